@@ -1,0 +1,29 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace jib::footage {
+
+// What a clip is before anything is decoded.
+// Frame   width and height are of the displayed picture: rotation and pixel aspect undone
+// Time    presentation times of the file in s, rising strictly, one entry a frame that can be shown
+struct ClipInfo {
+  std::filesystem::path file;
+  int width = 0;
+  int height = 0;
+  int rotation_deg = 0;       // clockwise turn that was needed to show it upright: 0, 90, 180 or 270
+  double pixel_aspect = 1.0;  // width of a stored pixel over its height
+  std::string codec;
+  std::vector<double> times_s;
+  bool variable_rate = false;
+
+  std::size_t frames() const { return times_s.size(); }
+  double duration_s() const;
+  double frameInterval_s() const;  // the median
+  std::size_t nearestFrame(double t_s) const;
+};
+
+}  // namespace jib::footage

@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <opencv2/core/mat.hpp>
+#include <string>
+
+#include "core/base/result.h"
+
+namespace jib::footage {
+
+struct ClipFormat {
+  int width = 0;   // odd sizes lose their last column or row: H.264 in 4:2:0 has even sides
+  int height = 0;
+  int rate_hz = 30;           // time stamps are multiples of 1/rate
+  int quality = 23;           // x264's constant rate factor: lower is better and larger
+  std::string speed = "veryfast";  // x264's preset
+  int key_every = 30;         // frames between key frames, so that players seek quickly
+};
+
+// Writes an H.264 MP4. The file appears under its name only when finish() has succeeded; a writer that is dropped
+// before leaves nothing behind.
+// Errors  CannotWrite
+class ClipWriter {
+ public:
+  static Result<ClipWriter> create(const std::filesystem::path& file, const ClipFormat& format);
+  ClipWriter(ClipWriter&&) noexcept;
+  ClipWriter& operator=(ClipWriter&&) noexcept;
+  ~ClipWriter();
+
+  // Adds one frame, shown for 1/rate; 8-bit blue-green-red of the format's size.
+  Result<bool> add(const cv::Mat& picture);
+  Result<bool> finish();
+
+ private:
+  struct Impl;
+  explicit ClipWriter(std::unique_ptr<Impl> impl);
+  std::unique_ptr<Impl> impl_;
+};
+
+}  // namespace jib::footage

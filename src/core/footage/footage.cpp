@@ -1,0 +1,54 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/footage/footage.h"
+
+#include <algorithm>
+
+namespace jib::footage {
+
+Footage::Footage(FrameReader reader, std::size_t budget_bytes) : reader_(std::move(reader)) {
+  const std::size_t one = static_cast<std::size_t>(info().width) * static_cast<std::size_t>(info().height) * 3;
+  capacity_frames_ = std::max<std::size_t>(4, budget_bytes / std::max<std::size_t>(one, 1));
+}
+
+Result<Footage> Footage::open(const std::filesystem::path& file, std::size_t budget_bytes) {
+  auto reader = FrameReader::open(file);
+  if (!reader) return fail(reader.error());
+  return Footage(std::move(*reader), budget_bytes);
+}
+
+void Footage::keep(Frame frame) {
+  if (by_index_.count(frame.index)) return;
+  recent_.push_front(std::move(frame));
+  by_index_[recent_.front().index] = recent_.begin();
+  while (recent_.size() > capacity_frames_) {
+    by_index_.erase(recent_.back().index);
+    recent_.pop_back();
+  }
+}
+
+Result<Frame> Footage::frame(std::size_t index) {
+  JIB_ASSERT(index < info().frames());
+  if (const auto known = by_index_.find(index); known != by_index_.end()) {
+    recent_.splice(recent_.begin(), recent_, known->second);
+    return recent_.front();
+  }
+  if (auto placed = reader_.seekBefore(index); !placed) return fail(placed.error());
+  std::optional<Frame> before;
+  for (;;) {
+    auto next = reader_.next(Pixels::Colour);
+    if (!next) return fail(next.error());
+    if (!*next) break;
+    Frame decoded = std::move(**next);
+    const bool reached = decoded.index >= index;
+    const bool exact = decoded.index == index;
+    keep(decoded);
+    if (exact) return decoded;
+    if (reached) break;
+    before = std::move(decoded);
+  }
+  if (before) return std::move(*before);
+  return fail(ErrorCode::ClipUnreadable, info().file.filename().string() + ": frame " + std::to_string(index + 1) +
+              " cannot be decoded.", "Step on to the next frame.");
+}
+
+}  // namespace jib::footage

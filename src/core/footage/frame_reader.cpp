@@ -1,0 +1,276 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/footage/frame_reader.h"
+
+extern "C" {
+#include <libavcodec/avcodec.h>
+#include <libavformat/avformat.h>
+#include <libavutil/display.h>
+#include <libavutil/pixdesc.h>
+#include <libswscale/swscale.h>
+}
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/core.hpp>
+#include <opencv2/imgproc.hpp>
+#include <set>
+
+namespace jib::footage {
+namespace fs = std::filesystem;
+
+namespace {
+
+template <auto release>
+struct Release {
+  template <class T>
+  void operator()(T* p) const {
+    release(&p);
+  }
+};
+using FormatPtr = std::unique_ptr<AVFormatContext, Release<avformat_close_input>>;
+using CodecPtr = std::unique_ptr<AVCodecContext, Release<avcodec_free_context>>;
+using FramePtr = std::unique_ptr<AVFrame, Release<av_frame_free>>;
+using PacketPtr = std::unique_ptr<AVPacket, Release<av_packet_free>>;
+struct FreeScaler {
+  void operator()(SwsContext* s) const { sws_freeContext(s); }
+};
+
+tl::unexpected<Error> unreadable(const fs::path& file, const std::string& what, const std::string& next) {
+  return fail(ErrorCode::ClipUnreadable, file.filename().string() + ": " + what, next);
+}
+
+int displayRotation(const AVStream& stream) {
+  const uint8_t* matrix = av_stream_get_side_data(&stream, AV_PKT_DATA_DISPLAYMATRIX, nullptr);
+  if (!matrix) return 0;
+  const double counter_clockwise = av_display_rotation_get(reinterpret_cast<const int32_t*>(matrix));
+  if (std::isnan(counter_clockwise)) return 0;
+  const int clockwise = static_cast<int>(std::lround(-counter_clockwise / 90.0)) * 90;
+  return ((clockwise % 360) + 360) % 360;
+}
+
+// True when the first plane is plain 8-bit luma that can be taken as it lies.
+bool firstPlaneIsLuma(AVPixelFormat format) {
+  switch (format) {
+    case AV_PIX_FMT_YUV420P:
+    case AV_PIX_FMT_YUVJ420P:
+    case AV_PIX_FMT_YUV422P:
+    case AV_PIX_FMT_YUVJ422P:
+    case AV_PIX_FMT_YUV444P:
+    case AV_PIX_FMT_YUVJ444P:
+    case AV_PIX_FMT_NV12:
+    case AV_PIX_FMT_GRAY8:
+      return true;
+    default:
+      return false;
+  }
+}
+
+}  // namespace
+
+struct FrameReader::Impl {
+  FormatPtr format;
+  CodecPtr codec;
+  FramePtr frame{av_frame_alloc()};
+  PacketPtr packet{av_packet_alloc()};
+  std::unique_ptr<SwsContext, FreeScaler> scaler;
+  AVPixelFormat scaler_to = AV_PIX_FMT_NONE;
+  AVPixelFormat scaler_from = AV_PIX_FMT_NONE;
+  cv::Size scaler_size;
+  int stream = -1;
+  double time_base_s = 0;
+  ClipInfo info;
+  std::vector<std::size_t> keys;           // frame indices a decoder can start at
+  std::optional<std::size_t> last_index;   // last frame handed out since the last seek
+  bool draining = false;
+
+  Result<bool> openFile(const fs::path& file);
+  Result<bool> scanPackets(const fs::path& file);
+  std::optional<std::size_t> indexOf(int64_t pts) const;
+  cv::Mat stored(Pixels pixels);
+  cv::Mat displayed(cv::Mat picture) const;
+  bool receive();
+};
+
+Result<bool> FrameReader::Impl::openFile(const fs::path& file) {
+  std::error_code error;
+  const auto bytes = fs::file_size(file, error);
+  if (error) return unreadable(file, "the file is not there or may not be read.", "Check the path and its permissions.");
+  if (bytes == 0) return unreadable(file, "the file is empty.", "Ask for the clip to be sent again.");
+  AVFormatContext* raw = nullptr;
+  const int opened = avformat_open_input(&raw, file.c_str(), nullptr, nullptr);
+  format.reset(raw);
+  if (opened < 0)
+    return unreadable(file, "this is not a film that can be read; it may have been cut off while it was sent.",
+                      "Ask for the original file, not a re-shared copy.");
+  if (avformat_find_stream_info(raw, nullptr) < 0)
+    return unreadable(file, "the film is damaged at its start.", "Ask for the clip to be sent again.");
+  const AVCodec* decoder = nullptr;
+  stream = av_find_best_stream(raw, AVMEDIA_TYPE_VIDEO, -1, -1, &decoder, 0);
+  if (stream == AVERROR_DECODER_NOT_FOUND)
+    return unreadable(file, "its picture is stored in a way this machine cannot decode.",
+                      "Ask for the clip as H.264 (the phone's \"most compatible\" setting).");
+  if (stream < 0)
+    return unreadable(file, "there is sound but no picture in it.", "Ask for the film itself.");
+  for (unsigned i = 0; i < raw->nb_streams; ++i)
+    if (static_cast<int>(i) != stream) raw->streams[i]->discard = AVDISCARD_ALL;
+  codec.reset(avcodec_alloc_context3(decoder));
+  avcodec_parameters_to_context(codec.get(), raw->streams[stream]->codecpar);
+  codec->thread_count = 0;  // as many as there are cores
+  codec->thread_type = FF_THREAD_FRAME | FF_THREAD_SLICE;
+  if (avcodec_open2(codec.get(), decoder, nullptr) < 0 || codec->width <= 0 || codec->height <= 0)
+    return unreadable(file, "its picture cannot be decoded.", "Ask for the clip to be sent again.");
+  time_base_s = av_q2d(raw->streams[stream]->time_base);
+  return true;
+}
+
+Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
+  const AVStream& track = *format->streams[stream];
+  const double guessed_rate = track.avg_frame_rate.num > 0 ? av_q2d(track.avg_frame_rate) : 30.0;
+  std::set<int64_t> shown, keyed;
+  int64_t counter = 0;
+  while (av_read_frame(format.get(), packet.get()) >= 0) {
+    if (packet->stream_index == stream && !(packet->flags & AV_PKT_FLAG_DISCARD)) {
+      int64_t pts = packet->pts != AV_NOPTS_VALUE ? packet->pts : packet->dts;
+      if (pts == AV_NOPTS_VALUE) pts = std::llround(static_cast<double>(counter) / guessed_rate / time_base_s);
+      shown.insert(pts);
+      if (packet->flags & AV_PKT_FLAG_KEY) keyed.insert(pts);
+      ++counter;
+    }
+    av_packet_unref(packet.get());
+  }
+  if (shown.empty())
+    return unreadable(file, "there is no picture in it.", "Ask for the clip to be sent again.");
+  for (int64_t pts : shown) {
+    if (keyed.count(pts)) keys.push_back(info.times_s.size());
+    info.times_s.push_back(static_cast<double>(pts) * time_base_s);
+  }
+  if (keys.empty() || keys.front() != 0) keys.insert(keys.begin(), 0);
+
+  const AVRational aspect = av_guess_sample_aspect_ratio(format.get(), format->streams[stream], nullptr);
+  info.file = file;
+  info.pixel_aspect = aspect.num > 0 && aspect.den > 0 ? av_q2d(aspect) : 1.0;
+  info.rotation_deg = displayRotation(track);
+  info.codec = avcodec_get_name(codec->codec_id);
+  int width = static_cast<int>(std::lround(codec->width * info.pixel_aspect));
+  int height = codec->height;
+  if (info.rotation_deg % 180 != 0) std::swap(width, height);
+  info.width = width;
+  info.height = height;
+  const double usual = info.frameInterval_s();
+  for (std::size_t i = 1; i < info.times_s.size(); ++i)
+    if (std::abs(info.times_s[i] - info.times_s[i - 1] - usual) > 0.2 * usual) info.variable_rate = true;
+  av_seek_frame(format.get(), stream, track.start_time != AV_NOPTS_VALUE ? track.start_time : 0, AVSEEK_FLAG_BACKWARD);
+  avcodec_flush_buffers(codec.get());
+  return true;
+}
+
+std::optional<std::size_t> FrameReader::Impl::indexOf(int64_t pts) const {
+  const std::size_t i = info.nearestFrame(static_cast<double>(pts) * time_base_s);
+  if (std::abs(info.times_s[i] - static_cast<double>(pts) * time_base_s) > 0.25 * info.frameInterval_s()) return {};
+  return i;
+}
+
+cv::Mat FrameReader::Impl::stored(Pixels pixels) {
+  const auto from = static_cast<AVPixelFormat>(frame->format);
+  if (pixels == Pixels::Gray && firstPlaneIsLuma(from))
+    return cv::Mat(frame->height, frame->width, CV_8UC1, frame->data[0], static_cast<size_t>(frame->linesize[0])).clone();
+  const AVPixelFormat to = pixels == Pixels::Gray ? AV_PIX_FMT_GRAY8 : AV_PIX_FMT_BGR24;
+  const cv::Size size(frame->width, frame->height);
+  if (!scaler || scaler_to != to || scaler_from != from || scaler_size != size) {
+    scaler.reset(sws_getContext(size.width, size.height, from, size.width, size.height, to,
+                                SWS_BILINEAR | SWS_ACCURATE_RND, nullptr, nullptr, nullptr));
+    scaler_to = to;
+    scaler_from = from;
+    scaler_size = size;
+  }
+  // Rows padded to 64 bytes: the scaler's vector code may write past the width.
+  const int channels = pixels == Pixels::Gray ? 1 : 3;
+  const int step = (size.width * channels + 63) / 64 * 64;
+  cv::Mat padded(size.height, step, CV_8UC1);
+  uint8_t* planes[4] = {padded.data, nullptr, nullptr, nullptr};
+  int steps[4] = {step, 0, 0, 0};
+  if (scaler) sws_scale(scaler.get(), frame->data, frame->linesize, 0, size.height, planes, steps);
+  return cv::Mat(size.height, size.width, CV_8UC(channels), padded.data, static_cast<size_t>(step)).clone();
+}
+
+cv::Mat FrameReader::Impl::displayed(cv::Mat picture) const {
+  if (std::abs(info.pixel_aspect - 1.0) > 1e-3) {
+    const int width = static_cast<int>(std::lround(picture.cols * info.pixel_aspect));
+    cv::Mat square;
+    cv::resize(picture, square, {width, picture.rows}, 0, 0, cv::INTER_LINEAR);
+    picture = square;
+  }
+  if (info.rotation_deg == 0) return picture;
+  cv::Mat upright;
+  cv::rotate(picture, upright,
+             info.rotation_deg == 90    ? cv::ROTATE_90_CLOCKWISE
+             : info.rotation_deg == 180 ? cv::ROTATE_180
+                                        : cv::ROTATE_90_COUNTERCLOCKWISE);
+  return upright;
+}
+
+// Gets one decoded picture into `frame`; false at the end. Damaged packets are passed over.
+bool FrameReader::Impl::receive() {
+  for (;;) {
+    const int got = avcodec_receive_frame(codec.get(), frame.get());
+    if (got == 0) return true;
+    if (got == AVERROR_EOF) return false;
+    if (draining) return false;
+    if (av_read_frame(format.get(), packet.get()) < 0) {
+      draining = true;
+      avcodec_send_packet(codec.get(), nullptr);
+      continue;
+    }
+    if (packet->stream_index == stream) avcodec_send_packet(codec.get(), packet.get());
+    av_packet_unref(packet.get());
+  }
+}
+
+FrameReader::FrameReader(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
+FrameReader::FrameReader(FrameReader&&) noexcept = default;
+FrameReader& FrameReader::operator=(FrameReader&&) noexcept = default;
+FrameReader::~FrameReader() = default;
+
+Result<FrameReader> FrameReader::open(const fs::path& file) {
+  av_log_set_level(AV_LOG_QUIET);
+  auto impl = std::make_unique<Impl>();
+  if (auto opened = impl->openFile(file); !opened) return fail(opened.error());
+  if (auto scanned = impl->scanPackets(file); !scanned) return fail(scanned.error());
+  return FrameReader(std::move(impl));
+}
+
+const ClipInfo& FrameReader::info() const {
+  return impl_->info;
+}
+
+Result<std::optional<Frame>> FrameReader::next(Pixels pixels) {
+  while (impl_->receive()) {
+    const int64_t pts = impl_->frame->best_effort_timestamp;
+    const auto index =
+        pts == AV_NOPTS_VALUE ? (impl_->last_index ? *impl_->last_index + 1 : std::size_t{0}) : impl_->indexOf(pts);
+    const bool usable = index && *index < impl_->info.frames() && (!impl_->last_index || *index > *impl_->last_index);
+    const bool same_size = impl_->frame->width == impl_->codec->width;
+    if (!usable || !same_size) continue;
+    impl_->last_index = index;
+    return std::optional<Frame>(
+        Frame{*index, impl_->info.times_s[*index], impl_->displayed(impl_->stored(pixels))});
+  }
+  return std::optional<Frame>();
+}
+
+Result<bool> FrameReader::seekBefore(std::size_t index) {
+  JIB_ASSERT(index < impl_->info.frames());
+  const auto after = std::upper_bound(impl_->keys.begin(), impl_->keys.end(), index);
+  const std::size_t key = after == impl_->keys.begin() ? 0 : *std::prev(after);
+  const bool ahead = impl_->last_index && *impl_->last_index < index;
+  if (ahead && !impl_->draining && *impl_->last_index + 1 >= key) return true;
+  const auto pts = static_cast<int64_t>(std::llround(impl_->info.times_s[key] / impl_->time_base_s));
+  if (av_seek_frame(impl_->format.get(), impl_->stream, pts, AVSEEK_FLAG_BACKWARD) < 0)
+    return unreadable(impl_->info.file, "cannot be read from the middle.", "Ask for the original file.");
+  avcodec_flush_buffers(impl_->codec.get());
+  impl_->draining = false;
+  impl_->last_index.reset();
+  return true;
+}
+
+}  // namespace jib::footage

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <opencv2/core/mat.hpp>
+#include <optional>
+
+#include "core/base/result.h"
+#include "core/footage/clip_info.h"
+
+namespace jib::footage {
+
+enum class Pixels { Gray, Colour };  // 8-bit luma, or 8-bit blue-green-red
+
+struct Frame {
+  std::size_t index = 0;  // into ClipInfo::times_s
+  double t_s = 0;
+  cv::Mat picture;  // owns its bytes; displayed orientation, square pixels
+};
+
+// Reads a clip from front to back, and can be set to start anywhere. The only place that talks to the decoder;
+// rotation, pixel aspect and odd time stamps are dealt with here and nowhere else.
+// Time    presentation time of the file in s
+// Errors  ClipUnreadable with what is wrong (missing, empty, no picture track, cut off, unknown codec)
+// Thread  one thread at a time
+class FrameReader {
+ public:
+  static Result<FrameReader> open(const std::filesystem::path& file);
+  FrameReader(FrameReader&&) noexcept;
+  FrameReader& operator=(FrameReader&&) noexcept;
+  ~FrameReader();
+
+  const ClipInfo& info() const;
+  // The next frame in order of presentation; nullopt at the end. Frames that cannot be decoded are passed over.
+  Result<std::optional<Frame>> next(Pixels pixels);
+  // Makes next() start at the last key frame at or before `index`, or leaves the place as it is when reading on
+  // gets there sooner.
+  Result<bool> seekBefore(std::size_t index);
+
+ private:
+  struct Impl;
+  explicit FrameReader(std::unique_ptr<Impl> impl);
+  std::unique_ptr<Impl> impl_;
+};
+
+}  // namespace jib::footage
