@@ -273,4 +273,26 @@ Result<bool> FrameReader::seekBefore(std::size_t index) {
   return true;
 }
 
+Result<bool> readBackward(FrameReader& reader, std::size_t from, Pixels pixels,
+                          const std::function<bool(const Frame&)>& visit) {
+  constexpr std::size_t kChunk = 48;
+  std::size_t end = from + 1;
+  while (end > 0) {
+    const std::size_t start = end > kChunk ? end - kChunk : 0;
+    if (auto placed = reader.seekBefore(start); !placed) return placed;
+    std::vector<Frame> chunk;
+    for (;;) {
+      auto next = reader.next(pixels);
+      if (!next) return fail(next.error());
+      if (!*next || (*next)->index >= end) break;
+      if ((*next)->index >= start) chunk.push_back(std::move(**next));
+      if (!chunk.empty() && chunk.back().index + 1 == end) break;
+    }
+    for (auto frame = chunk.rbegin(); frame != chunk.rend(); ++frame)
+      if (!visit(*frame)) return true;
+    end = start;
+  }
+  return true;
+}
+
 }  // namespace jib::footage

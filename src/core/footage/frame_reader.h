@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <opencv2/core/mat.hpp>
 #include <optional>
@@ -43,5 +44,10 @@ class FrameReader {
   explicit FrameReader(std::unique_ptr<Impl> impl);
   std::unique_ptr<Impl> impl_;
 };
+
+// Hands out the frames from `from` down to the first, in falling order. Holds at most 48 of them at a time.
+// `visit` returns false to stop.
+Result<bool> readBackward(FrameReader& reader, std::size_t from, Pixels pixels,
+                          const std::function<bool(const Frame&)>& visit);
 
 }  // namespace jib::footage

@@ -1,0 +1,138 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/simulate/lifter.h"
+
+#include <algorithm>
+
+#include "core/base/angle.h"
+
+namespace jib::simulate {
+namespace {
+
+// The middle joint of two links from `root` to `end`, bent towards `pole`. The end is pulled in when out of reach.
+Vec3 bent(Vec3 root, Vec3& end, double first, double second, Vec3 pole) {
+  Vec3 d = end - root;
+  const double reach = (first + second) * 0.9995;
+  double distance = length(d);
+  if (distance > reach) {
+    end = root + d * (reach / distance);
+    d = end - root;
+    distance = reach;
+  }
+  const Vec3 axis = unit(d);
+  const double along = (first * first - second * second + distance * distance) / (2 * distance);
+  const double out = std::sqrt(std::max(0.0, first * first - along * along));
+  const Vec3 side = unit(pole - axis * dot(pole, axis));
+  return root + axis * along + side * out;
+}
+
+Leg legPosed(const Build& build, Vec3 hip, double side, Foot foot) {
+  const double out = radians(build.spec.toe_out_deg) * side;
+  const Vec3 ahead{std::cos(out), std::sin(out), 0};
+  const double shoe = build.heel_behind + build.toe_ahead;
+  const double middle = (build.toe_ahead - build.heel_behind) / 2;  // of the shoe, ahead of the ankle
+  const Vec3 under{foot.x - middle * ahead.x, side * build.spec.stance_m / 2, foot.lift};
+  Leg leg;
+  leg.hip = hip;
+  leg.heel = under - ahead * build.heel_behind;
+  leg.toe = under + ahead * build.toe_ahead + Vec3{0, 0, 0.022};
+  leg.ball = leg.heel + ahead * (0.7 * shoe);
+  leg.ankle = under + Vec3{0, 0, build.ankle_height};
+  if (foot.heel > 0) {
+    const double turn = std::asin(std::min(0.6, foot.heel / (0.7 * shoe)));
+    const auto raised = [&](Vec3 p) {
+      const Vec3 d = p - leg.ball;
+      const double u = dot(d, ahead);
+      return leg.ball + ahead * (u * std::cos(turn) + d.z * std::sin(turn)) +
+             Vec3{0, 0, -u * std::sin(turn) + d.z * std::cos(turn)} + (Vec3{d.x, d.y, 0} - ahead * u);
+    };
+    leg.heel = raised(leg.heel);
+    leg.ankle = raised(leg.ankle);
+  }
+  Vec3 reached = hip;
+  leg.knee = bent(leg.ankle, reached, build.shin, build.thigh, ahead);
+  return leg;
+}
+
+Arm armPosed(const Build& build, Vec3 shoulder, Vec3 bar, double side, Vec3 up, Vec3 back) {
+  Arm arm;
+  arm.shoulder = shoulder;
+  arm.wrist = bar + Vec3{0, side * build.spec.grip_m, 0} - up * 0.03;
+  arm.elbow = bent(shoulder, arm.wrist, build.upper_arm, build.forearm, up * -1.0 + back * 0.25);
+  return arm;
+}
+
+}  // namespace
+
+Build::Build(const LifterSpec& s, const std::string& variant) : spec(s) {
+  const double h = s.stature_m;
+  shin = 0.246 * h;
+  thigh = 0.245 * h * s.thigh_factor;
+  trunk = 0.288 * h * s.trunk_factor;
+  ankle_height = 0.039 * h + 0.018;
+  heel_behind = 0.045 * h * 0.8;
+  toe_ahead = 0.152 * h * 1.08 - heel_behind;
+  hip_half = 0.052 * h;
+  shoulder_half = 0.1145 * h;
+  upper_arm = 0.186 * h;
+  forearm = 0.146 * h;
+  head = 0.182 * h;
+  bar_along = trunk * (variant == "high-bar" ? 1.03 : 0.90);
+  bar_behind = variant == "high-bar" ? 0.055 : 0.085;
+}
+
+Body posed(const Build& build, MetrePoint bar, double lean, Foot left, Foot right) {
+  Body body;
+  body.trunk_lean_rad = lean;
+  body.bar = {bar.x, 0, bar.z};
+  const Vec3 up{std::sin(lean), 0, std::cos(lean)};
+  const Vec3 back{-std::cos(lean), 0, std::sin(lean)};
+  body.mid_hip = body.bar - up * build.bar_along - back * build.bar_behind;
+  body.mid_shoulder = body.mid_hip + up * build.trunk;
+  const Vec3 across{0, 1, 0};
+  body.left = legPosed(build, body.mid_hip + across * build.hip_half, 1, left);
+  body.right = legPosed(build, body.mid_hip - across * build.hip_half, -1, right);
+  body.left_arm = armPosed(build, body.mid_shoulder + across * build.shoulder_half, body.bar, 1, up, back);
+  body.right_arm = armPosed(build, body.mid_shoulder - across * build.shoulder_half, body.bar, -1, up, back);
+  // The head is held nearer the vertical than the trunk.
+  const double head_lean = lean * 0.45;
+  const Vec3 head_up{std::sin(head_lean), 0, std::cos(head_lean)};
+  const Vec3 face{std::cos(head_lean), 0, -std::sin(head_lean)};
+  body.neck = body.mid_shoulder + up * 0.03;
+  body.crown = body.neck + head_up * build.head;
+  const Vec3 ear = body.neck + head_up * (0.62 * build.head) + face * 0.01;
+  body.ear_left = ear + across * 0.078;
+  body.ear_right = ear - across * 0.078;
+  return body;
+}
+
+double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot left, Foot right) {
+  // More lean takes the hip back and up, and the shin towards the vertical, as long as the legs reach.
+  double low = radians(-2), high = radians(85);
+  for (int i = 0; i < 50; ++i) {
+    const double lean = (low + high) / 2;
+    const Body body = posed(build, bar, lean, left, right);
+    const Leg& leg = body.left;
+    const double reached = length(leg.hip - leg.knee);
+    const bool too_far = reached > build.thigh * 1.0005;
+    const double shin = lean_deg({leg.ankle.x, leg.ankle.z}, {leg.knee.x, leg.knee.z});
+    // Leaning raises the hip under a bar that stays, so a hip out of reach asks for less lean.
+    if (!too_far && shin > shin_deg)
+      low = lean;
+    else
+      high = lean;
+  }
+  return (low + high) / 2;
+}
+
+Vec3 hipCrease(const Build& build, const Body& body, const Leg& leg) {
+  const Vec3 thigh = leg.knee - leg.hip;
+  const double thigh_from_up = std::atan2(thigh.x, thigh.z);
+  const double middle = (body.trunk_lean_rad + thigh_from_up) / 2;
+  return leg.hip + Vec3{std::sin(middle), 0, std::cos(middle)} * build.spec.crease_m;
+}
+
+Vec3 kneeTop(const Build& build, const Leg& leg) {
+  return leg.knee + Vec3{0, 0, build.spec.knee_top_m};
+}
+
+}  // namespace jib::simulate

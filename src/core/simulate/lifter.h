@@ -1,0 +1,58 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/base/geometry.h"
+#include "core/simulate/spec.h"
+#include "core/simulate/vec3.h"
+
+namespace jib::simulate {
+
+// Lengths of one made-up athlete in metres.
+// Source  shares of stature after Drillis and Contini 1966, as printed in Winter, Biomechanics and Motor Control of
+//         Human Movement, 4th ed. 2009, figure 4.1
+struct Build {
+  explicit Build(const LifterSpec& spec, const std::string& variant);
+
+  double shin, thigh, trunk;        // ankle-knee, knee-hip, mid-hip to mid-shoulder
+  double ankle_height;              // with the shoe's sole
+  double heel_behind, toe_ahead;    // of the ankle, along the foot
+  double hip_half, shoulder_half;   // half the distance between the joints
+  double upper_arm, forearm, head;  // head: neck base to crown
+  double bar_along, bar_behind;     // of mid-hip in the trunk's own frame: along it, and behind it
+  LifterSpec spec;
+};
+
+struct Leg {
+  Vec3 hip, knee, ankle, heel, toe, ball;
+};
+struct Arm {
+  Vec3 shoulder, elbow, wrist;
+};
+
+// Where everything is at one moment. Segment lengths are those of the Build, always.
+struct Body {
+  Vec3 bar;  // middle of the bar
+  Vec3 mid_hip, mid_shoulder, neck, crown, ear_left, ear_right;
+  Leg left, right;
+  Arm left_arm, right_arm;
+  double trunk_lean_rad = 0;
+};
+
+struct Foot {
+  double x = 0;       // mid-foot, forward
+  double lift = 0;    // whole foot off the floor, while stepping
+  double heel = 0;    // heel raised about the ball of the foot
+};
+
+// Inverse kinematics: bar, trunk lean and feet are given; legs bend towards the toes, elbows point down and back.
+Body posed(const Build& build, MetrePoint bar, double trunk_lean_rad, Foot left, Foot right);
+
+// The trunk lean at which the near shin leans by shin_deg in the sagittal plane while the bar is where it is.
+double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot left, Foot right);
+
+// Hip crease and top of the knee of a leg: points on the body's surface, not joints. The crease is the top of the thigh
+// in the fold, so it lies half-way between the directions of thigh and trunk.
+Vec3 hipCrease(const Build& build, const Body& body, const Leg& leg);
+Vec3 kneeTop(const Build& build, const Leg& leg);
+
+}  // namespace jib::simulate

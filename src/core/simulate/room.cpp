@@ -1,0 +1,132 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/simulate/room.h"
+
+#include <algorithm>
+
+namespace jib::simulate {
+namespace {
+
+float lattice(int x, int y, int z) {
+  std::uint32_t h = static_cast<std::uint32_t>(x) * 374761393u + static_cast<std::uint32_t>(y) * 668265263u +
+                    static_cast<std::uint32_t>(z) * 2147483647u;
+  h = (h ^ (h >> 13)) * 1274126177u;
+  return static_cast<float>((h ^ (h >> 16)) & 0xffff) / 65535.0f;
+}
+
+Paint paint(const Colour& c) {
+  return {static_cast<float>(c[0]) / 255, static_cast<float>(c[1]) / 255, static_cast<float>(c[2]) / 255};
+}
+
+}  // namespace
+
+float noise(Vec3f p) {
+  const float fx = std::floor(p.x), fy = std::floor(p.y), fz = std::floor(p.z);
+  const int x = static_cast<int>(fx), y = static_cast<int>(fy), z = static_cast<int>(fz);
+  const auto ease = [](float t) { return t * t * (3 - 2 * t); };
+  const float tx = ease(p.x - fx), ty = ease(p.y - fy), tz = ease(p.z - fz);
+  float sum = 0;
+  for (int i = 0; i < 8; ++i) {
+    const int dx = i & 1, dy = (i >> 1) & 1, dz = i >> 2;
+    const float w = (dx ? tx : 1 - tx) * (dy ? ty : 1 - ty) * (dz ? tz : 1 - tz);
+    sum += w * lattice(x + dx, y + dy, z + dz);
+  }
+  return sum;
+}
+
+Room::Room(const ClipSpec& spec) : spec_(spec) {
+  // The far wall is behind the lifter as the camera sees it.
+  const float away = spec.camera.side == "left" ? -1.0f : 1.0f;
+  wall_y_ = 2.6f * away;
+  const Paint steel{0.20f, 0.21f, 0.23f};
+  const auto box = [&](float x0, float x1, float y0, float y1, float z0, float z1, int pattern) {
+    boxes_.push_back({{x0, std::min(y0, y1), z0}, {x1, std::max(y0, y1), z1}, steel, pattern});
+  };
+  for (float side : {-1.0f, 1.0f}) {
+    box(0.62f, 0.69f, side * 0.54f, side * 0.61f, 0, 2.3f, 1);
+    box(1.45f, 1.52f, side * 0.54f, side * 0.61f, 0, 2.3f, 1);
+    box(0.62f, 1.52f, side * 0.55f, side * 0.60f, 2.22f, 2.3f, 0);
+    box(0.62f, 1.52f, side * 0.55f, side * 0.60f, 0.0f, 0.07f, 0);
+    if (spec.look.safeties) box(-0.25f, 0.62f, side * 0.56f, side * 0.60f, 0.36f, 0.42f, 0);
+  }
+  box(1.45f, 1.52f, -0.6f, 0.6f, 1.6f, 1.66f, 0);
+}
+
+Paint Room::wallColour(float x, float z) const {
+  Paint c = paint(spec_.look.wall);
+  c = c * (0.92f + 0.10f * noise({x * 3, z * 3, 7}) + 0.05f * noise({x * 25, z * 25, 3}));
+  // A darker panel below, a skirting, posters and a window, so that the background has edges of its own.
+  if (z < 1.05f) c = c * 0.72f;
+  if (std::abs(z - 1.05f) < 0.02f || z < 0.12f) c = c * 0.6f;
+  const auto within = [&](float x0, float x1, float z0, float z1) { return x > x0 && x < x1 && z > z0 && z < z1; };
+  if (within(-2.6f, -1.7f, 1.4f, 2.1f)) c = Paint{0.75f, 0.82f, 0.88f} * (0.9f + 0.1f * noise({x * 6, z * 2, 1}));
+  if (within(-0.75f, -0.25f, 1.35f, 2.0f)) c = Paint{0.48f, 0.20f, 0.16f} * (0.8f + 0.5f * noise({x * 14, z * 9, 5}));
+  if (within(0.9f, 1.3f, 1.3f, 1.75f)) c = Paint{0.20f, 0.34f, 0.40f} * (0.7f + 0.6f * noise({x * 10, z * 14, 9}));
+  if (spec_.look.stored_plates) {
+    for (int i = 0; i < 4; ++i) {
+      const float px = -1.9f + 0.62f * static_cast<float>(i), radius = i % 2 ? 0.225f : 0.17f;
+      const float d = std::hypot(x - px, z - 0.62f);
+      if (d < radius) c = d < 0.03f ? Paint{0.6f, 0.6f, 0.6f} : (d > radius * 0.8f ? Paint{0.13f, 0.13f, 0.14f} : Paint{0.17f, 0.17f, 0.18f});
+    }
+  }
+  return c;
+}
+
+Paint Room::floorColour(float x, float y) const {
+  Paint c = paint(spec_.look.floor);
+  const float speck = noise({x * 90, y * 90, 2});
+  c = c * (0.9f + 0.14f * noise({x * 4, y * 4, 0}));
+  if (speck > 0.80f) c = c + Paint{0.10f, 0.10f, 0.11f};
+  // A wooden strip of platform under the lifter.
+  if (std::abs(y) < 0.62f && x > -1.2f && x < 1.3f) {
+    const float grain = noise({x * 2.0f, y * 45, 4});
+    c = Paint{0.50f, 0.40f, 0.28f} * (0.75f + 0.4f * grain);
+    if (std::abs(std::fmod(std::abs(y) + 0.31f, 0.31f)) < 0.006f) c = c * 0.6f;
+  }
+  if (std::abs(std::fmod(std::abs(x) + 0.5f, 1.0f) - 0.5f) < 0.004f) c = c * 0.75f;
+  return c;
+}
+
+Room::Hit Room::look(Vec3f from, Vec3f ray) const {
+  Hit hit;
+  const float light = static_cast<float>(spec_.look.light);
+  if (ray.z < -1e-5f) {
+    const float t = -from.z / ray.z;
+    const Vec3f p = from + ray * t;
+    hit = {t, floorColour(p.x, p.y) * (light * (1.05f - 0.06f * length(Vec3f{p.x, p.y, 0}))), true, p};
+  }
+  if (ray.y * wall_y_ > 0) {
+    const float t = (wall_y_ - from.y) / ray.y;
+    if (t > 0 && t < hit.distance) {
+      const Vec3f p = from + ray * t;
+      hit = {t, wallColour(p.x, p.z) * (light * (0.62f + 0.14f * p.z)), false, p};
+    }
+  }
+  for (const Box& box : boxes_) {
+    float enter = 0, leave = 1e9f;
+    int face = 0;
+    const float o[3] = {from.x, from.y, from.z}, d[3] = {ray.x, ray.y, ray.z};
+    const float lo[3] = {box.low.x, box.low.y, box.low.z}, hi[3] = {box.high.x, box.high.y, box.high.z};
+    for (int k = 0; k < 3; ++k) {
+      const float inverse = 1.0f / (std::abs(d[k]) > 1e-9f ? d[k] : 1e-9f);
+      float near = (lo[k] - o[k]) * inverse, far = (hi[k] - o[k]) * inverse;
+      if (near > far) std::swap(near, far);
+      if (near > enter) {
+        enter = near;
+        face = k;
+      }
+      leave = std::min(leave, far);
+    }
+    if (enter <= 0 || enter >= leave || enter >= hit.distance) continue;
+    const Vec3f p = from + ray * enter;
+    Paint c = box.colour * (light * (face == 1 ? 1.0f : face == 0 ? 0.7f : 1.25f));
+    if (box.pattern == 1 && face == 1) {
+      const float mid = (box.low.x + box.high.x) / 2;
+      const float hole = std::fmod(p.z, 0.1f) - 0.05f;
+      if (std::hypot(p.x - mid, hole) < 0.011f) c = c * 0.25f;
+    }
+    hit = {enter, c, false, p};
+  }
+  return hit;
+}
+
+}  // namespace jib::simulate

@@ -1,0 +1,264 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/bar_tracer.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/tracing/bar_end.h"
+#include "core/tracing/plate_finder.h"
+#include "core/tracing/rim_track.h"
+
+namespace jib::tracing {
+namespace {
+
+using footage::Frame;
+using footage::FrameReader;
+using footage::Pixels;
+
+constexpr double kLookEvery_s = 0.5;    // how often new round things are looked for
+constexpr double kGiveUp_s = 0.5;       // a track not found for this long is closed
+constexpr double kLeastStroke = 0.55;   // in rim radii: 12 cm with a 450 mm plate
+constexpr std::size_t kMostTracks = 10;
+
+tl::unexpected<Error> noLift() {
+  return fail(ErrorCode::NoLiftFound, "No plate that moves up and down was found.",
+              "Click the middle of the near plate on any frame, or check that the plate is in the picture from the side.");
+}
+
+// How much a track looks like the lifter's bar: tall travel of a large, well seen rim.
+double liftScore(const RimTrack& track) {
+  const auto& seen = track.seen();
+  if (seen.size() < 8) return 0;
+  std::vector<double> heights;
+  double radius = 0, inliers = 0;
+  for (const auto& s : seen) {
+    heights.push_back(s.fit.centre.y);
+    radius += s.fit.shape.radius_px;
+    inliers += s.fit.inliers;
+  }
+  radius /= static_cast<double>(seen.size());
+  inliers /= static_cast<double>(seen.size());
+  std::sort(heights.begin(), heights.end());
+  const double stroke = heights[heights.size() * 98 / 100] - heights[heights.size() * 2 / 100];
+  if (stroke < kLeastStroke * radius) return 0;
+  return stroke * radius * inliers * std::sqrt(static_cast<double>(seen.size()));
+}
+
+bool alreadyFollowed(const std::vector<RimTrack>& tracks, const RoundThing& thing, int give_up) {
+  return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) {
+    return t.missing() < give_up && length(t.expected() - thing.centre) < 0.35 * thing.radius_px;
+  });
+}
+
+std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
+  const auto fit = fitRim(frame.picture, thing.centre, {thing.radius_px, 0, 0}, {.window_rel = 0.2, .shape_free = true});
+  if (!fit || fit->inliers < 0.45) return std::nullopt;
+  return RimTrack(frame.index, frame.picture, *fit);
+}
+
+struct Follower {
+  FrameReader& reader;
+  Task& task;
+  int give_up;
+
+  // All round things of the clip, followed forward in one pass.
+  Result<std::vector<RimTrack>> everything() {
+    std::vector<RimTrack> tracks;
+    double looked_s = -1e9;
+    if (auto placed = reader.seekBefore(0); !placed) return fail(placed.error());
+    for (;;) {
+      if (task.cancelled()) return cancelled();
+      auto next = reader.next(Pixels::Gray);
+      if (!next) return fail(next.error());
+      if (!*next) break;
+      const Frame& frame = **next;
+      for (RimTrack& track : tracks)
+        if (track.missing() < give_up) track.follow(frame.index, frame.picture);
+      if (frame.t_s - looked_s >= kLookEvery_s) {
+        looked_s = frame.t_s;
+        for (const RoundThing& thing : findRoundThings(frame.picture)) {
+          if (tracks.size() >= kMostTracks) dropDullest(tracks);
+          if (tracks.size() < kMostTracks && !alreadyFollowed(tracks, thing, give_up))
+            if (auto track = started(frame, thing)) tracks.push_back(std::move(*track));
+        }
+      }
+      task.report(static_cast<double>(frame.index + 1) / static_cast<double>(reader.info().frames()));
+    }
+    return tracks;
+  }
+
+  // Makes room: a round thing that has stood still for two seconds is scenery, a lost one without travel was nothing.
+  void dropDullest(std::vector<RimTrack>& tracks) const {
+    std::erase_if(tracks, [&](const RimTrack& t) {
+      const bool lost = t.missing() >= give_up;
+      const bool old = static_cast<int>(t.seen().size()) > 4 * give_up;
+      return (lost || old) && liftScore(t) == 0;
+    });
+  }
+
+  // From one frame on, or back, until the track is lost or `until` is reached.
+  Result<bool> forward(RimTrack& track, std::size_t until) {
+    const std::size_t from = track.seen().back().frame;
+    if (from >= until) return true;
+    if (auto placed = reader.seekBefore(from); !placed) return placed;
+    for (;;) {
+      if (task.cancelled()) return cancelled();
+      auto next = reader.next(Pixels::Gray);
+      if (!next) return fail(next.error());
+      if (!*next || (*next)->index > until) return true;
+      if ((*next)->index > from) track.follow((*next)->index, (*next)->picture);
+    }
+  }
+
+  Result<RimTrack> backward(const RimTrack& track, const Frame& first, std::size_t until) {
+    RimTrack back(first.index, first.picture, track.seen().front().fit);
+    if (first.index == 0 || first.index <= until) return back;
+    auto read = footage::readBackward(reader, first.index - 1, Pixels::Gray, [&](const Frame& frame) {
+      back.follow(frame.index, frame.picture);
+      return frame.index > until && back.missing() < give_up && !task.cancelled();
+    });
+    if (!read) return fail(read.error());
+    if (task.cancelled()) return cancelled();
+    return back;
+  }
+
+  Result<Frame> grayFrame(std::size_t index) {
+    if (auto placed = reader.seekBefore(index); !placed) return fail(placed.error());
+    for (;;) {
+      auto next = reader.next(Pixels::Gray);
+      if (!next) return fail(next.error());
+      if (!*next) return fail(ErrorCode::ClipUnreadable, "A frame cannot be decoded.", "Choose another frame.");
+      if ((*next)->index >= index) return std::move(**next);
+    }
+  }
+};
+
+using SeenByFrame = std::vector<const RimTrack::Seen*>;
+
+// One track may have been lost behind an upright and found again as another: later ones of the same size continue it.
+SeenByFrame joined(const std::vector<const RimTrack*>& parts, std::size_t frames) {
+  SeenByFrame by_frame(frames, nullptr);
+  for (const RimTrack* part : parts)
+    for (const auto& seen : part->seen())
+      if (!by_frame[seen.frame]) by_frame[seen.frame] = &seen;
+  return by_frame;
+}
+
+bool continues(const RimTrack& main, const RimTrack& other) {
+  const double r = main.seen().front().fit.shape.radius_px;
+  if (std::abs(other.seen().front().fit.shape.radius_px - r) > 0.07 * r) return false;
+  const bool after = other.seen().front().frame > main.seen().back().frame;
+  const bool before = other.seen().back().frame < main.seen().front().frame;
+  if (!after && !before) return false;
+  const PixelPoint gap = after ? other.seen().front().fit.centre - main.seen().back().fit.centre
+                               : main.seen().front().fit.centre - other.seen().back().fit.centre;
+  return length(gap) < 3.5 * r && std::abs(gap.x) < 1.5 * r;
+}
+
+Rim rimOf(const std::vector<RimTrack::Seen>& seen) {
+  const auto median = [&](auto value) {
+    std::vector<double> all;
+    for (const auto& s : seen)
+      if (s.fit.inliers > 0.5) all.push_back(value(s.fit.shape));
+    if (all.empty())
+      for (const auto& s : seen) all.push_back(value(s.fit.shape));
+    std::nth_element(all.begin(), all.begin() + static_cast<long>(all.size() / 2), all.end());
+    return all[all.size() / 2];
+  };
+  const double r = median([](const RimShape& s) { return s.radius_px; });
+  const double c = median([](const RimShape& s) { return s.oval_cos_px; });
+  const double d = median([](const RimShape& s) { return s.oval_sin_px; });
+  const double oval = std::hypot(c, d);
+  // 0.25 px: what edges of blurred, compressed rims were seen to be off by.
+  return {r + oval, (r - oval) / (r + oval), 0.5 * std::atan2(d, c), 0.25 / r + 0.003};
+}
+
+BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame) {
+  const auto& info = reader.info();
+  BarTrace trace;
+  trace.times_s = info.times_s;
+  trace.plate.resize(info.frames());
+  trace.end.resize(info.frames());
+  std::vector<RimTrack::Seen> seen;
+  for (const auto* s : by_frame)
+    if (s) seen.push_back(*s);
+  trace.rim = rimOf(seen);
+  for (const auto& s : seen)
+    trace.plate[s.frame] = TracedPoint{s.fit.centre, std::hypot(s.fit.sigma_px, 0.04 * s.travel_px), Origin::Optical};
+  trace.end = trace.plate;
+  const PixelPoint middle{info.width / 2.0, info.height / 2.0};
+  if (const auto end = findBarEnd(seen, middle)) {
+    trace.depth_ratio = end->ratio;
+    trace.vanishing = middle - end->constant * (1 / end->ratio);
+    for (auto& point : trace.end) {
+      if (!point) continue;
+      point->place = point->place + end->constant + (point->place - middle) * end->ratio;
+      point->sigma_px = std::hypot(point->sigma_px, end->sigma_px);
+    }
+  }
+  return trace;
+}
+
+}  // namespace
+
+Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
+  const std::size_t frames = reader.info().frames();
+  Follower follower{reader, task, std::max(5, static_cast<int>(kGiveUp_s / reader.info().frameInterval_s()))};
+  std::vector<RimTrack> kept;
+  std::vector<const RimTrack*> parts;
+
+  std::vector<PlacedFrame> placed = options_.placed;
+  std::erase_if(placed, [](const PlacedFrame& p) { return !p.points[at(Landmark::Bar)]; });
+  std::sort(placed.begin(), placed.end(), [](const auto& a, const auto& b) { return a.t_s < b.t_s; });
+  if (!placed.empty()) {
+    kept.reserve(2 * placed.size());
+    for (std::size_t i = 0; i < placed.size(); ++i) {
+      const std::size_t index = reader.info().nearestFrame(placed[i].t_s);
+      const auto half = [&](std::size_t a, std::size_t b) {
+        return reader.info().nearestFrame((placed[a].t_s + placed[b].t_s) / 2);
+      };
+      const std::size_t from = i == 0 ? 0 : half(i - 1, i) + 1;
+      const std::size_t until = i + 1 == placed.size() ? frames - 1 : half(i, i + 1);
+      auto frame = follower.grayFrame(index);
+      if (!frame) return fail(frame.error());
+      const PixelPoint clicked = *placed[i].points[at(Landmark::Bar)];
+      std::optional<RimTrack> track;
+      for (const RoundThing& thing : findRoundThings(frame->picture, clicked))
+        if (!track) track = started(*frame, thing);
+      if (!track)
+        return fail(ErrorCode::NoLiftFound, "No round plate was found where you clicked.",
+                    "Click nearer to its middle, or on a frame where the rim is not hidden.");
+      auto back = follower.backward(*track, *frame, from);
+      if (!back) return fail(back.error());
+      if (auto on = follower.forward(*track, until); !on) return fail(on.error());
+      kept.push_back(std::move(*track));
+      kept.push_back(std::move(*back));
+      task.report(static_cast<double>(i + 1) / static_cast<double>(placed.size()));
+    }
+    for (const RimTrack& t : kept) parts.push_back(&t);
+  } else {
+    auto tracks = follower.everything();
+    if (!tracks) return fail(tracks.error());
+    kept = std::move(*tracks);
+    const auto best = std::max_element(kept.begin(), kept.end(),
+                                       [](const auto& a, const auto& b) { return liftScore(a) < liftScore(b); });
+    if (best == kept.end() || liftScore(*best) <= 0) return noLift();
+    parts.push_back(&*best);
+    for (const RimTrack& t : kept)
+      if (&t != &*best && continues(*best, t)) parts.push_back(&t);
+    const std::size_t first = best->seen().front().frame;
+    std::optional<RimTrack> back;
+    if (first > static_cast<std::size_t>(follower.give_up)) {
+      auto frame = follower.grayFrame(first);
+      if (!frame) return fail(frame.error());
+      auto followed = follower.backward(*best, *frame, 0);
+      if (!followed) return fail(followed.error());
+      back = std::move(*followed);
+    }
+    if (back) parts.push_back(&*back);
+    return assembled(reader, joined(parts, frames));
+  }
+  return assembled(reader, joined(parts, frames));
+}
+
+}  // namespace jib::tracing

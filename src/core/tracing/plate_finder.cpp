@@ -1,0 +1,128 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/plate_finder.h"
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/core.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include "core/base/angle.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr double kSearchSide_px = 640;  // the longer side is brought down to this
+// A 450 mm plate filmed from 2 to 7 m with a phone takes this share of the longer side as radius.
+constexpr double kSmallest = 0.018, kLargest = 0.14;
+constexpr int kSectors = 36;
+constexpr double kLeastCoverage = 0.5;
+constexpr std::size_t kMost = 10;
+
+struct Edge {
+  float x, y, gx, gy;  // gx, gy: unit
+};
+
+std::vector<Edge> edgesOf(const cv::Mat& gray) {
+  cv::Mat smooth, dx, dy;
+  cv::GaussianBlur(gray, smooth, {}, 1.0);
+  cv::Scharr(smooth, dx, CV_32F, 1, 0, 1.0 / 32);
+  cv::Scharr(smooth, dy, CV_32F, 0, 1, 1.0 / 32);
+  std::vector<Edge> edges;
+  for (int y = 1; y + 1 < gray.rows; ++y) {
+    const float* gx = dx.ptr<float>(y);
+    const float* gy = dy.ptr<float>(y);
+    for (int x = 1; x + 1 < gray.cols; ++x) {
+      const float strength = std::sqrt(gx[x] * gx[x] + gy[x] * gy[x]);
+      if (strength < 4.0f) continue;
+      // Thin: the strength must be a maximum across the edge.
+      const bool across_x = std::abs(gx[x]) > std::abs(gy[x]);
+      const int sx = across_x ? 1 : 0, sy = across_x ? 0 : 1;
+      const auto at = [&](int ox, int oy) {
+        const float ax = dx.ptr<float>(y + oy)[x + ox], ay = dy.ptr<float>(y + oy)[x + ox];
+        return ax * ax + ay * ay;
+      };
+      if (at(sx, sy) > strength * strength || at(-sx, -sy) > strength * strength) continue;
+      edges.push_back({static_cast<float>(x) + 0.5f, static_cast<float>(y) + 0.5f, gx[x] / strength, gy[x] / strength});
+    }
+  }
+  return edges;
+}
+
+// The outermost complete circle round `centre`: coverage of each radius by edges that face the centre.
+std::optional<RoundThing> outerCircle(const std::vector<Edge>& edges, PixelPoint centre, double smallest, double largest) {
+  const auto radii = static_cast<std::size_t>(largest) + 3;
+  std::vector<std::uint64_t> seen(radii + 1, 0);
+  for (const Edge& e : edges) {
+    const double dx = e.x - centre.x, dy = e.y - centre.y;
+    const double r = std::hypot(dx, dy);
+    if (r < smallest - 1 || r > largest + 1) continue;
+    if (std::abs(dx * e.gx + dy * e.gy) < 0.93 * r) continue;
+    const auto sector = static_cast<unsigned>((std::atan2(dy, dx) + kPi) / (2 * kPi) * kSectors) % kSectors;
+    seen[static_cast<std::size_t>(std::lround(r))] |= std::uint64_t{1} << sector;
+  }
+  std::vector<double> coverage(radii + 1, 0);
+  double most = 0;
+  for (std::size_t r = 2; r + 2 <= radii; ++r) {
+    const std::uint64_t around = seen[r - 1] | seen[r] | seen[r + 1] | (r > 40 ? seen[r - 2] | seen[r + 2] : 0);
+    coverage[r] = static_cast<double>(__builtin_popcountll(around)) / kSectors;
+    most = std::max(most, coverage[r]);
+  }
+  if (most < kLeastCoverage) return std::nullopt;
+  for (std::size_t r = radii - 2; r >= 2; --r) {
+    if (coverage[r] < std::max(kLeastCoverage, 0.78 * most)) continue;
+    // Walk inwards to the middle of this ring.
+    std::size_t best = r;
+    for (std::size_t k = r; k + 3 >= r && k >= 2; --k)
+      if (coverage[k] > coverage[best]) best = k;
+    return RoundThing{centre, static_cast<double>(best), coverage[best]};
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<PixelPoint> near) {
+  const double scale = std::min(1.0, kSearchSide_px / std::max(gray.cols, gray.rows));
+  cv::Mat small;
+  cv::resize(gray, small, {}, scale, scale, scale < 1 ? cv::INTER_AREA : cv::INTER_LINEAR);
+  const double longer = std::max(small.cols, small.rows);
+  const double smallest = std::max(6.0, kSmallest * longer), largest = kLargest * longer;
+  const std::vector<Edge> edges = edgesOf(small);
+
+  cv::Mat_<float> votes = cv::Mat_<float>::zeros(small.size());
+  for (const Edge& e : edges)
+    for (float way : {-1.0f, 1.0f})
+      for (double r = smallest; r <= largest; r += 1) {
+        const int x = static_cast<int>(e.x + way * e.gx * static_cast<float>(r));
+        const int y = static_cast<int>(e.y + way * e.gy * static_cast<float>(r));
+        if (x < 0 || y < 0 || x >= votes.cols || y >= votes.rows) break;
+        votes(y, x) += 1;
+      }
+  cv::GaussianBlur(votes, votes, {}, 1.5);
+
+  std::vector<RoundThing> found;
+  cv::Mat_<float> left = votes.clone();
+  if (near) {
+    const PixelPoint n = *near * scale;
+    cv::Mat mask = cv::Mat::zeros(left.size(), CV_8U);
+    cv::circle(mask, {static_cast<int>(n.x), static_cast<int>(n.y)}, static_cast<int>(largest * 0.7), 255, -1);
+    left.setTo(0, mask == 0);
+  }
+  for (std::size_t i = 0; i < 3 * kMost && found.size() < kMost; ++i) {
+    double most = 0;
+    cv::Point place;
+    cv::minMaxLoc(left, nullptr, &most, nullptr, &place);
+    if (most <= 0) break;
+    cv::circle(left, place, 5, 0, -1);
+    auto circle = outerCircle(edges, {place.x + 0.5, place.y + 0.5}, smallest, largest);
+    if (!circle) continue;
+    if (near && length(circle->centre - *near * scale) > circle->radius_px) continue;
+    circle->centre = circle->centre * (1 / scale);
+    circle->radius_px /= scale;
+    found.push_back(*circle);
+  }
+  std::stable_sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.coverage > b.coverage; });
+  return found;
+}
+
+}  // namespace jib::tracing

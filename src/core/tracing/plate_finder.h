@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <opencv2/core/mat.hpp>
+#include <optional>
+#include <vector>
+
+#include "core/base/geometry.h"
+
+namespace jib::tracing {
+
+// Something round in one picture that may be a plate.
+struct RoundThing {
+  PixelPoint centre;
+  double radius_px = 0;
+  double coverage = 0;  // share of the circle's directions in which an edge was found
+};
+
+// Looks for round things the size of plates in a grey picture, most complete first. Rough: within a few pixels.
+// `near` limits the search to circles whose centre is within their radius of it.
+// Source  Hough transform with edge directions: Kimme, Ballard and Sklansky 1975
+std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<PixelPoint> near = std::nullopt);
+
+}  // namespace jib::tracing

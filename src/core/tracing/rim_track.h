@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <opencv2/core/mat.hpp>
+#include <vector>
+
+#include "core/tracing/rim_fit.h"
+
+namespace jib::tracing {
+
+// One rim followed from frame to frame, in whichever direction the frames come.
+class RimTrack {
+ public:
+  struct Seen {
+    std::size_t frame;
+    RimFit fit;
+    double travel_px;  // since the frame before, for the blur
+    cv::Mat hub;       // the middle of the plate, kHubSide px wide, scaled so that the rim's radius is kHubRadius
+  };
+  static constexpr int kHubSide = 48;
+  static constexpr double kHubRadius = 44;  // so a hub picture reaches 0.55 radii either way
+
+  RimTrack(std::size_t frame, const cv::Mat& gray, const RimFit& fit);
+
+  // Looks for the rim in the next picture; false when it was not found there.
+  bool follow(std::size_t frame, const cv::Mat& gray);
+
+  const std::vector<Seen>& seen() const { return seen_; }
+  const RimFit& last() const { return seen_.back().fit; }
+  int missing() const { return missing_; }  // frames since it was last found
+  PixelPoint expected() const;
+
+ private:
+  void add(std::size_t frame, const cv::Mat& gray, const RimFit& fit);
+
+  RimShape shape_;
+  std::vector<Seen> seen_;
+  PixelPoint velocity_{0, 0};  // a frame
+  int missing_ = 0;
+};
+
+}  // namespace jib::tracing
