@@ -59,7 +59,7 @@ struct ClipWriter::Impl {
 Result<bool> ClipWriter::Impl::start(const ClipFormat& wanted) {
   temporary = file;
   temporary += ".part";
-  avformat_alloc_output_context2(&format, nullptr, "mp4", nullptr);
+  avformat_alloc_output_context2(&format, nullptr, "mp4", temporary.c_str());  // "faststart" opens it again by name
   const AVCodec* encoder = avcodec_find_encoder_by_name("libx264");
   if (!encoder) encoder = avcodec_find_encoder(AV_CODEC_ID_H264);
   if (!format || !encoder) return cannotWrite(file, "no H.264 encoder is installed (libx264)");

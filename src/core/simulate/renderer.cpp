@@ -19,10 +19,10 @@ constexpr float kFar_m = 1e6f;
 
 PixelPoint jitterOf(int sample, int samples) {
   if (samples == 1) return {0.5, 0.5};
-  // A low-discrepancy pattern (golden-ratio steps) inside the pixel.
-  const double x = (sample + 0.5) / samples;
-  const double y = std::fmod(0.5 + sample * 0.6180339887, 1.0);
-  return {x, y};
+  // Each sample has its own column and its own row, so that both means are the pixel's centre.
+  const int stride = samples % 3 == 0 ? 2 : 3;
+  const int row = samples < 4 ? sample : (sample * stride + samples / 2) % samples;
+  return {(sample + 0.5) / samples, (row + 0.5) / samples};
 }
 
 Paint colourOf(const Colour& c) {

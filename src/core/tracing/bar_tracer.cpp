@@ -19,6 +19,7 @@ constexpr double kLookEvery_s = 0.5;    // how often new round things are looked
 constexpr double kGiveUp_s = 0.5;       // a track not found for this long is closed
 constexpr double kLeastStroke = 0.55;   // in rim radii: 12 cm with a 450 mm plate
 constexpr std::size_t kMostTracks = 10;
+constexpr double kLeastSeen = 0.55;     // of the rim, on average
 
 tl::unexpected<Error> noLift() {
   return fail(ErrorCode::NoLiftFound, "No plate that moves up and down was found.",
@@ -41,18 +42,14 @@ double liftScore(const RimTrack& track) {
   std::sort(heights.begin(), heights.end());
   const double stroke = heights[heights.size() * 98 / 100] - heights[heights.size() * 2 / 100];
   if (stroke < kLeastStroke * radius) return 0;
-  return stroke * radius * inliers * std::sqrt(static_cast<double>(seen.size()));
-}
-
-bool alreadyFollowed(const std::vector<RimTrack>& tracks, const RoundThing& thing, int give_up) {
-  return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) {
-    return t.missing() < give_up && length(t.expected() - thing.centre) < 0.35 * thing.radius_px;
-  });
+  // A rim is seen nearly all round; limbs, racks and shadows make arcs.
+  if (inliers < kLeastSeen) return 0;
+  return stroke * radius * std::pow(inliers, 4) * std::sqrt(static_cast<double>(seen.size()));
 }
 
 std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
   const auto fit = fitRim(frame.picture, thing.centre, {thing.radius_px, 0, 0}, {.window_rel = 0.2, .shape_free = true});
-  if (!fit || fit->inliers < 0.45) return std::nullopt;
+  if (!fit || fit->inliers < kLeastSeen) return std::nullopt;
   return RimTrack(frame.index, frame.picture, *fit);
 }
 
@@ -60,6 +57,16 @@ struct Follower {
   FrameReader& reader;
   Task& task;
   int give_up;
+
+  bool alive(const RimTrack& t) const {
+    return t.missing() < give_up && (t.seen().size() < 15 || t.recentlySeen() > 0.5);
+  }
+
+  bool alreadyFollowed(const std::vector<RimTrack>& tracks, const RoundThing& thing) const {
+    return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) {
+      return alive(t) && length(t.expected() - thing.centre) < 0.35 * thing.radius_px;
+    });
+  }
 
   // All round things of the clip, followed forward in one pass.
   Result<std::vector<RimTrack>> everything() {
@@ -73,12 +80,12 @@ struct Follower {
       if (!*next) break;
       const Frame& frame = **next;
       for (RimTrack& track : tracks)
-        if (track.missing() < give_up) track.follow(frame.index, frame.picture);
+        if (alive(track)) track.follow(frame.index, frame.picture);
       if (frame.t_s - looked_s >= kLookEvery_s) {
         looked_s = frame.t_s;
         for (const RoundThing& thing : findRoundThings(frame.picture)) {
           if (tracks.size() >= kMostTracks) dropDullest(tracks);
-          if (tracks.size() < kMostTracks && !alreadyFollowed(tracks, thing, give_up))
+          if (tracks.size() < kMostTracks && !alreadyFollowed(tracks, thing))
             if (auto track = started(frame, thing)) tracks.push_back(std::move(*track));
         }
       }
@@ -90,7 +97,7 @@ struct Follower {
   // Makes room: a round thing that has stood still for two seconds is scenery, a lost one without travel was nothing.
   void dropDullest(std::vector<RimTrack>& tracks) const {
     std::erase_if(tracks, [&](const RimTrack& t) {
-      const bool lost = t.missing() >= give_up;
+      const bool lost = !alive(t);
       const bool old = static_cast<int>(t.seen().size()) > 4 * give_up;
       return (lost || old) && liftScore(t) == 0;
     });

@@ -40,7 +40,7 @@ std::optional<double> edgeOnRay(const cv::Mat& gray, PixelPoint centre, double a
   };
   for (int i = 3; i + 3 < n; ++i) {
     const float s = slope(i);
-    if (s < kLeastEdge * 0.5f) continue;
+    if (s < kLeastEdge) continue;
     const double off = (from + i * kStep_px - expected) / window;
     const double weighed = s * std::exp(-1.2 * off * off);
     if (weighed > best) {
@@ -107,14 +107,16 @@ std::optional<RimFit> fitRim(const cv::Mat& gray, PixelPoint about, const RimSha
     fit.shape.radius_px += x(2);
     fit.shape.oval_cos_px += x(3);
     fit.shape.oval_sin_px += x(4);
-    const double accepted = std::max(1.0, 3 * scale);
+    // An absolute bound as well: on noise the spread is wide, and everything would agree with it.
+    const double accepted = std::clamp(3 * scale, 1.0, std::max(1.5, 0.025 * start.radius_px));
     const auto agreeing = std::count_if(residuals.begin(), residuals.end(), [&](double r) { return r < accepted; });
     fit.inliers = static_cast<double>(agreeing) / search.rays;
     const Eigen::Matrix<double, 5, 5> covariance = normal.inverse();
     fit.sigma_px = std::sqrt(std::max(covariance(0, 0), covariance(1, 1)) + 0.05 * 0.05);
     window = std::max(2.5, window * 0.6);
   }
-  if (fit.inliers < kLeastInliers || length(fit.centre - about) > 0.6 * start.radius_px) return std::nullopt;
+  const bool inside = fit.centre.x > 0 && fit.centre.y > 0 && fit.centre.x < gray.cols && fit.centre.y < gray.rows;
+  if (!inside || fit.inliers < kLeastInliers || length(fit.centre - about) > 0.6 * start.radius_px) return std::nullopt;
   return fit;
 }
 

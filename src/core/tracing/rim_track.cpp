@@ -56,7 +56,8 @@ PixelPoint RimTrack::expected() const {
 bool RimTrack::follow(std::size_t frame, const cv::Mat& gray) {
   const RimSearch search{.shape_free = seen_.size() < kShapeLearned};
   auto fit = fitRim(gray, expected(), shape_, search);
-  if (!fit || fit->inliers < kGoodInliers) {
+  // Looking around is dear; only a rim that was once seen well is worth it.
+  if ((!fit || fit->inliers < kGoodInliers) && recently_seen_ > kGoodInliers) {
     const double reach = shape_.radius_px * std::min(1.2, 0.35 + 0.1 * missing_);
     const auto again = fitRim(gray, lookAround(gray, expected(), shape_, reach), shape_, search);
     if (again && (!fit || again->inliers > fit->inliers + 0.08)) fit = again;
@@ -65,12 +66,14 @@ bool RimTrack::follow(std::size_t frame, const cv::Mat& gray) {
   if (!fit || jump > shape_.radius_px * (0.5 + 0.1 * missing_) ||
       std::abs(fit->shape.radius_px - shape_.radius_px) > 0.08 * shape_.radius_px) {
     ++missing_;
+    recently_seen_ *= 0.96;
     velocity_ = velocity_ * 0.7;
     return false;
   }
   const PixelPoint step = (fit->centre - last().centre) * (1.0 / (1 + missing_));
   velocity_ = missing_ > 0 ? step * 0.5 : step;
   missing_ = 0;
+  recently_seen_ += (fit->inliers - recently_seen_) / 15;
   if (search.shape_free && fit->inliers > 0.6) {
     // A running mean: one frame's rim, half hidden by an arm, must not bend the outline.
     const double share = 1.0 / (1.0 + static_cast<double>(seen_.size()));

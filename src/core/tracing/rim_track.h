@@ -29,6 +29,7 @@ class RimTrack {
   const RimFit& last() const { return seen_.back().fit; }
   int missing() const { return missing_; }  // frames since it was last found
   PixelPoint expected() const;
+  double recentlySeen() const { return recently_seen_; }  // share of the rim, a running mean over some 15 frames
 
  private:
   void add(std::size_t frame, const cv::Mat& gray, const RimFit& fit);
@@ -37,6 +38,7 @@ class RimTrack {
   std::vector<Seen> seen_;
   PixelPoint velocity_{0, 0};  // a frame
   int missing_ = 0;
+  double recently_seen_ = 0.7;
 };
 
 }  // namespace jib::tracing

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <opencv2/core/mat.hpp>
+#include <optional>
+#include <vector>
+
+#include "core/base/geometry.h"
+#include "core/tracing/body_pose.h"
+
+namespace jib::tracing {
+
+// A frame made ready for alignment: slow changes of light taken out, contrast evened, with its slopes.
+// level 0 is fine (about 1 px), level 1 coarse (about 3 px).
+struct BodyPicture {
+  struct Level {
+    cv::Mat value, slope_x, slope_y;  // CV_32F
+  };
+  std::array<Level, 2> levels;
+  PixelPoint corner;                       // of the cut-out in the frame
+  std::optional<PixelPoint> plate;         // what lies within plate_px of it is hidden
+  double plate_px = 0;
+
+  bool hidden(PixelPoint p) const;
+};
+
+// `region` is the part of the frame worth preparing.
+BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::optional<PixelPoint> plate, double plate_px);
+
+// A place on a part: `along` as share of its length, `across` in px.
+struct Patch {
+  Part part;
+  double along;
+  double across;
+  std::array<float, 2> value;  // at both levels, in the frame it was taken from
+};
+
+// Patches of all parts of a posture: the limb and a margin, so that its outline takes part.
+std::vector<Patch> patchesOf(const BodyPicture& picture, const Skeleton& skeleton, const BodyPose& pose);
+
+// Where a patch lies in a posture.
+PixelPoint placeOf(const Patch& patch, const Skeleton& skeleton, const BodyPose& pose);
+
+}  // namespace jib::tracing

@@ -1,0 +1,258 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/body_tracker.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "core/base/angle.h"
+#include "core/tracing/chain_solver.h"
+
+namespace jib::tracing {
+namespace {
+
+using footage::Frame;
+using footage::FrameReader;
+using footage::Pixels;
+
+// A new anchor is laid where a part has turned this far from the nearest one.
+constexpr double kAnchorEvery_rad = 0.12;
+constexpr double kAnchorReach_rad = 0.40;  // beyond this a patch no longer looks like itself
+constexpr double kBarTie_m = 0.012;        // soft tissue and spine between hip and bar give about this much
+constexpr double kHopDoubt_px = 0.25;      // what one alignment was seen to be off by
+constexpr double kPlateMargin = 1.06;
+
+double turnBetween(double a, double b) {
+  return std::abs(std::remainder(a - b, 2 * kPi));
+}
+
+// A frame whose posture is taken as known, to align others with.
+struct Anchor {
+  BodyPose pose;
+  double doubt_px = 0;
+  std::array<std::vector<Patch>, kParts> patches;
+};
+
+double partTurn(const BodyPose& q, std::size_t part) {
+  return q.vector()[2 + part];
+}
+
+std::optional<BodyPose> poseFrom(const Skeleton& s, const PlacedFrame& placed) {
+  const auto get = [&](Landmark l) { return placed.points[at(l)]; };
+  for (Landmark l : kPlacedLandmarks)
+    if (!get(l)) return std::nullopt;
+  const PixelPoint ankle = *get(Landmark::Ankle), knee = *get(Landmark::Knee), hip = *get(Landmark::Hip);
+  const PixelPoint shin = knee - ankle, thigh = hip - knee, trunk = *get(Landmark::Shoulder) - hip;
+  const PixelPoint sole = *get(Landmark::Toe) - *get(Landmark::Heel);
+  const PixelPoint sole_flat = s.toe_from_ankle - s.heel_from_ankle;
+  BodyPose q;
+  q.ankle = ankle;
+  q.foot_rad = std::atan2(cross(sole_flat, sole), dot(sole_flat, sole));
+  q.shin_rad = std::atan2(shin.y, shin.x);
+  q.thigh_rad = std::atan2(thigh.y, thigh.x);
+  q.trunk_rad = std::atan2(trunk.y, trunk.x);
+  q.shin_share = length(shin) / s.shin_px;
+  q.thigh_share = length(thigh) / s.thigh_px;
+  return q;
+}
+
+struct Tracker {
+  const BarTrace& bar;
+  const SideCamera& camera;
+  BodyTrack track;
+  std::vector<Anchor> anchors;
+  double plate_px = 0;
+
+  Skeleton skeletonFrom(const PlacedFrame& placed, std::size_t frame) const {
+    const auto get = [&](Landmark l) { return *placed.points[at(l)]; };
+    Skeleton s;
+    s.heel_from_ankle = get(Landmark::Heel) - get(Landmark::Ankle);
+    s.toe_from_ankle = get(Landmark::Toe) - get(Landmark::Ankle);
+    s.shin_px = length(get(Landmark::Knee) - get(Landmark::Ankle));
+    s.thigh_px = length(get(Landmark::Hip) - get(Landmark::Knee));
+    const PixelPoint trunk = get(Landmark::Shoulder) - get(Landmark::Hip);
+    s.trunk_px = length(trunk);
+    if (const auto at_bar = barInLegPlane(frame)) {
+      const PixelPoint to_bar = *at_bar - get(Landmark::Hip);
+      s.bar_px = length(to_bar);
+      s.bar_turn_rad = std::atan2(cross(trunk, to_bar), dot(trunk, to_bar));
+    }
+    return s;
+  }
+
+  std::optional<PixelPoint> barInLegPlane(std::size_t frame) const {
+    const auto& p = bar.plate[frame];
+    if (!p) return std::nullopt;
+    return camera.shifted(p->place, camera.plate_m, camera.leg_m);
+  }
+
+  BodyPicture pictureOf(const Frame& frame, const BodyPose& about) const {
+    const BodyPoints p = pointsOf(track.skeleton, about);
+    double x0 = 1e9, x1 = -1e9, y0 = 1e9, y1 = -1e9;
+    for (PixelPoint q : {p.heel, p.toe, p.ankle, p.knee, p.hip, p.shoulder}) {
+      x0 = std::min(x0, q.x);
+      x1 = std::max(x1, q.x);
+      y0 = std::min(y0, q.y);
+      y1 = std::max(y1, q.y);
+    }
+    const double margin = 0.55 * track.skeleton.shin_px;
+    const cv::Rect region(static_cast<int>(x0 - margin), static_cast<int>(y0 - margin),
+                          static_cast<int>(x1 - x0 + 2 * margin), static_cast<int>(y1 - y0 + 2 * margin));
+    const auto& plate = bar.plate[frame.index];
+    return prepared(frame.picture, region, plate ? std::optional(plate->place) : std::nullopt, plate_px);
+  }
+
+  void layAnchor(const BodyPicture& picture, const BodyPose& pose, double doubt) {
+    Anchor anchor{pose, doubt, {}};
+    for (Patch& patch : patchesOf(picture, track.skeleton, pose)) anchor.patches[patch.part].push_back(patch);
+    anchors.push_back(std::move(anchor));
+  }
+
+  // For each part the anchor that looked most alike: near in angle, and little in doubt.
+  std::array<const Anchor*, kParts> anchorsFor(const BodyPose& pose) const {
+    std::array<const Anchor*, kParts> chosen{};
+    for (std::size_t part = 0; part < kParts; ++part) {
+      double least = kAnchorReach_rad;
+      for (const Anchor& a : anchors) {
+        const double cost = turnBetween(partTurn(a.pose, part), partTurn(pose, part)) + 0.02 * a.doubt_px;
+        if (cost < least) {
+          least = cost;
+          chosen[part] = &a;
+        }
+      }
+    }
+    return chosen;
+  }
+
+  bool farFromAnchors(const BodyPose& pose) const {
+    for (std::size_t part = kShin; part <= kThigh; ++part) {
+      double least = 1e9;
+      for (const Anchor& a : anchors) least = std::min(least, turnBetween(partTurn(a.pose, part), partTurn(pose, part)));
+      if (least > kAnchorEvery_rad) return true;
+    }
+    return false;
+  }
+
+  // State of one walk through the clip, forward or backward.
+  struct Walk {
+    BodyPose last;
+    std::array<double, BodyPose::kUnknowns> step{};
+    std::vector<Patch> patches;  // of the frame before
+  };
+
+  PosePrior expected(const Walk& walk) const {
+    auto q = walk.last.vector();
+    for (std::size_t k = kParts - 1; k < 6; ++k) q[k] += 0.9 * walk.step[k];  // shin, thigh and trunk go on turning
+    const double px = track.skeleton.shin_px / 100;
+    PosePrior prior{BodyPose::from(q), {0.5 * px, 0.5 * px, 0.010, 0.05, 0.06, 0.05, 0.006, 0.006}};
+    // Lengths come back to those of the placed frame.
+    prior.mean.shin_share += 0.06 * (1 - prior.mean.shin_share);
+    prior.mean.thigh_share += 0.06 * (1 - prior.mean.thigh_share);
+    return prior;
+  }
+
+  void visit(const Frame& frame, Walk& walk) {
+    const PosePrior prior = expected(walk);
+    const BodyPicture picture = pictureOf(frame, prior.mean);
+    const auto chosen = anchorsFor(prior.mean);
+    std::vector<const std::vector<Patch>*> sets{&walk.patches};
+    double doubt = 0;
+    for (std::size_t part = 0; part < kParts; ++part)
+      if (chosen[part]) {
+        sets.push_back(&chosen[part]->patches[part]);
+        doubt = std::max(doubt, chosen[part]->doubt_px);
+      }
+    const double tie_px = kBarTie_m * camera.pixelsPerMetre(camera.leg_m);
+    const ChainSolution solved =
+        solveChain(track.skeleton, picture, sets, prior, barInLegPlane(frame.index), tie_px);
+    const auto was = walk.last.vector(), now = solved.pose.vector();
+    for (std::size_t k = 0; k < now.size(); ++k) walk.step[k] = now[k] - was[k];
+    walk.last = solved.pose;
+    walk.patches = patchesOf(picture, track.skeleton, solved.pose);
+    const BodyPoints p = pointsOf(track.skeleton, solved.pose);
+    const auto slope = pointSlope(track.skeleton, solved.pose, kTrunk, p.hip, 0);
+    const Eigen::Matrix2d spread = slope * solved.information.inverse() * slope.transpose();
+    const double undecided = std::sqrt(std::max(spread(0, 0), spread(1, 1)));
+    track.poses[frame.index] = solved.pose;
+    track.doubt_px[frame.index] = std::hypot(doubt + kHopDoubt_px, undecided);
+    if (farFromAnchors(solved.pose)) layAnchor(picture, solved.pose, doubt + kHopDoubt_px);
+  }
+};
+
+}  // namespace
+
+Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const SideCamera& camera,
+                            const std::vector<PlacedFrame>& placed, std::size_t first, std::size_t last, Task& task) {
+  const std::size_t frames = reader.info().frames();
+  JIB_ASSERT(first <= last && last < frames);
+  const auto whole = [](const PlacedFrame& p) {
+    return std::all_of(kPlacedLandmarks.begin(), kPlacedLandmarks.end(),
+                       [&](Landmark l) { return p.points[at(l)].has_value(); });
+  };
+  const auto base = std::find_if(placed.begin(), placed.end(), whole);
+  if (base == placed.end())
+    return fail(ErrorCode::WrongUse, "Toe, heel, ankle, knee, hip and shoulder are not all placed on one frame.",
+                "Place the missing ones on the same frame.");
+  Tracker tracker{bar, camera, {}, {}, bar.rim.radius_px * kPlateMargin};
+  tracker.track.poses.resize(frames);
+  tracker.track.doubt_px.assign(frames, 1.0);
+  const std::size_t start = reader.info().nearestFrame(base->t_s);
+  tracker.track.placed_frame = start;
+  tracker.track.skeleton = tracker.skeletonFrom(*base, start);
+  if (tracker.track.skeleton.bar_px <= 0) {
+    return fail(ErrorCode::CannotJudge, "The bar is not traced on the frame where the points were placed.",
+                "Place the points on a frame where the bar is traced.");
+  }
+  first = std::min(first, start);
+  last = std::max(last, start);
+
+  // Frames the coach placed in full are anchors from the start.
+  std::optional<BodyPicture> start_picture;
+  for (const PlacedFrame& p : placed) {
+    if (!whole(p)) continue;
+    const std::size_t index = reader.info().nearestFrame(p.t_s);
+    if (auto set = reader.seekBefore(index); !set) return fail(set.error());
+    for (;;) {
+      auto next = reader.next(Pixels::Gray);
+      if (!next) return fail(next.error());
+      if (!*next) break;
+      if ((*next)->index < index) continue;
+      if ((*next)->index > index) break;
+      const BodyPose pose = *poseFrom(tracker.track.skeleton, p);
+      BodyPicture picture = tracker.pictureOf(**next, pose);
+      tracker.layAnchor(picture, pose, 0);
+      if (index == start) start_picture = std::move(picture);
+      break;
+    }
+  }
+  if (!start_picture) return fail(ErrorCode::ClipUnreadable, "The placed frame cannot be decoded.", "Place the points on another frame.");
+  const BodyPose start_pose = *poseFrom(tracker.track.skeleton, *base);
+  tracker.track.poses[start] = start_pose;
+  tracker.track.doubt_px[start] = kHopDoubt_px;
+  const double total = static_cast<double>(last - first + 1);
+
+  Tracker::Walk walk{start_pose, {}, patchesOf(*start_picture, tracker.track.skeleton, start_pose)};
+  if (auto set = reader.seekBefore(start); !set) return fail(set.error());
+  for (;;) {
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(Pixels::Gray);
+    if (!next) return fail(next.error());
+    if (!*next || (*next)->index > last) break;
+    if ((*next)->index <= start) continue;
+    tracker.visit(**next, walk);
+    task.report(static_cast<double>((*next)->index - start) / total);
+  }
+  if (start > first) {
+    walk = {start_pose, {}, patchesOf(*start_picture, tracker.track.skeleton, start_pose)};
+    auto read = footage::readBackward(reader, start - 1, Pixels::Gray, [&](const Frame& frame) {
+      tracker.visit(frame, walk);
+      task.report(static_cast<double>(last - frame.index) / total);
+      return frame.index > first && !task.cancelled();
+    });
+    if (!read) return fail(read.error());
+    if (task.cancelled()) return cancelled();
+  }
+  return std::move(tracker.track);
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,36 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <optional>
+#include <vector>
+
+#include "core/base/task.h"
+#include "core/footage/frame_reader.h"
+#include "core/tracing/body_pose.h"
+#include "core/tracing/side_camera.h"
+#include "core/tracing/trace.h"
+
+namespace jib::tracing {
+
+// The chain of parts in every frame of a stretch of the clip, before the coach's corrections.
+struct BodyTrack {
+  Skeleton skeleton;
+  std::size_t placed_frame = 0;                 // where the coach set the points
+  std::vector<std::optional<BodyPose>> poses;   // one a frame of the clip; nullopt outside the stretch
+  std::vector<double> doubt_px;                 // how far the picture leaves the chain undecided, and drift since
+};
+
+// Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:
+// patches of cloth and skin are aligned to the frame before and to earlier frames of like posture, all parts at once,
+// with lengths kept, the trunk tied to the traced bar, and whatever the plate hides left out.
+// Frame   displayed pixels
+// Sigma   see doubt_px; systematic errors are added where pins are applied (pin_correction.h)
+// Errors  WrongUse if one of the six points is missing; ClipUnreadable; Cancelled
+// Thread  re-entrant; one call uses one reader
+// Source  direct alignment with an articulated model: Bregler and Malik 1998; inverse of the template's role: Lucas and
+//         Kanade 1981; Tukey's weight against occlusion
+Result<BodyTrack> trackBody(footage::FrameReader& reader, const BarTrace& bar, const SideCamera& camera,
+                            const std::vector<PlacedFrame>& placed, std::size_t first, std::size_t last, Task& task);
+
+}  // namespace jib::tracing

@@ -1,0 +1,173 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/clip_tracer.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/tracing/pin_correction.h"
+#include "core/tracing/roll.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr double kStanding_m = 0.15;  // the bar stays within this of its place while the feet stand
+constexpr double kWalked_m = 0.12;    // a bar that moved this far along the floor was walked out
+
+struct Heights {
+  double highest_y = 1e9, lowest_y = -1e9;
+};
+
+Heights heightsOf(const BarTrace& bar) {
+  Heights h;
+  for (const auto& p : bar.plate)
+    if (p) {
+      h.highest_y = std::min(h.highest_y, p->place.y);
+      h.lowest_y = std::max(h.lowest_y, p->place.y);
+    }
+  return h;
+}
+
+// Lifters walk out backwards: where the bar came from is where they look.
+std::optional<double> forwardFromWalkOut(const BarTrace& bar, double rim_m) {
+  const double px = bar.rim.radius_px / (rim_m / 2);
+  const Heights h = heightsOf(bar);
+  const double deep = h.lowest_y - 0.35 * (h.lowest_y - h.highest_y);
+  std::optional<double> first, at_bottom;
+  for (const auto& p : bar.plate) {
+    if (!p) continue;
+    if (!first) first = p->place.x;
+    if (p->place.y > deep) {
+      at_bottom = p->place.x;
+      break;
+    }
+  }
+  if (!first || !at_bottom || std::abs(*first - *at_bottom) < kWalked_m * px) return std::nullopt;
+  return *first > *at_bottom ? 1.0 : -1.0;
+}
+
+std::optional<double> forwardOf(const TraceRequest& request, const BarTrace& bar) {
+  for (const PlacedFrame& p : request.placed)
+    if (p.points[at(Landmark::Toe)] && p.points[at(Landmark::Heel)])
+      return p.points[at(Landmark::Toe)]->x > p.points[at(Landmark::Heel)]->x ? 1.0 : -1.0;
+  if (request.view == View::Left) return -1.0;
+  if (request.view == View::Right) return 1.0;
+  return forwardFromWalkOut(bar, request.camera.rim_m);
+}
+
+// The stretch around the placed frame in which the feet stand: the bar does not wander off along the floor.
+std::pair<std::size_t, std::size_t> standingStretch(const BarTrace& bar, std::size_t around, double rim_m) {
+  const double most = kStanding_m * bar.rim.radius_px / (rim_m / 2);
+  if (!bar.plate[around]) return {around, around};
+  const double x = bar.plate[around]->place.x;
+  const auto stands = [&](std::size_t i) { return !bar.plate[i] || std::abs(bar.plate[i]->place.x - x) < most; };
+  std::size_t first = around, last = around;
+  while (first > 0 && stands(first - 1)) --first;
+  while (last + 1 < bar.plate.size() && stands(last + 1)) ++last;
+  while (first < around && !bar.plate[first]) ++first;
+  while (last > around && !bar.plate[last]) --last;
+  return {first, last};
+}
+
+bool complete(const std::vector<PlacedFrame>& placed) {
+  return std::any_of(placed.begin(), placed.end(), [](const PlacedFrame& p) {
+    return std::all_of(kPlacedLandmarks.begin(), kPlacedLandmarks.end(),
+                       [&](Landmark l) { return p.points[at(l)].has_value(); });
+  });
+}
+
+Result<std::optional<double>> rollOfFirstFrame(footage::FrameReader& reader) {
+  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
+  auto frame = reader.next(footage::Pixels::Gray);
+  if (!frame) return fail(frame.error());
+  if (!*frame) return std::optional<double>();
+  return rollFromUprights((*frame)->picture);
+}
+
+}  // namespace
+
+std::size_t quietFrame(const BarTrace& bar) {
+  // The last still, high stretch before the bar first goes down by a third of its travel.
+  const Heights h = heightsOf(bar);
+  const double travel = h.lowest_y - h.highest_y;
+  std::size_t down = bar.plate.size();
+  for (std::size_t i = 0; i < bar.plate.size() && down == bar.plate.size(); ++i)
+    if (bar.plate[i] && bar.plate[i]->place.y > h.highest_y + travel / 3) down = i;
+  std::size_t best = 0;
+  double least = 1e9;
+  constexpr std::size_t kHalf = 5;
+  for (std::size_t i = kHalf; i + kHalf < down; ++i) {
+    const auto &a = bar.plate[i - kHalf], &b = bar.plate[i], &c = bar.plate[i + kHalf];
+    if (!a || !b || !c) continue;
+    const double motion = length(a->place - b->place) + length(c->place - b->place);
+    const double height = (b->place.y - h.highest_y) / std::max(travel, 1.0);
+    // Later is better: after the walk-out, just before the descent.
+    const double cost = motion + 8 * height + 3.0 * static_cast<double>(down - i) / static_cast<double>(down);
+    if (cost < least) {
+      least = cost;
+      best = i;
+    }
+  }
+  return best;
+}
+
+void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
+  clip.forward = forwardOf(request, *clip.bar);
+  clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), request.camera, clip.roll_rad);
+  Trace trace;
+  trace.width = width;
+  trace.height = height;
+  trace.times_s = clip.bar->times_s;
+  trace.frames.resize(trace.times_s.size());
+  trace.rim = clip.bar->rim;
+  for (std::size_t i = 0; i < trace.size(); ++i) {
+    trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
+    trace.frames[i][at(Landmark::Bar)] = clip.bar->end[i];
+  }
+  if (clip.body) {
+    applyPins(trace, *clip.body, clip.camera, request.placed);
+    clip.flesh = fleshFrom(trace, clip.camera, request.placed);
+    for (const PlacedFrame& p : request.placed)
+      for (Landmark landmark : {Landmark::HipCrease, Landmark::KneeTop})
+        if (p.points[at(landmark)]) {
+          const auto after = std::lower_bound(trace.times_s.begin(), trace.times_s.end(), p.t_s - 1e-3);
+          if (after == trace.times_s.end()) continue;
+          const double sigma = 0.005 * clip.camera.pixelsPerMetre(clip.camera.leg_m);
+          trace.frames[static_cast<std::size_t>(after - trace.times_s.begin())][at(landmark)] =
+              TracedPoint{*p.points[at(landmark)], sigma, Origin::Pinned};
+        }
+    addFlesh(trace, clip.camera, clip.flesh);
+  }
+  clip.trace = std::move(trace);
+}
+
+Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task,
+                            std::shared_ptr<const BarTrace> known_bar) {
+  const auto& info = reader.info();
+  const bool body_wanted = complete(request.placed);
+  ClipTrace clip;
+  task.part(0, body_wanted ? 0.4 : 1.0);
+  if (known_bar) {
+    clip.bar = std::move(known_bar);
+  } else {
+    auto bar = BarTracer({request.placed}).run(reader, task);
+    if (!bar) return fail(bar.error());
+    clip.bar = std::make_shared<const BarTrace>(std::move(*bar));
+  }
+  auto roll = rollOfFirstFrame(reader);
+  if (!roll) return fail(roll.error());
+  clip.roll_rad = *roll;
+  solveAgain(clip, request, info.width, info.height);
+  if (body_wanted) {
+    task.part(0.4, 1.0);
+    const auto base = std::find_if(request.placed.begin(), request.placed.end(),
+                                   [](const PlacedFrame& p) { return complete({p}); });
+    const auto [first, last] = standingStretch(*clip.bar, info.nearestFrame(base->t_s), request.camera.rim_m);
+    auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, first, last, task);
+    if (!body) return fail(body.error());
+    clip.body = std::make_shared<const BodyTrack>(std::move(*body));
+    solveAgain(clip, request, info.width, info.height);
+  }
+  return clip;
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "core/base/task.h"
+#include "core/footage/frame_reader.h"
+#include "core/tracing/body_tracker.h"
+#include "core/tracing/flesh.h"
+#include "core/tracing/side_camera.h"
+#include "core/tracing/trace.h"
+
+namespace jib::tracing {
+
+enum class View { Auto, Left, Right };  // the side of the athlete that faces the camera
+
+struct TraceRequest {
+  View view = View::Auto;
+  CameraPriors camera;
+  std::vector<PlacedFrame> placed;
+};
+
+// Everything tracing learnt about a clip. `bar` and `body` are what took long; the trace is made from them and the pins.
+struct ClipTrace {
+  std::shared_ptr<const BarTrace> bar;
+  std::shared_ptr<const BodyTrack> body;  // null until the six points are placed on one frame
+  std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
+  std::optional<double> roll_rad;
+  SideCamera camera;
+  Flesh flesh;
+  Trace trace;
+};
+
+// Traces a clip: bar first, then the body from the placed frame. What is passed in as known is not done again.
+// Errors  as BarTracer and trackBody; Cancelled
+Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task,
+                            std::shared_ptr<const BarTrace> known_bar = nullptr);
+
+// Makes the trace again after pins were moved, without looking at the clip: milliseconds.
+void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height);
+
+// A frame on which the lifter stands still with the bar before the first descent: where points are best placed.
+std::size_t quietFrame(const BarTrace& bar);
+
+}  // namespace jib::tracing

@@ -1,0 +1,79 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/flesh.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/angle.h"
+
+namespace jib::tracing {
+namespace {
+
+struct Fold {
+  PixelPoint hip, knee;
+  PixelPoint out, along;  // unit directions: out of the fold, and square to it towards the trunk
+};
+
+std::optional<Fold> foldAt(const Trace& trace, const SideCamera& camera, std::size_t frame) {
+  const auto hip = trace.place(frame, Landmark::Hip), knee = trace.place(frame, Landmark::Knee),
+             shoulder = trace.place(frame, Landmark::Shoulder);
+  if (!hip || !knee || !shoulder) return std::nullopt;
+  // Angles from straight up towards where the toes point; the thigh's runs past 90 degrees when standing.
+  const auto fromUp = [&](PixelPoint d) { return std::atan2(camera.forward * d.x, -d.y); };
+  double thigh = fromUp(*knee - *hip);
+  if (thigh < -1.0) thigh += 2 * kPi;  // knee behind the hip while standing
+  const double middle = (fromUp(*shoulder - *hip) + thigh) / 2;
+  const PixelPoint out{camera.forward * std::sin(middle), -std::cos(middle)};
+  const PixelPoint along{-camera.forward * std::cos(middle), -std::sin(middle)};
+  return Fold{*hip, *knee, out, along};
+}
+
+}  // namespace
+
+Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
+  Flesh flesh;
+  const double px = camera.pixelsPerMetre(camera.leg_m);
+  double deepest_crease = -1e9, deepest_knee = -1e9;  // picture y of the hip; the lower, the nearer to the bottom
+  for (const PlacedFrame& p : placed) {
+    const auto crease = p.points[at(Landmark::HipCrease)], top = p.points[at(Landmark::KneeTop)];
+    if (!crease && !top) continue;
+    const auto after = std::lower_bound(trace.times_s.begin(), trace.times_s.end(), p.t_s - 1e-3);
+    if (after == trace.times_s.end()) continue;
+    const auto fold = foldAt(trace, camera, static_cast<std::size_t>(after - trace.times_s.begin()));
+    if (!fold) continue;
+    if (crease && fold->hip.y > deepest_crease) {
+      deepest_crease = fold->hip.y;
+      flesh.crease_out_m = dot(*crease - fold->hip, fold->out) / px;
+      flesh.crease_along_m = dot(*crease - fold->hip, fold->along) / px;
+      flesh.crease_sigma_m = 0.006;
+    }
+    if (top && fold->hip.y > deepest_knee) {
+      deepest_knee = fold->hip.y;
+      flesh.knee_top_m = (fold->knee.y - top->y) / px;
+      flesh.knee_top_forward_m = camera.forward * (top->x - fold->knee.x) / px;
+      flesh.knee_top_sigma_m = 0.005;
+    }
+  }
+  return flesh;
+}
+
+void addFlesh(Trace& trace, const SideCamera& camera, const Flesh& flesh) {
+  const double px = camera.pixelsPerMetre(camera.leg_m);
+  for (std::size_t i = 0; i < trace.size(); ++i) {
+    const auto fold = foldAt(trace, camera, i);
+    if (!fold) continue;
+    const auto set = [&](Landmark landmark, PixelPoint place, Landmark joint, double sigma_m) {
+      auto& point = trace.frames[i][at(landmark)];
+      if (point && point->origin == Origin::Pinned) return;
+      point = TracedPoint{place, std::hypot(trace.frames[i][at(joint)]->sigma_px, sigma_m * px), Origin::Fitted};
+    };
+    set(Landmark::HipCrease,
+        fold->hip + fold->out * (flesh.crease_out_m * px) + fold->along * (flesh.crease_along_m * px), Landmark::Hip,
+        flesh.crease_sigma_m);
+    set(Landmark::KneeTop,
+        fold->knee + PixelPoint{camera.forward * flesh.knee_top_forward_m * px, -flesh.knee_top_m * px}, Landmark::Knee,
+        flesh.knee_top_sigma_m);
+  }
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <vector>
+
+#include "core/tracing/side_camera.h"
+#include "core/tracing/trace.h"
+
+namespace jib::tracing {
+
+// How an athlete's flesh lies over hip and knee joint, in metres: what turns fitted joints into the hip crease and the
+// top of the knee, between which depth is judged.
+// The crease is the top of the thigh in the fold: from the hip joint half-way between the directions of thigh and trunk
+// (crease_out), and a little towards the trunk or the thigh (crease_along). The knee's top is straight above the joint.
+struct Flesh {
+  double crease_out_m = 0.070;
+  double crease_along_m = 0.0;
+  double crease_sigma_m = 0.013;  // the prior's spread over people; a click brings it down
+  double knee_top_m = 0.055;
+  double knee_top_forward_m = 0.0;
+  double knee_top_sigma_m = 0.008;
+};
+
+// The prior, replaced by what was clicked: the click nearest to the deepest posture counts.
+Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed);
+
+// Adds hip crease and top of the knee wherever hip, knee and shoulder are known. Clicked ones stay as clicked.
+void addFlesh(Trace& trace, const SideCamera& camera, const Flesh& flesh);
+
+}  // namespace jib::tracing

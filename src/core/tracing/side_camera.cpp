@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/side_camera.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jib::tracing {
+namespace {
+
+// Directions in the room: along the sagittal plane towards the picture's right, up, and away from the camera.
+struct Axes {
+  double right[3], down[3], ahead[3];
+};
+
+Axes axesOf(const SideCamera& c) {
+  Axes a{{1, 0, 0}, {0, -1, 0}, {0, 0, 1}};
+  const auto turn = [](double* p, double* q, double angle) {
+    for (int k = 0; k < 3; ++k) {
+      const double p0 = p[k], q0 = q[k];
+      p[k] = p0 * std::cos(angle) + q0 * std::sin(angle);
+      q[k] = q0 * std::cos(angle) - p0 * std::sin(angle);
+    }
+  };
+  turn(a.ahead, a.right, c.yaw_rad);
+  turn(a.ahead, a.down, c.pitch_rad);
+  turn(a.right, a.down, c.roll_rad);
+  return a;
+}
+
+}  // namespace
+
+MetrePoint SideCamera::toPlane(PixelPoint pixel, double lateral) const {
+  const Axes a = axesOf(*this);
+  const double u = (pixel.x - middle.x) / focal_px, v = (pixel.y - middle.y) / focal_px;
+  double way[3];
+  for (int k = 0; k < 3; ++k) way[k] = u * a.right[k] + v * a.down[k] + a.ahead[k];
+  const double reach = (plate_distance_m + plate_m - lateral) / way[2];
+  return {forward * way[0] * reach, way[1] * reach};
+}
+
+PixelPoint SideCamera::toPicture(MetrePoint place, double lateral) const {
+  const Axes a = axesOf(*this);
+  const double p[3] = {forward * place.x, place.z, plate_distance_m + plate_m - lateral};
+  const auto along = [&](const double* axis) { return p[0] * axis[0] + p[1] * axis[1] + p[2] * axis[2]; };
+  const double depth = along(a.ahead);
+  return {middle.x + focal_px * along(a.right) / depth, middle.y + focal_px * along(a.down) / depth};
+}
+
+double SideCamera::pixelsPerMetre(double lateral) const {
+  return focal_px / (plate_distance_m + plate_m - lateral);
+}
+
+SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
+                      std::optional<double> roll_rad) {
+  SideCamera c;
+  c.middle = {width / 2.0, height / 2.0};
+  c.focal_px = priors.focal_share * std::max(width, height);
+  c.focal_sigma_rel = priors.focal_sigma_rel;
+  c.forward = forward;
+  c.plate_m = priors.plate_m;
+  c.leg_m = priors.leg_m;
+  c.lateral_sigma_m = priors.lateral_sigma_m;
+  c.scale_sigma_rel = bar.rim.sigma_rel;
+  if (bar.vanishing) {
+    c.yaw_rad = std::atan((c.middle.x - bar.vanishing->x) / c.focal_px);
+    c.pitch_rad = std::atan((c.middle.y - bar.vanishing->y) / c.focal_px);
+    // A pixel and a half of the end's place, divided by the lead that magnifies it.
+    const double sigma = std::min(0.06, 1.5 / bar.depth_ratio / c.focal_px);
+    c.yaw_sigma_rad = c.pitch_sigma_rad = sigma;
+  } else {
+    // The rim's flatness gives the angle but not its sign, and is blunt near square-on: it widens, it does not turn.
+    const double angle = std::acos(std::clamp(bar.rim.aspect + 0.01, 0.5, 1.0));
+    c.yaw_sigma_rad = std::max(0.06, angle);
+  }
+  if (roll_rad) {
+    c.roll_rad = *roll_rad;
+    c.roll_sigma_rad = 0.006;
+  }
+  // Depth along the optical axis from the larger half axis, then square to the plane.
+  double x = 0, y = 0, n = 0;
+  for (const auto& p : bar.plate)
+    if (p) {
+      x += p->place.x;
+      y += p->place.y;
+      n += 1;
+    }
+  const PixelPoint mean = n > 0 ? PixelPoint{x / n, y / n} : c.middle;
+  const double depth = c.focal_px * priors.rim_m / 2 / bar.rim.radius_px;
+  const Axes a = axesOf(c);
+  const double u = (mean.x - c.middle.x) / c.focal_px, v = (mean.y - c.middle.y) / c.focal_px;
+  c.plate_distance_m = depth * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
+  return c;
+}
+
+}  // namespace jib::tracing
