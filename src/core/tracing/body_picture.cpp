@@ -17,40 +17,22 @@ struct Extent {
   double lower, upper;    // half width in shins
 };
 constexpr std::array<Extent, kParts> kExtents{{{-0.25, 1.05, 0.12, 0.10},   // foot: heel to toe
-                                               {0.00, 1.05, 0.13, 0.20},    // shin
-                                               {0.00, 1.05, 0.20, 0.30},    // thigh
-                                               {-0.10, 0.75, 0.32, 0.32}}}; // trunk below the plate
-
-struct Bone {
-  PixelPoint from, to;
-};
-
-Bone boneOf(Part part, const Skeleton& s, const BodyPose& q) {
-  const BodyPoints p = pointsOf(s, q);
-  switch (part) {
-    case kFoot:
-      return {p.heel, p.toe};
-    case kShin:
-      return {p.ankle, p.knee};
-    case kThigh:
-      return {p.knee, p.hip};
-    default:
-      return {p.hip, p.shoulder};
-  }
-}
+                                               {0.00, 0.88, 0.09, 0.125},    // shin, below the kneecap
+                                               {0.00, 0.72, 0.125, 0.19},    // thigh, below the seat: that goes with the pelvis
+                                               {0.05, 0.75, 0.22, 0.24}}};  // trunk below the plate
 
 }  // namespace
 
 bool BodyPicture::hidden(PixelPoint p) const {
-  return plate && length(p - *plate) < plate_px;
+  return std::any_of(hiding.begin(), hiding.end(),
+                     [&](const HidingDisc& d) { return length(p - d.centre) < d.radius_px; });
 }
 
-BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::optional<PixelPoint> plate, double plate_px) {
+BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDisc> hiding) {
   region &= cv::Rect(0, 0, gray.cols, gray.rows);
   BodyPicture picture;
   picture.corner = {static_cast<double>(region.x), static_cast<double>(region.y)};
-  picture.plate = plate;
-  picture.plate_px = plate_px;
+  picture.hiding = std::move(hiding);
   cv::Mat raw, broad, squares;
   gray(region).convertTo(raw, CV_32F);
   cv::boxFilter(raw, broad, CV_32F, {25, 25});
@@ -69,28 +51,28 @@ BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::optional<PixelPo
   return picture;
 }
 
-PixelPoint placeOf(const Patch& patch, const Skeleton& skeleton, const BodyPose& pose) {
-  const Bone bone = boneOf(patch.part, skeleton, pose);
-  const PixelPoint axis = bone.to - bone.from;
+PixelPoint placeOf(const Patch& patch, const BodyPoints& points) {
+  const PixelPoint from = points.lower(patch.part), axis = points.upper(patch.part) - from;
   const double l = std::max(length(axis), 1e-6);
-  return bone.from + axis * patch.along + PixelPoint{-axis.y / l, axis.x / l} * patch.across;
+  return from + axis * patch.along + PixelPoint{-axis.y / l, axis.x / l} * patch.across;
 }
 
-std::vector<Patch> patchesOf(const BodyPicture& picture, const Skeleton& skeleton, const BodyPose& pose) {
+std::vector<Patch> patchesOf(const BodyPicture& picture, const BodyPoints& points) {
   std::vector<Patch> patches;
-  for (std::size_t part = 0; part < kParts; ++part) {
+  const double shin = length(points.knee - points.ankle);
+  for (std::size_t i = 0; i < kParts; ++i) {
+    const auto part = static_cast<Part>(i);
     const Extent& e = kExtents[part];
-    const Bone bone = boneOf(static_cast<Part>(part), skeleton, pose);
-    const double l = length(bone.to - bone.from);
+    const double l = length(points.upper(part) - points.lower(part));
     if (l < 4) continue;
-    // About 450 places a part, wherever its size in the picture.
-    const double wide = (e.lower + e.upper) * skeleton.shin_px;
-    const double step = std::max(1.0, std::sqrt((e.to - e.from) * l * wide / 450));
+    // About 400 places a part, whatever its size in the picture.
+    const double wide = (e.lower + e.upper) * shin;
+    const double step = std::max(1.0, std::sqrt((e.to - e.from) * l * wide / 400));
     for (double a = e.from; a <= e.to; a += step / l) {
-      const double half = (e.lower + (e.upper - e.lower) * std::clamp(a, 0.0, 1.0)) * skeleton.shin_px;
+      const double half = (e.lower + (e.upper - e.lower) * std::clamp(a, 0.0, 1.0)) * shin;
       for (double c = -half; c <= half; c += step) {
-        Patch patch{static_cast<Part>(part), a, c, {}};
-        const PixelPoint p = placeOf(patch, skeleton, pose);
+        Patch patch{part, a, c, {}};
+        const PixelPoint p = placeOf(patch, points);
         if (picture.hidden(p)) continue;
         const PixelPoint inside = p - picture.corner;
         const cv::Mat& fine = picture.levels[0].value;

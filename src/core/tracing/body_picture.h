@@ -1,14 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <array>
 #include <opencv2/core/mat.hpp>
-#include <optional>
 #include <vector>
 
 #include "core/base/geometry.h"
 #include "core/tracing/body_pose.h"
 
 namespace jib::tracing {
+
+// What lies behind a plate shows no body.
+struct HidingDisc {
+  PixelPoint centre;
+  double radius_px = 0;
+};
 
 // A frame made ready for alignment: slow changes of light taken out, contrast evened, with its slopes.
 // level 0 is fine (about 1 px), level 1 coarse (about 3 px).
@@ -18,14 +24,13 @@ struct BodyPicture {
   };
   std::array<Level, 2> levels;
   PixelPoint corner;                       // of the cut-out in the frame
-  std::optional<PixelPoint> plate;         // what lies within plate_px of it is hidden
-  double plate_px = 0;
+  std::vector<HidingDisc> hiding;
 
   bool hidden(PixelPoint p) const;
 };
 
 // `region` is the part of the frame worth preparing.
-BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::optional<PixelPoint> plate, double plate_px);
+BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDisc> hiding);
 
 // A place on a part: `along` as share of its length, `across` in px.
 struct Patch {
@@ -36,9 +41,9 @@ struct Patch {
 };
 
 // Patches of all parts of a posture: the limb and a margin, so that its outline takes part.
-std::vector<Patch> patchesOf(const BodyPicture& picture, const Skeleton& skeleton, const BodyPose& pose);
+std::vector<Patch> patchesOf(const BodyPicture& picture, const BodyPoints& points);
 
 // Where a patch lies in a posture.
-PixelPoint placeOf(const Patch& patch, const Skeleton& skeleton, const BodyPose& pose);
+PixelPoint placeOf(const Patch& patch, const BodyPoints& points);
 
 }  // namespace jib::tracing

@@ -4,56 +4,56 @@
 #include <array>
 #include <cstddef>
 
-#include "core/base/geometry.h"
+#include "core/tracing/side_camera.h"
 
 namespace jib::tracing {
 
-// The near side of a lifter as a chain of straight parts in the picture: foot, shin, thigh, trunk.
-// Frame   displayed pixels, in the plane of the near leg; angles are atan2(y, x) of the part from its lower end
+// The near side of a lifter as a chain of straight parts: foot, shin, thigh, trunk, moving in the sagittal plane, each
+// joint at its own distance from the lifter's middle.
+// Frame   metres as SideCamera; leans are from the vertical, positive when the upper end is further forward
 enum Part : std::size_t { kFoot, kShin, kThigh, kTrunk, kParts };
 
-// Fixed for a clip: lengths in px and where things sit on the parts.
+// Fixed for a clip: true lengths, and where things sit on the parts.
 struct Skeleton {
-  PixelPoint heel_from_ankle, toe_from_ankle;  // with the foot's angle at 0
-  double shin_px = 0, thigh_px = 0, trunk_px = 0;
-  double bar_px = 0;         // from the hip to the bar, brought into the plane of the leg
-  double bar_turn_rad = 0;   // direction of the bar from the hip, less the trunk's
+  MetrePoint heel_from_ankle, toe_from_ankle;  // as on the placed frame
+  double shin_m = 0.43, thigh_m = 0.43, trunk_m = 0.5;
+  double bar_along_m = 0, bar_ahead_m = 0;  // of the hip, in the trunk's own directions
 };
 
-// One frame's posture. shin_share and thigh_share are 1 when the part lies in the picture's plane as on the placed
-// frame; knees that open towards the camera shorten or lengthen the thigh's picture a little.
+// One frame's posture. The shares are 1 when shin and thigh look as long as knees over the toes make them look.
 struct BodyPose {
-  PixelPoint ankle;
-  double foot_rad = 0, shin_rad = 0, thigh_rad = 0, trunk_rad = 0;
+  MetrePoint ankle;
+  double foot_rad = 0;  // turned forward (heel up) since the placed frame
+  double shin_rad = 0, thigh_rad = 0, trunk_rad = 0;
   double shin_share = 1, thigh_share = 1;
 
   static constexpr std::size_t kUnknowns = 8;
   std::array<double, kUnknowns> vector() const {
-    return {ankle.x, ankle.y, foot_rad, shin_rad, thigh_rad, trunk_rad, shin_share, thigh_share};
+    return {ankle.x, ankle.z, foot_rad, shin_rad, thigh_rad, trunk_rad, shin_share, thigh_share};
   }
   static BodyPose from(const std::array<double, kUnknowns>& v) {
     return {{v[0], v[1]}, v[2], v[3], v[4], v[5], v[6], v[7]};
   }
 };
 
+// The chain's points in displayed pixels, and what moving the unknowns does to them.
 struct BodyPoints {
-  PixelPoint heel, toe, ankle, knee, hip, shoulder, bar;
+  PixelPoint heel, toe, ankle, knee, hip, shoulder;
+  PixelPoint bar;  // brought to the hip's distance from the camera
+  double metre_px = 0;
+
+  PixelPoint lower(Part part) const { return part == kFoot ? heel : part == kShin ? ankle : part == kThigh ? knee : hip; }
+  PixelPoint upper(Part part) const { return part == kFoot ? toe : part == kShin ? knee : part == kThigh ? hip : shoulder; }
 };
 
-inline PixelPoint along(double length_px, double angle_rad) {
-  return {length_px * std::cos(angle_rad), length_px * std::sin(angle_rad)};
-}
+BodyPoints pointsOf(const Skeleton& skeleton, const BodyPose& pose, const SideCamera& camera);
 
-inline BodyPoints pointsOf(const Skeleton& s, const BodyPose& q) {
-  BodyPoints p;
-  p.ankle = q.ankle;
-  p.heel = q.ankle + rotated(s.heel_from_ankle, q.foot_rad);
-  p.toe = q.ankle + rotated(s.toe_from_ankle, q.foot_rad);
-  p.knee = q.ankle + along(s.shin_px * q.shin_share, q.shin_rad);
-  p.hip = p.knee + along(s.thigh_px * q.thigh_share, q.thigh_rad);
-  p.shoulder = p.hip + along(s.trunk_px, q.trunk_rad);
-  p.bar = p.hip + along(s.bar_px, q.trunk_rad + s.bar_turn_rad);
-  return p;
-}
+// Skeleton and posture from placed points in pixels: toe, heel, ankle, knee, hip, shoulder, and the bar brought to the
+// hip's plane in metres.
+struct PlacedBody {
+  PixelPoint toe, heel, ankle, knee, hip, shoulder;
+};
+Skeleton skeletonOf(const PlacedBody& placed, MetrePoint bar, const SideCamera& camera);
+BodyPose poseOf(const Skeleton& skeleton, const PlacedBody& placed, const SideCamera& camera);
 
 }  // namespace jib::tracing

@@ -18,7 +18,7 @@ using footage::Pixels;
 // A new anchor is laid where a part has turned this far from the nearest one.
 constexpr double kAnchorEvery_rad = 0.12;
 constexpr double kAnchorReach_rad = 0.40;  // beyond this a patch no longer looks like itself
-constexpr double kBarTie_m = 0.012;        // soft tissue and spine between hip and bar give about this much
+constexpr double kBarTie_m = 0.006;        // soft tissue and spine between hip and bar give about this much
 constexpr double kHopDoubt_px = 0.25;      // what one alignment was seen to be off by
 constexpr double kPlateMargin = 1.06;
 
@@ -37,23 +37,12 @@ double partTurn(const BodyPose& q, std::size_t part) {
   return q.vector()[2 + part];
 }
 
-std::optional<BodyPose> poseFrom(const Skeleton& s, const PlacedFrame& placed) {
+std::optional<PlacedBody> bodyFrom(const PlacedFrame& placed) {
   const auto get = [&](Landmark l) { return placed.points[at(l)]; };
   for (Landmark l : kPlacedLandmarks)
     if (!get(l)) return std::nullopt;
-  const PixelPoint ankle = *get(Landmark::Ankle), knee = *get(Landmark::Knee), hip = *get(Landmark::Hip);
-  const PixelPoint shin = knee - ankle, thigh = hip - knee, trunk = *get(Landmark::Shoulder) - hip;
-  const PixelPoint sole = *get(Landmark::Toe) - *get(Landmark::Heel);
-  const PixelPoint sole_flat = s.toe_from_ankle - s.heel_from_ankle;
-  BodyPose q;
-  q.ankle = ankle;
-  q.foot_rad = std::atan2(cross(sole_flat, sole), dot(sole_flat, sole));
-  q.shin_rad = std::atan2(shin.y, shin.x);
-  q.thigh_rad = std::atan2(thigh.y, thigh.x);
-  q.trunk_rad = std::atan2(trunk.y, trunk.x);
-  q.shin_share = length(shin) / s.shin_px;
-  q.thigh_share = length(thigh) / s.thigh_px;
-  return q;
+  return PlacedBody{*get(Landmark::Toe),  *get(Landmark::Heel), *get(Landmark::Ankle),
+                    *get(Landmark::Knee), *get(Landmark::Hip),  *get(Landmark::Shoulder)};
 }
 
 struct Tracker {
@@ -63,31 +52,25 @@ struct Tracker {
   std::vector<Anchor> anchors;
   double plate_px = 0;
 
-  Skeleton skeletonFrom(const PlacedFrame& placed, std::size_t frame) const {
-    const auto get = [&](Landmark l) { return *placed.points[at(l)]; };
-    Skeleton s;
-    s.heel_from_ankle = get(Landmark::Heel) - get(Landmark::Ankle);
-    s.toe_from_ankle = get(Landmark::Toe) - get(Landmark::Ankle);
-    s.shin_px = length(get(Landmark::Knee) - get(Landmark::Ankle));
-    s.thigh_px = length(get(Landmark::Hip) - get(Landmark::Knee));
-    const PixelPoint trunk = get(Landmark::Shoulder) - get(Landmark::Hip);
-    s.trunk_px = length(trunk);
-    if (const auto at_bar = barInLegPlane(frame)) {
-      const PixelPoint to_bar = *at_bar - get(Landmark::Hip);
-      s.bar_px = length(to_bar);
-      s.bar_turn_rad = std::atan2(cross(trunk, to_bar), dot(trunk, to_bar));
-    }
-    return s;
-  }
+  BodyPoints points(const BodyPose& pose) const { return pointsOf(track.skeleton, pose, camera); }
 
-  std::optional<PixelPoint> barInLegPlane(std::size_t frame) const {
+  std::optional<PixelPoint> barInHipPlane(std::size_t frame) const {
     const auto& p = bar.plate[frame];
     if (!p) return std::nullopt;
-    return camera.shifted(p->place, camera.plate_m, camera.leg_m);
+    return camera.shifted(p->place, camera.plate_m, camera.hip_m);
+  }
+
+  // The near plate, and the far one that peeps out beside it when the bar is off the camera's axis.
+  std::vector<HidingDisc> platesIn(std::size_t frame) const {
+    const auto& near = bar.plate[frame];
+    if (!near) return {};
+    const double far_share = camera.pixelsPerMetre(-camera.plate_m) / camera.pixelsPerMetre(camera.plate_m);
+    return {{near->place, plate_px},
+            {camera.shifted(near->place, camera.plate_m, -camera.plate_m), plate_px * far_share}};
   }
 
   BodyPicture pictureOf(const Frame& frame, const BodyPose& about) const {
-    const BodyPoints p = pointsOf(track.skeleton, about);
+    const BodyPoints p = points(about);
     double x0 = 1e9, x1 = -1e9, y0 = 1e9, y1 = -1e9;
     for (PixelPoint q : {p.heel, p.toe, p.ankle, p.knee, p.hip, p.shoulder}) {
       x0 = std::min(x0, q.x);
@@ -95,16 +78,15 @@ struct Tracker {
       y0 = std::min(y0, q.y);
       y1 = std::max(y1, q.y);
     }
-    const double margin = 0.55 * track.skeleton.shin_px;
+    const double margin = 0.55 * length(p.knee - p.ankle);
     const cv::Rect region(static_cast<int>(x0 - margin), static_cast<int>(y0 - margin),
                           static_cast<int>(x1 - x0 + 2 * margin), static_cast<int>(y1 - y0 + 2 * margin));
-    const auto& plate = bar.plate[frame.index];
-    return prepared(frame.picture, region, plate ? std::optional(plate->place) : std::nullopt, plate_px);
+    return prepared(frame.picture, region, platesIn(frame.index));
   }
 
   void layAnchor(const BodyPicture& picture, const BodyPose& pose, double doubt) {
     Anchor anchor{pose, doubt, {}};
-    for (Patch& patch : patchesOf(picture, track.skeleton, pose)) anchor.patches[patch.part].push_back(patch);
+    for (Patch& patch : patchesOf(picture, points(pose))) anchor.patches[patch.part].push_back(patch);
     anchors.push_back(std::move(anchor));
   }
 
@@ -142,12 +124,11 @@ struct Tracker {
 
   PosePrior expected(const Walk& walk) const {
     auto q = walk.last.vector();
-    for (std::size_t k = kParts - 1; k < 6; ++k) q[k] += 0.9 * walk.step[k];  // shin, thigh and trunk go on turning
-    const double px = track.skeleton.shin_px / 100;
-    PosePrior prior{BodyPose::from(q), {0.5 * px, 0.5 * px, 0.010, 0.05, 0.06, 0.05, 0.006, 0.006}};
-    // Lengths come back to those of the placed frame.
-    prior.mean.shin_share += 0.06 * (1 - prior.mean.shin_share);
-    prior.mean.thigh_share += 0.06 * (1 - prior.mean.thigh_share);
+    for (std::size_t k = 3; k < 6; ++k) q[k] += 0.9 * walk.step[k];  // shin, thigh and trunk go on turning
+    PosePrior prior{BodyPose::from(q), {0.002, 0.002, 0.010, 0.2, 0.2, 0.2, 0.002, 0.003}};
+    // What looks longer or shorter than knees over the toes explain comes back to it when the picture is silent.
+    prior.mean.shin_share += 0.10 * (1 - prior.mean.shin_share);
+    prior.mean.thigh_share += 0.10 * (1 - prior.mean.thigh_share);
     return prior;
   }
 
@@ -162,15 +143,15 @@ struct Tracker {
         sets.push_back(&chosen[part]->patches[part]);
         doubt = std::max(doubt, chosen[part]->doubt_px);
       }
-    const double tie_px = kBarTie_m * camera.pixelsPerMetre(camera.leg_m);
+    const double tie_px = kBarTie_m * camera.pixelsPerMetre(camera.hip_m);
     const ChainSolution solved =
-        solveChain(track.skeleton, picture, sets, prior, barInLegPlane(frame.index), tie_px);
+        solveChain(track.skeleton, camera, picture, sets, prior, barInHipPlane(frame.index), tie_px);
     const auto was = walk.last.vector(), now = solved.pose.vector();
     for (std::size_t k = 0; k < now.size(); ++k) walk.step[k] = now[k] - was[k];
     walk.last = solved.pose;
-    walk.patches = patchesOf(picture, track.skeleton, solved.pose);
-    const BodyPoints p = pointsOf(track.skeleton, solved.pose);
-    const auto slope = pointSlope(track.skeleton, solved.pose, kTrunk, p.hip, 0);
+    walk.patches = patchesOf(picture, points(solved.pose));
+    const BodyPoints p = points(solved.pose);
+    const auto slope = pointSlope(p, camera.forward, kTrunk, p.hip, 0);
     const Eigen::Matrix2d spread = slope * solved.information.inverse() * slope.transpose();
     const double undecided = std::sqrt(std::max(spread(0, 0), spread(1, 1)));
     track.poses[frame.index] = solved.pose;
@@ -185,10 +166,7 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
                             const std::vector<PlacedFrame>& placed, std::size_t first, std::size_t last, Task& task) {
   const std::size_t frames = reader.info().frames();
   JIB_ASSERT(first <= last && last < frames);
-  const auto whole = [](const PlacedFrame& p) {
-    return std::all_of(kPlacedLandmarks.begin(), kPlacedLandmarks.end(),
-                       [&](Landmark l) { return p.points[at(l)].has_value(); });
-  };
+  const auto whole = [](const PlacedFrame& p) { return bodyFrom(p).has_value(); };
   const auto base = std::find_if(placed.begin(), placed.end(), whole);
   if (base == placed.end())
     return fail(ErrorCode::WrongUse, "Toe, heel, ankle, knee, hip and shoulder are not all placed on one frame.",
@@ -198,11 +176,11 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
   tracker.track.doubt_px.assign(frames, 1.0);
   const std::size_t start = reader.info().nearestFrame(base->t_s);
   tracker.track.placed_frame = start;
-  tracker.track.skeleton = tracker.skeletonFrom(*base, start);
-  if (tracker.track.skeleton.bar_px <= 0) {
+  if (!bar.plate[start])
     return fail(ErrorCode::CannotJudge, "The bar is not traced on the frame where the points were placed.",
                 "Place the points on a frame where the bar is traced.");
-  }
+  const MetrePoint bar_m = camera.toPlane(bar.plate[start]->place, camera.plate_m);
+  tracker.track.skeleton = skeletonOf(*bodyFrom(*base), bar_m, camera);
   first = std::min(first, start);
   last = std::max(last, start);
 
@@ -218,7 +196,7 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
       if (!*next) break;
       if ((*next)->index < index) continue;
       if ((*next)->index > index) break;
-      const BodyPose pose = *poseFrom(tracker.track.skeleton, p);
+      const BodyPose pose = poseOf(tracker.track.skeleton, *bodyFrom(p), camera);
       BodyPicture picture = tracker.pictureOf(**next, pose);
       tracker.layAnchor(picture, pose, 0);
       if (index == start) start_picture = std::move(picture);
@@ -226,12 +204,12 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
     }
   }
   if (!start_picture) return fail(ErrorCode::ClipUnreadable, "The placed frame cannot be decoded.", "Place the points on another frame.");
-  const BodyPose start_pose = *poseFrom(tracker.track.skeleton, *base);
+  const BodyPose start_pose = poseOf(tracker.track.skeleton, *bodyFrom(*base), camera);
   tracker.track.poses[start] = start_pose;
   tracker.track.doubt_px[start] = kHopDoubt_px;
   const double total = static_cast<double>(last - first + 1);
 
-  Tracker::Walk walk{start_pose, {}, patchesOf(*start_picture, tracker.track.skeleton, start_pose)};
+  Tracker::Walk walk{start_pose, {}, patchesOf(*start_picture, tracker.points(start_pose))};
   if (auto set = reader.seekBefore(start); !set) return fail(set.error());
   for (;;) {
     if (task.cancelled()) return cancelled();
@@ -243,7 +221,7 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
     task.report(static_cast<double>((*next)->index - start) / total);
   }
   if (start > first) {
-    walk = {start_pose, {}, patchesOf(*start_picture, tracker.track.skeleton, start_pose)};
+    walk = {start_pose, {}, patchesOf(*start_picture, tracker.points(start_pose))};
     auto read = footage::readBackward(reader, start - 1, Pixels::Gray, [&](const Frame& frame) {
       tracker.visit(frame, walk);
       task.report(static_cast<double>(last - frame.index) / total);

@@ -24,7 +24,7 @@ struct BodyTrack {
 // Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:
 // patches of cloth and skin are aligned to the frame before and to earlier frames of like posture, all parts at once,
 // with lengths kept, the trunk tied to the traced bar, and whatever the plate hides left out.
-// Frame   displayed pixels
+// Frame   metres of the camera it was tracked with; give pointsOf() the same camera
 // Sigma   see doubt_px; systematic errors are added where pins are applied (pin_correction.h)
 // Errors  WrongUse if one of the six points is missing; ClipUnreadable; Cancelled
 // Thread  re-entrant; one call uses one reader

@@ -13,6 +13,8 @@ using Slope = Eigen::Matrix<double, 2, BodyPose::kUnknowns>;
 
 // Neighbouring patches see the same blurred pixels; this many of them count as one look.
 constexpr double kPatchesALook = 10;
+// The trunk bends and its cloth shifts more than a limb's, arms cross it, and the bar tells its direction better.
+constexpr double kTrunkTrust = 0.15;
 
 enum Unknown { kAnkleX, kAnkleY, kFootTurn, kShinTurn, kThighTurn, kTrunkTurn, kShinShare, kThighShare };
 
@@ -29,6 +31,7 @@ void stretch(Slope& slope, int unknown, PixelPoint way) {
 // Adds the picture's equations at one level; returns how many patches fit.
 struct PictureEquations {
   const Skeleton& skeleton;
+  const SideCamera& camera;
   const BodyPicture& picture;
   const std::vector<const std::vector<Patch>*>& patches;
   std::vector<float> residuals;
@@ -42,11 +45,12 @@ struct PictureEquations {
 
   double collect(const BodyPose& pose, std::size_t level, PoseMatrix& normal, PoseVector& right) {
     const BodyPicture::Level& l = picture.levels[level];
+    const BodyPoints points = pointsOf(skeleton, pose, camera);
     rows.clear();
     residuals.clear();
     for (const auto* set : patches)
       for (const Patch& patch : *set) {
-        const PixelPoint p = placeOf(patch, skeleton, pose);
+        const PixelPoint p = placeOf(patch, points);
         const PixelPoint inside = p - picture.corner;
         if (inside.x < 2 || inside.y < 2 || inside.x > l.value.cols - 2 || inside.y > l.value.rows - 2) continue;
         if (picture.hidden(p)) continue;
@@ -65,8 +69,9 @@ struct PictureEquations {
       if (std::abs(u) < 0.5) ++fitting;
       const PixelPoint inside = row.place - picture.corner;
       const double gx = sample<float>(l.slope_x, inside), gy = sample<float>(l.slope_y, inside);
-      const double weight = (1 - u * u) * (1 - u * u) * per_row;
-      const Slope slope = pointSlope(skeleton, pose, row.patch->part, row.place, row.patch->along);
+      const double trust = row.patch->part == kTrunk ? kTrunkTrust : 1.0;
+      const double weight = (1 - u * u) * (1 - u * u) * per_row * trust;
+      const Slope slope = pointSlope(points, camera.forward, row.patch->part, row.place, row.patch->along);
       const PoseVector j = gx * slope.row(0).transpose() + gy * slope.row(1).transpose();
       normal.noalias() += weight * j * j.transpose();
       right.noalias() += weight * row.residual * j;
@@ -77,40 +82,40 @@ struct PictureEquations {
 
 }  // namespace
 
-Slope pointSlope(const Skeleton& s, const BodyPose& q, Part part, PixelPoint place, double share) {
+Slope pointSlope(const BodyPoints& points, double forward, Part part, PixelPoint place, double share) {
   Slope slope = Slope::Zero();
-  slope(0, kAnkleX) = slope(1, kAnkleY) = 1;
+  slope(0, kAnkleX) = forward * points.metre_px;
+  slope(1, kAnkleY) = -points.metre_px;
+  const auto turned = [&](int unknown, PixelPoint arm) { turn(slope, unknown, arm * forward); };
   if (part == kFoot) {
-    turn(slope, kFootTurn, place - q.ankle);
+    turned(kFootTurn, place - points.ankle);
     return slope;
   }
-  const PixelPoint shin = along(s.shin_px, q.shin_rad);
+  const PixelPoint shin = points.knee - points.ankle;
   if (part == kShin) {
-    turn(slope, kShinTurn, place - q.ankle);
+    turned(kShinTurn, place - points.ankle);
     stretch(slope, kShinShare, shin * share);
     return slope;
   }
-  const PixelPoint knee = q.ankle + shin * q.shin_share;
-  turn(slope, kShinTurn, knee - q.ankle);
+  turned(kShinTurn, shin);
   stretch(slope, kShinShare, shin);
-  const PixelPoint thigh = along(s.thigh_px, q.thigh_rad);
+  const PixelPoint thigh = points.hip - points.knee;
   if (part == kThigh) {
-    turn(slope, kThighTurn, place - knee);
+    turned(kThighTurn, place - points.knee);
     stretch(slope, kThighShare, thigh * share);
     return slope;
   }
-  const PixelPoint hip = knee + thigh * q.thigh_share;
-  turn(slope, kThighTurn, hip - knee);
+  turned(kThighTurn, thigh);
   stretch(slope, kThighShare, thigh);
-  turn(slope, kTrunkTurn, place - hip);
+  turned(kTrunkTurn, place - points.hip);
   return slope;
 }
 
-ChainSolution solveChain(const Skeleton& skeleton, const BodyPicture& picture,
+ChainSolution solveChain(const Skeleton& skeleton, const SideCamera& camera, const BodyPicture& picture,
                          const std::vector<const std::vector<Patch>*>& patches, const PosePrior& prior,
                          std::optional<PixelPoint> bar, double bar_sigma_px) {
   ChainSolution solution{prior.mean, PoseMatrix::Zero(), 0};
-  PictureEquations equations{skeleton, picture, patches, {}, {}};
+  PictureEquations equations{skeleton, camera, picture, patches, {}, {}};
   constexpr int kCoarse = 6, kFine = 7;
   const auto mean = prior.mean.vector();
   for (int iteration = 0; iteration < kCoarse + kFine; ++iteration) {
@@ -125,8 +130,9 @@ ChainSolution solveChain(const Skeleton& skeleton, const BodyPicture& picture,
       right(e) += w * (mean[k] - q[k]);
     }
     if (bar) {
-      const PixelPoint at = pointsOf(skeleton, solution.pose).bar;
-      const Slope slope = pointSlope(skeleton, solution.pose, kTrunk, at, 1);
+      const BodyPoints points = pointsOf(skeleton, solution.pose, camera);
+      const PixelPoint at = points.bar;
+      const Slope slope = pointSlope(points, camera.forward, kTrunk, at, 1);
       const double w = 1 / (bar_sigma_px * bar_sigma_px);
       const Eigen::Vector2d miss(bar->x - at.x, bar->y - at.y);
       normal.noalias() += w * slope.transpose() * slope;
@@ -135,8 +141,8 @@ ChainSolution solveChain(const Skeleton& skeleton, const BodyPicture& picture,
     const PoseVector step = normal.ldlt().solve(right);
     double size = 0;
     for (std::size_t k = 0; k < q.size(); ++k) {
-      // A step of more than some degrees or pixels means the linear model has left its ground.
-      const double most = k < 2 ? 4.0 : k < 6 ? 0.12 : 0.05;
+      // A step of more than some degrees or centimetres means the linear model has left its ground.
+      const double most = k < 2 ? 0.015 : k < 6 ? 0.12 : 0.05;
       const double d = std::clamp(step(static_cast<Eigen::Index>(k)), -most, most);
       q[k] += d;
       size = std::max(size, std::abs(d) / most);

@@ -27,12 +27,13 @@ struct ChainSolution {
 
 // The posture that best explains one picture: patches (from other frames) against the picture, the bar where it was
 // traced, and the prior. Gauss-Newton, coarse level first, Tukey's weight.
-ChainSolution solveChain(const Skeleton& skeleton, const BodyPicture& picture,
+ChainSolution solveChain(const Skeleton& skeleton, const SideCamera& camera, const BodyPicture& picture,
                          const std::vector<const std::vector<Patch>*>& patches, const PosePrior& prior,
                          std::optional<PixelPoint> bar, double bar_sigma_px);
 
-// How a point of the chain moves with the unknowns; rows x and y.
-Eigen::Matrix<double, 2, BodyPose::kUnknowns> pointSlope(const Skeleton& skeleton, const BodyPose& pose, Part part,
+// How a point of the chain moves with the unknowns; rows x and y. To first order: the small change of perspective
+// along the way is left to the next iteration.
+Eigen::Matrix<double, 2, BodyPose::kUnknowns> pointSlope(const BodyPoints& points, double forward, Part part,
                                                          PixelPoint place, double along);
 
 }  // namespace jib::tracing

@@ -131,7 +131,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
         if (p.points[at(landmark)]) {
           const auto after = std::lower_bound(trace.times_s.begin(), trace.times_s.end(), p.t_s - 1e-3);
           if (after == trace.times_s.end()) continue;
-          const double sigma = 0.005 * clip.camera.pixelsPerMetre(clip.camera.leg_m);
+          const double sigma = 0.005 * clip.camera.pixelsPerMetre(clip.camera.ankle_m);
           trace.frames[static_cast<std::size_t>(after - trace.times_s.begin())][at(landmark)] =
               TracedPoint{*p.points[at(landmark)], sigma, Origin::Pinned};
         }

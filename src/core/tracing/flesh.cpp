@@ -32,7 +32,7 @@ std::optional<Fold> foldAt(const Trace& trace, const SideCamera& camera, std::si
 
 Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
   Flesh flesh;
-  const double px = camera.pixelsPerMetre(camera.leg_m);
+  const double px = camera.pixelsPerMetre(camera.ankle_m);
   double deepest_crease = -1e9, deepest_knee = -1e9;  // picture y of the hip; the lower, the nearer to the bottom
   for (const PlacedFrame& p : placed) {
     const auto crease = p.points[at(Landmark::HipCrease)], top = p.points[at(Landmark::KneeTop)];
@@ -58,7 +58,7 @@ Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<
 }
 
 void addFlesh(Trace& trace, const SideCamera& camera, const Flesh& flesh) {
-  const double px = camera.pixelsPerMetre(camera.leg_m);
+  const double px = camera.pixelsPerMetre(camera.ankle_m);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     const auto fold = foldAt(trace, camera, i);
     if (!fold) continue;

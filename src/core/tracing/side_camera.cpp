@@ -50,6 +50,30 @@ double SideCamera::pixelsPerMetre(double lateral) const {
   return focal_px / (plate_distance_m + plate_m - lateral);
 }
 
+double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
+  constexpr double kToeAhead_m = 0.20, kHeelBehind_m = 0.06;  // of the ankle, along the foot
+  switch (landmark) {
+    case Landmark::Bar:
+    case Landmark::Plate:
+      return plate_m;
+    case Landmark::Toe:
+      return ankle_m + kToeAhead_m * std::sin(toe_out_rad);
+    case Landmark::Heel:
+      return ankle_m - kHeelBehind_m * std::sin(toe_out_rad);
+    case Landmark::Ankle:
+      return ankle_m;
+    case Landmark::Knee:
+    case Landmark::KneeTop:
+      return ankle_m + std::max(0.0, knee_ahead_m) * std::tan(toe_out_rad);
+    case Landmark::Shoulder:
+      return 2.2 * hip_m;
+    case Landmark::Hip:
+    case Landmark::HipCrease:
+      break;
+  }
+  return hip_m;
+}
+
 SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
                       std::optional<double> roll_rad) {
   SideCamera c;
@@ -58,7 +82,9 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   c.focal_sigma_rel = priors.focal_sigma_rel;
   c.forward = forward;
   c.plate_m = priors.plate_m;
-  c.leg_m = priors.leg_m;
+  c.hip_m = priors.hip_m;
+  c.ankle_m = priors.ankle_m;
+  c.toe_out_rad = priors.toe_out_rad;
   c.lateral_sigma_m = priors.lateral_sigma_m;
   c.scale_sigma_rel = bar.rim.sigma_rel;
   if (bar.vanishing) {

@@ -14,8 +14,10 @@ struct CameraPriors {
   double focal_share = 0.83;         // focal length over the longer side of the picture: 62° across, a phone's main lens
   double focal_sigma_rel = 0.14;     // lenses and stabilisation crops of phones spread about this much
   double plate_m = 0.72;             // outer face of the largest plate from the lifter's middle: 0.655 plus two plates
-  double leg_m = 0.17;               // near leg and hip from the lifter's middle
-  double lateral_sigma_m = 0.05;     // of the difference of the two
+  double hip_m = 0.09;               // near hip joint from the lifter's middle
+  double ankle_m = 0.19;             // near ankle: half a stance between hip and shoulder width
+  double toe_out_rad = 0.40;         // 23 degrees; the knee travels over the foot's line
+  double lateral_sigma_m = 0.05;     // of each of these
 };
 
 // A pinhole camera that looks at the lifter from the side: takes pixels to metres and back in any plane parallel to the
@@ -32,13 +34,18 @@ struct SideCamera {
   double yaw_sigma_rad = 0.05, pitch_sigma_rad = 0.05, roll_sigma_rad = 0.015;
   double plate_distance_m = 3.3;  // from the camera to the plane of the plate, square to it
   double plate_m = 0.72;
-  double leg_m = 0.17;
+  double hip_m = 0.09;
+  double ankle_m = 0.19;
+  double toe_out_rad = 0.40;
   double lateral_sigma_m = 0.05;
   double scale_sigma_rel = 0.01;
 
   MetrePoint toPlane(PixelPoint pixel, double lateral_m) const;
   PixelPoint toPicture(MetrePoint place, double lateral_m) const;
   double pixelsPerMetre(double lateral_m) const;
+  // How far from the lifter's middle a landmark of the near side stands. A knee that has gone knee_ahead_m forward of
+  // the ankle has also gone out, along the foot.
+  double lateralOf(Landmark landmark, double knee_ahead_m) const;
   double distance_m() const { return plate_distance_m + plate_m; }  // to the lifter's middle
   // The same thing seen at lateral `from_m` would be seen here if it stood at `to_m`.
   PixelPoint shifted(PixelPoint pixel, double from_m, double to_m) const {
