@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/analysis.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/angle.h"
+
+namespace jib::coaching {
+namespace {
+
+std::vector<Notice> noticesOf(const Analysis& a) {
+  std::vector<Notice> notices;
+  const auto& k = a.motion.calibration;
+  if (!a.trace.body)
+    notices.push_back({"body_not_placed",
+                       "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
+                       "once on a still frame."});
+  if (!k.forward_known && !a.trace.body)
+    notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
+  if (std::abs(k.look_down_deg) > 8)
+    notices.push_back({"camera_height", fmt::format("The camera looks {} on the hip by about {:.0f} degrees; depth is "
+                                                    "uncertain. Ask for the lens level with the hip.",
+                                                    k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg))});
+  if (std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
+    notices.push_back({"oblique", "The camera stands well away from the side; angles and distances are uncertain. Ask "
+                                  "for a view square to the lift."});
+  if (a.trace.bar->depth_ratio <= 0)
+    notices.push_back({"bar_end_unseen", "The end of the bar could not be made out, so the camera's turn is assumed: "
+                                         "bar against mid-foot is less certain."});
+  if (a.clip.variable_rate)
+    notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+  if (a.reps.size() == 1)
+    notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
+  std::size_t missing = 0;
+  for (const auto& p : a.trace.bar->plate) missing += p ? 0 : 1;
+  if (missing * 20 > a.trace.bar->plate.size())
+    notices.push_back({"gaps", "The plate is hidden for part of the clip; numbers from there are left out."});
+  return notices;
+}
+
+}  // namespace
+
+void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
+  a.motion = motion::motionOf(a.trace, a.request.slow_factor);
+  a.reps = motion::findReps(a.motion);
+  a.measures = lifts::measureSquat(a.motion, a.reps);
+  a.findings = judge(a.measures, style);
+  for (Finding& f : a.findings)
+    if (const CueEntry* e = book.entry(f.id)) f.causes = e->causes;
+  a.proposal = propose(a.findings, a.reps.size(), book, style);
+  a.style_id = style.id;
+  a.notices = noticesOf(a);
+  // Without the body most checks were not made: silence is not a clean bill.
+  if (!a.trace.body) a.proposal.change_nothing = false;
+}
+
+Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
+                         const CueBook& book, Task& task, std::shared_ptr<const tracing::BarTrace> known_bar) {
+  if (request.lift != "squat")
+    return fail(ErrorCode::WrongUse, "Only squats filmed from the side can be judged so far.", "Use --lift squat.");
+  Analysis a;
+  a.request = request;
+  a.clip = reader.info();
+  auto trace = tracing::traceClip(reader, request.trace, task, std::move(known_bar));
+  if (!trace) return fail(trace.error());
+  a.trace = std::move(*trace);
+  judgeAgain(a, style, book);
+  if (a.reps.empty())
+    return fail(ErrorCode::NoLiftFound, "A plate was followed, but it never goes down and up again like a squat.",
+                "Check that the clip holds a whole rep, or click the right plate.");
+  return a;
+}
+
+}  // namespace jib::coaching

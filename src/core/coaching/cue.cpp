@@ -1,0 +1,146 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/cue.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "core/base/resources.h"
+#include "core/coaching/toml_reader.h"
+
+namespace jib::coaching {
+namespace {
+
+CueEntry readEntry(const std::string& finding, TomlTable table) {
+  CueEntry e;
+  e.finding = finding;
+  e.link = static_cast<int>(table.number("link"));
+  e.title = table.text("title");
+  e.keep = table.text("keep");
+  e.causes = table.texts("causes");
+  e.wordings = table.texts("wordings");
+  e.drill = table.text("drill");
+  e.load = table.text("load");
+  e.weeks = static_cast<int>(table.number("weeks"));
+  e.proof = table.text("proof");
+  e.side_effect = table.text("side_effect");
+  e.clears = table.texts("clears");
+  table.refuseUnknown();
+  if (e.wordings.empty()) table.refuse("\"wordings\" holds nothing to say");
+  return e;
+}
+
+void fill(std::string& text, std::string_view mark, const std::string& with) {
+  for (auto at = text.find(mark); at != std::string::npos; at = text.find(mark, at + with.size()))
+    text.replace(at, mark.size(), with);
+}
+
+bool repeated(const Finding& f, std::size_t reps) {
+  return f.reps.empty() || f.reps.size() >= 2 || reps < 2;
+}
+
+std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place) {
+  const std::string seen = f.reps.empty() ? "over the set"
+                           : reps < 2     ? "in the one rep"
+                                          : fmt::format("in {} of {} reps", f.reps.size(), reps);
+  std::string why = fmt::format("Seen {}; {}", seen, f.severity >= 3 ? "strong" : f.severity == 2 ? "clear" : "slight");
+  why += place == 0 ? "; the earliest link of the chain that needs it." : "; next along the chain.";
+  if (!e.clears.empty() && place == 0) why += " Later faults often go when it goes.";
+  return why;
+}
+
+}  // namespace
+
+Result<CueBook> CueBook::load(const std::filesystem::path& file) {
+  CueBook book;
+  auto read = readToml(file, [&](const toml::table& root, const std::string& name) {
+    for (const auto& [lift, node] : root) {
+      const toml::table* table = node.as_table();
+      if (!table) TomlTable(root, name).refuse("\"" + std::string(lift.str()) + "\" is not known here", &node);
+      for (const auto& [finding, body] : *table) {
+        const toml::table* entry = body.as_table();
+        if (!entry) TomlTable(*table, name).refuse("\"" + std::string(finding.str()) + "\" must be a table", &body);
+        const std::string id = std::string(lift.str()) + "." + std::string(finding.str());
+        book.entries_.emplace(id, readEntry(id, TomlTable(*entry, name)));
+      }
+    }
+  });
+  if (!read) return fail(read.error());
+  return book;
+}
+
+Result<CueBook> CueBook::shipped() {
+  return load(resource("cues/squat.toml"));
+}
+
+const CueEntry* CueBook::entry(std::string_view finding) const {
+  const auto it = entries_.find(finding);
+  return it == entries_.end() ? nullptr : &it->second;
+}
+
+std::string CueBook::titleOf(std::string_view finding) const {
+  const CueEntry* e = entry(finding);
+  return e ? e->title : std::string(finding);
+}
+
+Cue cueFor(const Finding& f, const CueEntry& e) {
+  Cue cue;
+  cue.finding = f.id;
+  cue.title = e.title;
+  cue.wording = e.wordings.front();
+  cue.drill = e.drill;
+  cue.load = e.load;
+  cue.weeks = e.weeks;
+  cue.proof = e.proof;
+  cue.side_effect = e.side_effect;
+  if (f.kind) {
+    cue.measure = std::string(f.kind->id);
+    fill(cue.proof, "{limit}", lifts::text(*f.kind, {f.limit, 0, 0}));
+    fill(cue.proof, "{then}", lifts::text(*f.kind, f.worst));
+  }
+  cue.value = f.worst.value;
+  cue.sigma = f.worst.sigma;
+  cue.t_s = f.worst.t_s;
+  return cue;
+}
+
+Proposal propose(const std::vector<Finding>& findings, std::size_t reps, const CueBook& book, const Style& style) {
+  Proposal proposal;
+  std::vector<std::pair<const Finding*, const CueEntry*>> wanted;
+  bool undecided = false;
+  for (const Finding& f : findings) {
+    const CueEntry* e = book.entry(f.id);
+    if (!e) continue;
+    if (f.verdict == Verdict::No) proposal.keep.push_back(e->keep);
+    if (f.verdict == Verdict::TooClose) undecided = true;
+    if (f.verdict == Verdict::Yes) wanted.emplace_back(&f, e);
+  }
+  // Two findings about the same thing (descent too fast, too timid) would praise it twice.
+  std::vector<std::string> once;
+  for (const std::string& k : proposal.keep)
+    if (std::find(once.begin(), once.end(), k) == once.end()) once.push_back(k);
+  proposal.keep = std::move(once);
+  std::stable_sort(wanted.begin(), wanted.end(), [&](const auto& a, const auto& b) {
+    const bool ra = repeated(*a.first, reps), rb = repeated(*b.first, reps);
+    if (ra != rb) return ra;
+    if (a.second->link != b.second->link) return a.second->link < b.second->link;
+    return a.first->severity > b.first->severity;
+  });
+  for (const auto& [f, e] : wanted) {
+    const bool cleared = std::any_of(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& chosen) {
+      const auto& clears = book.entry(chosen.finding)->clears;
+      return std::find(clears.begin(), clears.end(), f->id) != clears.end();
+    });
+    if (cleared || proposal.cues.size() >= static_cast<std::size_t>(style.cue_limit)) {
+      proposal.parked.push_back(f->id);
+      continue;
+    }
+    Cue cue = cueFor(*f, *e);
+    cue.why_first = whyFirst(*f, *e, reps, proposal.cues.size());
+    proposal.cues.push_back(std::move(cue));
+  }
+  proposal.change_nothing = wanted.empty() && !undecided && !findings.empty();
+  return proposal;
+}
+
+}  // namespace jib::coaching

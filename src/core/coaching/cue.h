@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "core/coaching/finding.h"
+
+namespace jib::coaching {
+
+// What the cue book knows about one finding.
+struct CueEntry {
+  std::string finding;
+  int link = 0;  // place in the chain of the lift; earlier links first
+  std::string title;
+  std::string keep;  // what to say when it is right
+  std::vector<std::string> causes;
+  std::vector<std::string> wordings;
+  std::string drill, load, proof, side_effect;
+  int weeks = 4;
+  std::vector<std::string> clears;
+};
+
+class CueBook {
+ public:
+  // Errors  CannotRead, BadData with file and line
+  static Result<CueBook> load(const std::filesystem::path& file);
+  static Result<CueBook> shipped();
+
+  const CueEntry* entry(std::string_view finding) const;
+  std::string titleOf(std::string_view finding) const;
+
+ private:
+  std::map<std::string, CueEntry, std::less<>> entries_;
+};
+
+// One thing to say: chosen by the program, then the coach's to edit, every word of it.
+struct Cue {
+  std::string finding;
+  std::string title;
+  std::string wording;
+  std::string drill;
+  std::string load;
+  int weeks = 4;
+  std::string proof;        // which number must change
+  std::string side_effect;
+  std::string why_first;    // why the program proposed it in this place
+  std::string measure;      // id
+  double value = 0, sigma = 0;
+  double t_s = 0;           // evidence frame
+
+  friend bool operator==(const Cue&, const Cue&) = default;
+};
+
+struct Proposal {
+  std::vector<std::string> keep;    // what is right, said first
+  std::vector<Cue> cues;            // at most the style's limit
+  std::vector<std::string> parked;  // findings left for later
+  bool change_nothing = false;      // every check that could be made passes
+};
+
+// Chooses the few things to say: repeated before single, the earliest link before later ones, larger before smaller;
+// a finding that an already chosen cue usually clears is left out. Verdicts that are too close make no cue.
+Proposal propose(const std::vector<Finding>& findings, std::size_t reps, const CueBook& book, const Style& style);
+
+// A fresh cue for any finding, for the coach who wants to say something else.
+Cue cueFor(const Finding& finding, const CueEntry& entry);
+
+}  // namespace jib::coaching

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/coaching/style.h"
+#include "core/lifts/squat.h"
+
+namespace jib::coaching {
+
+enum class Verdict { No, TooClose, Yes };
+std::string_view nameOf(Verdict verdict);  // "no", "too_close", "yes"
+
+// 1.64 σ to the safe side on both sides: nine times in ten the verdict is the one an exact measure would give.
+inline constexpr double kSureSigmas = 1.64;
+
+// A measure held against a style's limit.
+struct Finding {
+  std::string id;                // "squat.hips_lead"
+  Verdict verdict = Verdict::No;
+  std::vector<int> reps;         // 1-based: those with verdict yes; of "too close", those too close; empty for the set
+  int severity = 0;              // 0 none, 1 slight, 2 clear, 3 strong
+  const lifts::MeasureKind* kind = nullptr;
+  lifts::Measured worst;         // the rep that shows it most
+  double limit = 0;
+  Side side = Side::Above;
+  std::string settle;
+  std::vector<std::string> causes;
+};
+
+// A single value against a limit.
+Verdict verdictOf(const lifts::Measured& measured, const Limit& limit);
+
+// All findings the style has a limit for and the view carries, in the style's order.
+std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style);
+
+}  // namespace jib::coaching

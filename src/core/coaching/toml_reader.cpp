@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/toml_reader.h"
+
+#include <fmt/format.h>
+
+#include "core/base/files.h"
+
+namespace jib::coaching {
+
+void TomlTable::refuse(const std::string& what, const toml::node* at) const {
+  const auto line = (at ? at->source() : table_.source()).begin.line;
+  throw TomlTrouble{fmt::format("{}, line {}: {}", file_, line, what)};
+}
+
+const toml::node& TomlTable::need(std::string_view key) {
+  known_.insert(std::string(key));
+  const toml::node* node = table_.get(key);
+  if (!node) refuse(fmt::format("\"{}\" is missing", key));
+  return *node;
+}
+
+std::string TomlTable::text(std::string_view key) {
+  const toml::node& node = need(key);
+  const auto value = node.value<std::string>();
+  if (!node.is_string() || !value) refuse(fmt::format("\"{}\" must be text", key), &node);
+  return *value;
+}
+
+double TomlTable::number(std::string_view key) {
+  const toml::node& node = need(key);
+  const auto value = node.value<double>();
+  if (!node.is_number() || !value) refuse(fmt::format("\"{}\" must be a number", key), &node);
+  return *value;
+}
+
+std::vector<std::string> TomlTable::texts(std::string_view key) {
+  const toml::node& node = need(key);
+  const toml::array* array = node.as_array();
+  if (!array) refuse(fmt::format("\"{}\" must be a list of texts", key), &node);
+  std::vector<std::string> all;
+  for (const auto& item : *array) {
+    const auto value = item.value<std::string>();
+    if (!value) refuse(fmt::format("\"{}\" must hold only texts", key), &item);
+    all.push_back(*value);
+  }
+  return all;
+}
+
+void TomlTable::refuseUnknown() const {
+  for (const auto& [key, node] : table_)
+    if (!known_.count(key.str())) refuse(fmt::format("\"{}\" is not known here", key.str()), &node);
+}
+
+Result<bool> readToml(const std::filesystem::path& file,
+                      const std::function<void(const toml::table&, const std::string&)>& read) {
+  auto bytes = FileSystem::real().read(file);
+  if (!bytes) return fail(bytes.error());
+  try {
+    const toml::table root = toml::parse(*bytes);
+    read(root, file.filename().string());
+  } catch (const TomlTrouble& trouble) {
+    return fail(ErrorCode::BadData, trouble.what + ".", "Correct the file and start again.");
+  } catch (const toml::parse_error& e) {
+    return fail(ErrorCode::BadData,
+                fmt::format("{}, line {}: {}.", file.filename().string(), e.source().begin.line, e.description()),
+                "Correct the file and start again.");
+  }
+  return true;
+}
+
+}  // namespace jib::coaching

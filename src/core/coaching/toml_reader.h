@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <functional>
+#include <set>
+#include <string>
+#include <string_view>
+#include <toml++/toml.h>
+#include <vector>
+
+#include "core/base/result.h"
+
+namespace jib::coaching {
+
+// A table of a TOML file of ours, read strictly: what is missing, of the wrong type or not known is an error that names
+// file and line. Throws TomlTrouble; the loaders turn it into an Error.
+struct TomlTrouble {
+  std::string what;
+};
+
+class TomlTable {
+ public:
+  TomlTable(const toml::table& table, std::string file) : table_(table), file_(std::move(file)) {}
+
+  std::string text(std::string_view key);
+  double number(std::string_view key);
+  std::vector<std::string> texts(std::string_view key);
+  void refuseUnknown() const;
+  [[noreturn]] void refuse(const std::string& what, const toml::node* at = nullptr) const;
+
+ private:
+  const toml::node& need(std::string_view key);
+
+  const toml::table& table_;
+  std::string file_;
+  std::set<std::string, std::less<>> known_;
+};
+
+// Parses the file and hands its root to `read`, which may throw TomlTrouble.
+Result<bool> readToml(const std::filesystem::path& file,
+                      const std::function<void(const toml::table& root, const std::string& name)>& read);
+
+}  // namespace jib::coaching

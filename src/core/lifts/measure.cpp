@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/measure.h"
+
+#include <fmt/format.h>
+
+namespace jib::lifts {
+
+const NamedMeasure* find(const MeasureList& list, std::string_view id) {
+  for (const NamedMeasure& m : list)
+    if (m.kind->id == id) return &m;
+  return nullptr;
+}
+
+Shown shown(const MeasureKind& kind, const Measured& m) {
+  if (kind.unit == "m") return {100 * m.value, 100 * m.sigma, "cm", 1};
+  if (kind.unit == "deg") return {m.value, m.sigma, "°", 1};
+  if (kind.unit == "%") return {m.value, m.sigma, "%", 0};
+  if (kind.unit == "ratio") return {m.value, m.sigma, "", 2};
+  if (kind.unit == "rep") return {m.value, m.sigma, "", 0};
+  return {m.value, m.sigma, kind.unit, 2};
+}
+
+namespace {
+
+std::string number(double value, int decimals) {
+  std::string digits = fmt::format("{:.{}f}", value, decimals);
+  // "-0.0" says nothing that "0.0" does not.
+  if (digits.find_first_not_of("-0.") == std::string::npos && digits[0] == '-') digits.erase(0, 1);
+  if (digits[0] == '-') digits.replace(0, 1, "\u2212");
+  return digits;
+}
+
+std::string withUnit(const std::string& digits, std::string_view unit) {
+  if (unit.empty()) return digits;
+  return unit == "°" ? digits + "°" : digits + " " + std::string(unit);
+}
+
+}  // namespace
+
+std::string text(const MeasureKind& kind, const Measured& measured) {
+  const Shown s = shown(kind, measured);
+  return withUnit(number(s.value, s.decimals), s.unit);
+}
+
+std::string textWithSigma(const MeasureKind& kind, const Measured& measured) {
+  const Shown s = shown(kind, measured);
+  return withUnit(number(s.value, s.decimals) + " ± " + number(s.sigma, s.decimals), s.unit);
+}
+
+}  // namespace jib::lifts

@@ -1,0 +1,216 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/motion/motion.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/angle.h"
+#include "core/motion/low_pass.h"
+#include "core/tracing/pin_correction.h"
+
+namespace jib::motion {
+namespace {
+
+using tracing::at;
+using tracing::ClipTrace;
+using tracing::Landmark;
+using tracing::SideCamera;
+
+using Values = std::vector<std::optional<double>>;
+
+std::vector<double> realTimes(const std::vector<double>& times_s, double slow_factor) {
+  std::vector<double> real = times_s;
+  for (double& t : real) t /= slow_factor;
+  return real;
+}
+
+void filterPath(Path& path, const std::vector<double>& real_s, double cutoff_hz) {
+  Values x(path.at.size()), z(path.at.size());
+  for (std::size_t i = 0; i < path.at.size(); ++i)
+    if (path.at[i]) {
+      x[i] = path.at[i]->x;
+      z[i] = path.at[i]->z;
+    }
+  x = lowPass(real_s, x, cutoff_hz);
+  z = lowPass(real_s, z, cutoff_hz);
+  for (std::size_t i = 0; i < path.at.size(); ++i)
+    if (path.at[i]) path.at[i] = MetrePoint{*x[i], *z[i]};
+}
+
+Path pathOf(const ClipTrace& clip, Landmark landmark) {
+  const auto& trace = clip.trace;
+  Path path;
+  path.at.resize(trace.size());
+  path.sigma_m.assign(trace.size(), 0.01);
+  path.wander_m.assign(trace.size(), 0.005);
+  const Landmark source = landmark == Landmark::Bar ? Landmark::Plate : landmark;
+  const tracing::Wander wander = tracing::wanderOf(landmark);
+  for (std::size_t i = 0; i < trace.size(); ++i) {
+    const auto& point = trace.frames[i][at(source)];
+    if (!point) continue;
+    double knee_ahead = 0;
+    if (landmark == Landmark::Knee || landmark == Landmark::KneeTop) {
+      const auto ankle = trace.place(i, Landmark::Ankle);
+      if (ankle)
+        knee_ahead = clip.camera.forward * (point->place.x - ankle->x) / clip.camera.pixelsPerMetre(clip.camera.ankle_m);
+    }
+    const double lateral = clip.camera.lateralOf(landmark, knee_ahead);
+    const double px = clip.camera.pixelsPerMetre(lateral);
+    path.at[i] = clip.camera.toPlane(point->place, lateral);
+    path.sigma_m[i] = point->sigma_px / px;
+    const bool of_bar = source == Landmark::Plate;
+    path.wander_m[i] = of_bar ? path.sigma_m[i] : std::min(path.sigma_m[i], wander.drift_m + 0.4 * wander.posture_m);
+  }
+  return path;
+}
+
+// Mid-foot on the floor while the feet stand: medians over the clip.
+std::optional<MetrePoint> midFoot(const Motion& m) {
+  std::vector<double> x, z;
+  for (std::size_t i = 0; i < m.times_s.size(); ++i) {
+    const auto &toe = m.path(Landmark::Toe).at[i], &heel = m.path(Landmark::Heel).at[i];
+    if (!toe || !heel) continue;
+    x.push_back((toe->x + heel->x) / 2);
+    z.push_back(heel->z);
+  }
+  if (x.empty()) return std::nullopt;
+  const auto middle = [](std::vector<double>& v) {
+    std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+    return v[v.size() / 2];
+  };
+  // The heel may lift; the floor is where it is lowest for long.
+  std::sort(z.begin(), z.end());
+  return MetrePoint{middle(x), z[z.size() / 10]};
+}
+
+MetrePoint barOrigin(const Path& bar) {
+  double x = 0, n = 0, lowest = 1e9;
+  for (const auto& p : bar.at)
+    if (p) {
+      x += p->x;
+      n += 1;
+      lowest = std::min(lowest, p->z);
+    }
+  return n > 0 ? MetrePoint{x / n, lowest} : MetrePoint{};
+}
+
+Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
+  const SideCamera& c = clip.camera;
+  Calibration k;
+  k.pixels_per_metre = c.pixelsPerMetre(c.plate_m);
+  k.scale_sigma_rel = c.scale_sigma_rel;
+  k.roll_sigma_rad = c.roll_sigma_rad;
+  k.forward_known = clip.forward.has_value();
+  // Bar and foot are brought to one plane over `gap`; errors of focal length, of the gap itself and of yaw remain.
+  const double distance = c.distance_m(), gap = c.plate_m - c.ankle_m;
+  const MetrePoint origin = midFoot(motion).value_or(MetrePoint{});
+  const double off_axis = std::abs(origin.x);
+  k.bar_to_foot_sigma_m = std::hypot(off_axis * gap / distance * c.focal_sigma_rel,
+                                     off_axis * c.lateral_sigma_m / distance, gap * c.yaw_sigma_rad);
+  // Crease and knee stand about this far apart towards the camera; height over them and pitch shift one against the
+  // other. `origin.z` is the floor below the camera's axis.
+  const double apart_sigma = 1.4 * c.lateral_sigma_m, apart = 0.15;
+  const double above = midFoot(motion) ? std::abs(origin.z + 0.5) : 0;
+  k.look_down_deg = degrees(std::atan(-(origin.z + 0.5) / distance));
+  k.height_sigma_m = std::hypot(above / distance * apart_sigma, apart * c.pitch_sigma_rad, 0.004);
+  return k;
+}
+
+}  // namespace
+
+Angles anglesOf(const std::array<std::optional<MetrePoint>, tracing::kLandmarks>& p) {
+  const auto& ankle = p[at(Landmark::Ankle)];
+  const auto& knee = p[at(Landmark::Knee)];
+  const auto& hip = p[at(Landmark::Hip)];
+  const auto& shoulder = p[at(Landmark::Shoulder)];
+  Angles a;
+  if (ankle && knee) a.shin_deg = lean_deg(*ankle, *knee);
+  if (knee && hip) a.thigh_deg = lean_deg(*knee, *hip);
+  if (hip && shoulder) a.torso_deg = lean_deg(*hip, *shoulder);
+  if (ankle && knee && hip) a.knee_deg = included_deg(*ankle, *knee, *hip);
+  if (knee && hip && shoulder) a.hip_deg = included_deg(*knee, *hip, *shoulder);
+  return a;
+}
+
+std::size_t Motion::frameAt(double t) const {
+  const auto after = std::lower_bound(times_s.begin(), times_s.end(), t);
+  if (after == times_s.begin()) return 0;
+  if (after == times_s.end()) return times_s.size() - 1;
+  const auto before = std::prev(after);
+  return static_cast<std::size_t>((t - *before <= *after - t ? before : after) - times_s.begin());
+}
+
+std::optional<MetrePoint> Motion::placeAt(Landmark landmark, double t) const {
+  const auto& p = path(landmark).at;
+  const auto after = std::upper_bound(times_s.begin(), times_s.end(), t);
+  const auto j = static_cast<std::size_t>(std::min(after, times_s.end() - 1) - times_s.begin());
+  const std::size_t i = j > 0 && times_s[j] > t ? j - 1 : j;
+  if (!p[i]) return std::nullopt;
+  if (!p[j] || i == j) return p[i];
+  const double share = std::clamp((t - times_s[i]) / (times_s[j] - times_s[i]), 0.0, 1.0);
+  return *p[i] + (*p[j] - *p[i]) * share;
+}
+
+std::optional<double> Motion::speedAt(double t) const {
+  return bar_vz_mps[frameAt(t)];
+}
+
+namespace {
+
+void addRatesAndAngles(Motion& m) {
+  const std::vector<double> real = realTimes(m.times_s, m.slow_factor);
+  Values x(m.times_s.size()), z(m.times_s.size());
+  m.angles.resize(m.times_s.size());
+  for (std::size_t i = 0; i < m.times_s.size(); ++i) {
+    if (const auto& bar = m.path(Landmark::Bar).at[i]) {
+      x[i] = bar->x;
+      z[i] = bar->z;
+    }
+    std::array<std::optional<MetrePoint>, tracing::kLandmarks> points;
+    for (Landmark l : tracing::kAllLandmarks) points[at(l)] = m.path(l).at[i];
+    m.angles[i] = anglesOf(points);
+  }
+  m.bar_vx_mps = rateOf(real, x);
+  m.bar_vz_mps = rateOf(real, z);
+}
+
+}  // namespace
+
+Motion motionOf(const ClipTrace& clip, double slow_factor) {
+  JIB_ASSERT(slow_factor > 0);
+  Motion m;
+  m.times_s = clip.trace.times_s;
+  m.slow_factor = slow_factor;
+  const std::vector<double> real = realTimes(m.times_s, slow_factor);
+  for (Landmark l : tracing::kAllLandmarks) {
+    m.paths[at(l)] = pathOf(clip, l);
+    filterPath(m.paths[at(l)], real, l == Landmark::Bar || l == Landmark::Plate ? kBarCutoff_hz : kBodyCutoff_hz);
+  }
+  m.calibration = calibrationOf(clip, m);
+  const auto foot = midFoot(m);
+  m.calibration.floor_known = foot.has_value();
+  const MetrePoint origin = foot ? *foot : barOrigin(m.path(Landmark::Bar));
+  for (Path& path : m.paths)
+    for (auto& p : path.at)
+      if (p) p = *p - origin;
+  addRatesAndAngles(m);
+  return m;
+}
+
+Motion exactMotion(std::vector<double> times,
+                   const std::vector<std::array<std::optional<MetrePoint>, tracing::kLandmarks>>& metres) {
+  JIB_ASSERT(times.size() == metres.size());
+  Motion m;
+  m.times_s = std::move(times);
+  for (Landmark l : tracing::kAllLandmarks) {
+    Path& path = m.paths[at(l)];
+    path.sigma_m.assign(metres.size(), 1e-6);
+    path.wander_m.assign(metres.size(), 1e-6);
+    for (const auto& frame : metres) path.at.push_back(frame[at(l)]);
+  }
+  m.calibration = {1000, 1e-6, 1e-6, 1e-6, 1e-6, 0, true, true};
+  addRatesAndAngles(m);
+  return m;
+}
+
+}  // namespace jib::motion

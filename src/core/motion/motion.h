@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <optional>
+#include <vector>
+
+#include "core/base/geometry.h"
+#include "core/tracing/clip_tracer.h"
+
+namespace jib::motion {
+
+struct Angles {
+  std::optional<double> shin_deg, torso_deg, thigh_deg;  // lean from vertical, + when the upper end is further forward
+  std::optional<double> knee_deg, hip_deg;               // included, 180 is straight
+};
+
+// One landmark over the clip, in metres of the lifter's frame, filtered.
+// sigma_m: 1 σ of a place; wander_m: 1 σ of how far the error changes between two moments of the same rep, which is what
+// matters for a difference.
+struct Path {
+  std::vector<std::optional<MetrePoint>> at;
+  std::vector<double> sigma_m;
+  std::vector<double> wander_m;
+};
+
+// What calibration leaves uncertain in every number of the clip.
+struct Calibration {
+  double pixels_per_metre = 0;   // at the plate
+  double scale_sigma_rel = 0.01;
+  double roll_sigma_rad = 0.015;
+  double bar_to_foot_sigma_m = 0.02;   // bar against foot: they stand at different distances from the camera
+  double height_sigma_m = 0.005;       // crease against knee: what height and pitch of the camera do to the two
+  double look_down_deg = 0;              // steepness of the camera's line to the hip at the bottom
+  bool forward_known = false;
+  bool floor_known = false;
+};
+
+// The trace after calibration, camera correction and filtering.
+// Frame   metres: x forward, z up, origin at mid-foot on the floor. Without body points the origin is the bar's resting
+//         place on the floor's side: only differences of bar_m mean anything then (floor_known is false)
+// Time    times_s are presentation times; rates and durations are of real time (slow_factor divided out)
+// Holds   one entry a frame everywhere; not seen is nullopt
+struct Motion {
+  std::vector<double> times_s;
+  double slow_factor = 1;
+  std::array<Path, tracing::kLandmarks> paths;  // Bar: the bar in the sagittal plane, from plate and end
+  std::vector<std::optional<double>> bar_vz_mps, bar_vx_mps;
+  std::vector<Angles> angles;
+  Calibration calibration;
+
+  const Path& path(tracing::Landmark landmark) const { return paths[tracing::at(landmark)]; }
+  std::size_t frameAt(double t_s) const;
+  // Linear between frames.
+  std::optional<MetrePoint> placeAt(tracing::Landmark landmark, double t_s) const;
+  std::optional<double> speedAt(double t_s) const;
+  double real_s(double from_t_s, double to_t_s) const { return (to_t_s - from_t_s) / slow_factor; }
+};
+
+// slow_factor: how many times slower than life the clip plays; 1 for an ordinary one.
+Motion motionOf(const tracing::ClipTrace& clip, double slow_factor = 1);
+
+// Angles of one posture in metres.
+Angles anglesOf(const std::array<std::optional<MetrePoint>, tracing::kLandmarks>& points);
+
+// A motion whose places are exactly known (a simulation's truth): no filtering, no uncertainty.
+Motion exactMotion(std::vector<double> times_s,
+                   const std::vector<std::array<std::optional<MetrePoint>, tracing::kLandmarks>>& metres);
+
+}  // namespace jib::motion

@@ -1,0 +1,192 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/motion/reps.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jib::motion {
+namespace {
+
+using tracing::Landmark;
+
+constexpr double kLeastStroke_m = 0.12;    // re-racks and walk-outs stay under this
+constexpr double kOfLargest = 0.4;         // a rep's stroke is at least this share of the largest
+constexpr double kBack = 0.75;             // and the bar comes back by this share of it
+constexpr double kOff_m = 0.01;            // the contract's centimetre
+constexpr double kStill_mps = 0.03;
+constexpr double kPause_s = 0.12;          // shorter dwells are a turn, not a pause
+constexpr double kStraightening_deg = 2.0; // joints within this of their final angle have stopped extending
+
+struct Signal {
+  std::vector<double> t, z;
+  double slow = 1;
+};
+
+// The bar's height where it is known; short gaps are simply stepped over.
+Signal signalOf(const Motion& m) {
+  Signal s;
+  s.slow = m.slow_factor;
+  for (std::size_t i = 0; i < m.times_s.size(); ++i)
+    if (const auto& p = m.path(Landmark::Bar).at[i]) {
+      s.t.push_back(m.times_s[i]);
+      s.z.push_back(p->z);
+    }
+  return s;
+}
+
+double speed(const Signal& s, std::size_t i) {
+  const std::size_t a = i > 0 ? i - 1 : i, b = i + 1 < s.t.size() ? i + 1 : i;
+  return a == b ? 0 : (s.z[b] - s.z[a]) / (s.t[b] - s.t[a]) * s.slow;
+}
+
+// Time at which z crosses `level` between samples i and i+1.
+double crossing(const Signal& s, std::size_t i, double level) {
+  const double dz = s.z[i + 1] - s.z[i];
+  if (std::abs(dz) < 1e-9) return s.t[i];
+  return s.t[i] + (s.t[i + 1] - s.t[i]) * std::clamp((level - s.z[i]) / dz, 0.0, 1.0);
+}
+
+struct Valley {
+  std::size_t top, bottom, after;  // indices of the high before, the low, the high after
+};
+
+// Lows between highs, by hysteresis: a turn counts once the bar has moved `least` the other way.
+std::vector<Valley> valleys(const Signal& s, double least) {
+  std::vector<Valley> found;
+  std::size_t high = 0, low = 0;
+  bool down = false;
+  for (std::size_t i = 1; i < s.z.size(); ++i) {
+    if (!down) {
+      if (s.z[i] > s.z[high]) high = i;
+      if (s.z[high] - s.z[i] > least) {
+        down = true;
+        low = i;
+      }
+    } else {
+      if (s.z[i] < s.z[low]) low = i;
+      if (s.z[i] - s.z[low] > least) {
+        if (!found.empty() && found.back().after < high) found.back().after = high;
+        found.push_back({high, low, i});
+        down = false;
+        high = i;
+      }
+    }
+  }
+  if (!found.empty() && !down) found.back().after = std::max(found.back().after, high);
+  return found;
+}
+
+// The middle of where the bar is within a centimetre and a half of its lowest: a parabola's vertex, robust to the
+// flat and noisy sample minimum.
+double vertexTime(const Signal& s, std::size_t bottom) {
+  double sw = 0, st = 0;
+  std::size_t a = bottom, b = bottom;
+  while (a > 0 && s.z[a - 1] - s.z[bottom] < 0.006) --a;
+  while (b + 1 < s.z.size() && s.z[b + 1] - s.z[bottom] < 0.006) ++b;
+  for (std::size_t i = a; i <= b; ++i) {
+    const double w = 0.006 - (s.z[i] - s.z[bottom]);
+    sw += w;
+    st += w * s.t[i];
+  }
+  return sw > 0 ? st / sw : s.t[bottom];
+}
+
+void setBottom(const Signal& s, std::size_t bottom, Rep& rep) {
+  std::size_t a = bottom, b = bottom;
+  while (a > 0 && std::abs(speed(s, a - 1)) < kStill_mps) --a;
+  while (b + 1 < s.t.size() && std::abs(speed(s, b + 1)) < kStill_mps) ++b;
+  if ((s.t[b] - s.t[a]) / s.slow > kPause_s + 0.15) {
+    rep.bottom_t = s.t[a];
+    rep.ascent_t = s.t[b];
+    return;
+  }
+  rep.bottom_t = std::clamp(vertexTime(s, bottom), s.t[a], s.t[b]);
+  rep.ascent_t = std::max(rep.bottom_t, std::min(s.t[b], rep.bottom_t + 0.02 * s.slow));
+}
+
+// Resting height around a high: what the bar keeps to for the longest near it.
+double restingHeight(const Signal& s, std::size_t high, std::size_t towards) {
+  std::vector<double> still;
+  const std::size_t from = std::min(high, towards), to = std::max(high, towards);
+  for (std::size_t i = from; i <= to; ++i)
+    if (std::abs(speed(s, i)) < kStill_mps && std::abs(s.z[i] - s.z[high]) < 0.03) still.push_back(s.z[i]);
+  if (still.size() < 3) return s.z[high];
+  std::nth_element(still.begin(), still.begin() + static_cast<long>(still.size() / 2), still.end());
+  return still[still.size() / 2];
+}
+
+double straightTime(const Motion& m, double from_t, double to_t) {
+  // The joints' final angles, and the first moment both are within reach of them for good.
+  std::optional<double> knee, hip;
+  const std::size_t last = m.frameAt(to_t);
+  for (std::size_t i = m.frameAt(from_t); i <= last; ++i) {
+    if (m.angles[i].knee_deg) knee = std::max(knee.value_or(0), *m.angles[i].knee_deg);
+    if (m.angles[i].hip_deg) hip = std::max(hip.value_or(0), *m.angles[i].hip_deg);
+  }
+  if (!knee || !hip) return from_t;
+  for (std::size_t i = m.frameAt(from_t); i <= last; ++i) {
+    const Angles& a = m.angles[i];
+    if (a.knee_deg && a.hip_deg && *a.knee_deg > *knee - kStraightening_deg && *a.hip_deg > *hip - kStraightening_deg)
+      return m.times_s[i];
+  }
+  return to_t;
+}
+
+std::optional<double> stickingTime(const Signal& s, double from_t, double to_t) {
+  double peak = 0, dip = 0, dip_t = 0;
+  bool slowing = false;
+  for (std::size_t i = 0; i < s.t.size(); ++i) {
+    if (s.t[i] < from_t || s.t[i] > to_t) continue;
+    const double v = speed(s, i);
+    if (!slowing && v >= peak) {
+      peak = v;
+      continue;
+    }
+    if (!slowing || v < dip) {
+      slowing = true;
+      dip = v;
+      dip_t = s.t[i];
+    }
+    // Faster again by a tenth: what lay between was the sticking region.
+    if (v > dip + 0.1 * peak && dip < 0.9 * peak) return dip_t;
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+std::vector<Rep> findReps(const Motion& motion) {
+  const Signal s = signalOf(motion);
+  if (s.t.size() < 10) return {};
+  std::vector<Valley> found = valleys(s, kLeastStroke_m);
+  double largest = 0;
+  for (const Valley& v : found) largest = std::max(largest, s.z[v.top] - s.z[v.bottom]);
+  std::vector<Rep> reps;
+  for (std::size_t k = 0; k < found.size(); ++k) {
+    const Valley& v = found[k];
+    const double stroke = s.z[v.top] - s.z[v.bottom];
+    if (stroke < kOfLargest * largest || s.z[v.after] - s.z[v.bottom] < kBack * stroke) continue;
+    const std::size_t rest_from = k > 0 ? found[k - 1].after : (v.top > 90 ? v.top - 90 : 0);
+    const double rest = restingHeight(s, v.top, rest_from);
+    // Last sample still within a centimetre of rest, going back from the bottom.
+    std::size_t leave = v.bottom;
+    while (leave > 0 && s.z[leave] < rest - kOff_m) --leave;
+    Rep rep;
+    rep.start_t = crossing(s, leave, rest - kOff_m);
+    setBottom(s, v.bottom, rep);
+    const std::size_t next_top = k + 1 < found.size() ? found[k + 1].top : std::min(v.after + 45, s.t.size() - 1);
+    const double final_z = restingHeight(s, v.after, std::max(next_top, v.after));
+    std::size_t arrive = v.bottom;
+    while (arrive + 1 < s.t.size() && s.z[arrive + 1] < final_z - kOff_m) ++arrive;
+    const double up_t = arrive + 1 < s.t.size() ? crossing(s, arrive, final_z - kOff_m) : s.t.back();
+    const double limit_t = std::min(s.t[std::max(next_top, v.after)], up_t + 0.8 * s.slow);
+    rep.lockout_t = std::max(up_t, straightTime(motion, up_t, std::max(limit_t, up_t)));
+    rep.end_t = rep.lockout_t;
+    rep.stroke_m = rest - s.z[v.bottom];
+    rep.sticking_t = stickingTime(s, rep.ascent_t, rep.lockout_t);
+    if (rep.start_t < rep.bottom_t && rep.ascent_t < rep.lockout_t) reps.push_back(rep);
+  }
+  return reps;
+}
+
+}  // namespace jib::motion
