@@ -276,7 +276,8 @@ Answer toeLift(const Look& k) { return footLift(k, Landmark::Toe); }
 
 Answer descent(const Look& k) { return Measured{k.m.real_s(k.rep.start_t, k.rep.bottom_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t}; }
 Answer pause(const Look& k) { return Measured{k.m.real_s(k.rep.bottom_t, k.rep.ascent_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t}; }
-Answer ascent(const Look& k) { return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t), 1.4 * k.eventSigma_s(), k.rep.lockout_t}; }
+// The end of the ascent is a slow creep; the filter smears it by about a frame.
+Answer ascent(const Look& k) { return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t), 2 * k.eventSigma_s(), k.rep.lockout_t}; }
 
 Answer peakSpeed(const Look& k, double from_t, double to_t, double sign) {
   std::optional<Measured> most;
@@ -295,7 +296,7 @@ Answer meanAscent(const Look& k) {
   const double time = k.m.real_s(k.rep.ascent_t, k.rep.lockout_t);
   if (!low || !high || time <= 0) return Absent{kHidden};
   const double v = (high->z - low->z) / time;
-  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, 1.4 * k.eventSigma_s() / time), k.rep.lockout_t};
+  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, 2 * k.eventSigma_s() / time), k.rep.lockout_t};
 }
 
 Answer stickingHeight(const Look& k) {

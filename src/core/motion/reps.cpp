@@ -104,15 +104,24 @@ void setBottom(const Signal& s, std::size_t bottom, Rep& rep) {
   rep.ascent_t = std::max(rep.bottom_t, std::min(s.t[b], rep.bottom_t + 0.02 * s.slow));
 }
 
-// Resting height around a high: what the bar keeps to for the longest near it.
-double restingHeight(const Signal& s, std::size_t high, std::size_t towards) {
+// The height the bar rests at next to a stroke: samples that stand still within half a second of its `edge`, looking
+// away from the stroke (step -1: before a descent; +1: after an ascent).
+double restingHeight(const Signal& s, std::size_t edge, int step) {
   std::vector<double> still;
-  const std::size_t from = std::min(high, towards), to = std::max(high, towards);
-  for (std::size_t i = from; i <= to; ++i)
-    if (std::abs(speed(s, i)) < kStill_mps && std::abs(s.z[i] - s.z[high]) < 0.03) still.push_back(s.z[i]);
-  if (still.size() < 3) return s.z[high];
+  for (std::size_t i = edge; i < s.t.size() && std::abs(s.t[i] - s.t[edge]) < 0.5 * s.slow; i += static_cast<std::size_t>(step)) {
+    if (std::abs(speed(s, i)) < kStill_mps) still.push_back(s.z[i]);
+    if (i == 0) break;
+  }
+  if (still.size() < 3) return s.z[edge];
   std::nth_element(still.begin(), still.begin() + static_cast<long>(still.size() / 2), still.end());
   return still[still.size() / 2];
+}
+
+// From a low, outwards, to where the bar has all but stopped near the level of the high beside it.
+std::size_t edgeOf(const Signal& s, std::size_t bottom, std::size_t high, int step) {
+  std::size_t i = bottom;
+  while (i != high && (s.z[high] - s.z[i] > 0.06 || std::abs(speed(s, i)) > kStill_mps)) i += static_cast<std::size_t>(step);
+  return i;
 }
 
 double straightTime(const Motion& m, double from_t, double to_t) {
@@ -166,8 +175,7 @@ std::vector<Rep> findReps(const Motion& motion) {
     const Valley& v = found[k];
     const double stroke = s.z[v.top] - s.z[v.bottom];
     if (stroke < kOfLargest * largest || s.z[v.after] - s.z[v.bottom] < kBack * stroke) continue;
-    const std::size_t rest_from = k > 0 ? found[k - 1].after : (v.top > 90 ? v.top - 90 : 0);
-    const double rest = restingHeight(s, v.top, rest_from);
+    const double rest = restingHeight(s, edgeOf(s, v.bottom, v.top, -1), -1);
     // Last sample still within a centimetre of rest, going back from the bottom.
     std::size_t leave = v.bottom;
     while (leave > 0 && s.z[leave] < rest - kOff_m) --leave;
@@ -175,7 +183,7 @@ std::vector<Rep> findReps(const Motion& motion) {
     rep.start_t = crossing(s, leave, rest - kOff_m);
     setBottom(s, v.bottom, rep);
     const std::size_t next_top = k + 1 < found.size() ? found[k + 1].top : std::min(v.after + 45, s.t.size() - 1);
-    const double final_z = restingHeight(s, v.after, std::max(next_top, v.after));
+    const double final_z = restingHeight(s, edgeOf(s, v.bottom, v.after, 1), 1);
     std::size_t arrive = v.bottom;
     while (arrive + 1 < s.t.size() && s.z[arrive + 1] < final_z - kOff_m) ++arrive;
     const double up_t = arrive + 1 < s.t.size() ? crossing(s, arrive, final_z - kOff_m) : s.t.back();

@@ -14,15 +14,17 @@ struct Dresser {
   const Body& body;
   std::vector<Solid> solids;
   double girth;  // radii are for 1.75 m at girth factor 1
+  Vec3 hinge;  // of the limb being dressed
 
   void cone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb) {
-    solids.push_back(Solid::roundCone(m, group, a, b, ra * girth, rb * girth));
+    solids.push_back(Solid::roundCone(m, group, a, b, ra * girth, rb * girth, hinge));
   }
 
   void leg(const Leg& leg, int skin) {
     const Vec3 up = unit(leg.hip - leg.knee);
     const Vec3 shin_up = unit(leg.knee - leg.ankle);
     const Vec3 ahead = unit(Vec3{leg.toe.x - leg.heel.x, leg.toe.y - leg.heel.y, 0});
+    hinge = cross({0, 0, 1}, ahead);
     const Vec3 calf_back = unit(ahead * -1.0 + shin_up * dot(ahead, shin_up));
     const Vec3 front = unit(ahead - up * dot(ahead, up));
     // Thigh: thick and a little to the front above, narrow at the knee.
@@ -39,6 +41,7 @@ struct Dresser {
     const Vec3 seat = leg.hip - front * 0.035 + up * 0.01;
     cone(Material::Shorts, kShorts, seat, between(seat, leg.hip, 0.6), 0.098, 0.09);
     shoe(leg, ahead);
+    hinge = {0, 1, 0};
   }
 
   void shoe(const Leg& leg, Vec3 ahead) {
@@ -118,7 +121,7 @@ struct Dresser {
 }  // namespace
 
 std::vector<Solid> figure(const ClipSpec& spec, const Build& build, const Body& body) {
-  Dresser dresser{spec, build, body, {}, spec.lifter.girth_factor * spec.lifter.stature_m / 1.75};
+  Dresser dresser{spec, build, body, {}, spec.lifter.girth_factor * spec.lifter.stature_m / 1.75, {0, 1, 0}};
   dresser.leg(body.left, kSkinLeft);
   dresser.leg(body.right, kSkinRight);
   dresser.trunk();

@@ -15,16 +15,16 @@ float smoothUnion(float a, float b, float k) {
 
 }  // namespace
 
-void Solid::frame(Vec3 axis) {
+void Solid::frame(Vec3 axis, Vec3 hinge) {
   const Vec3 along = unit(axis);
-  const Vec3 other = std::abs(along.y) < 0.9 ? Vec3{0, 1, 0} : Vec3{0, 0, 1};
+  const Vec3 other = std::abs(dot(along, hinge)) < 0.9 ? hinge : Vec3{0, 0, 1};
   const Vec3 side = unit(other - along * dot(other, along));
   u = toFloat(along);
   v = toFloat(side);
   w = toFloat(cross(along, side));
 }
 
-Solid Solid::roundCone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb) {
+Solid Solid::roundCone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb, Vec3 hinge) {
   Solid s;
   s.kind = Kind::RoundCone;
   s.material = m;
@@ -33,7 +33,7 @@ Solid Solid::roundCone(Material m, int group, Vec3 a, Vec3 b, double ra, double 
   s.b = toFloat(b);
   s.r1 = static_cast<float>(ra);
   s.r2 = static_cast<float>(rb);
-  s.frame(b - a);
+  s.frame(b - a, hinge);
   s.bound = toFloat(between(a, b, 0.5));
   s.bound_r = static_cast<float>(length(b - a) / 2 + std::max(ra, rb));
   return s;

@@ -38,12 +38,13 @@ struct Solid {
 
   float distance(Vec3f p) const;
 
-  static Solid roundCone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb);
+  // `hinge`: a direction fixed to the limb (its joint's axis), so that the pattern turns with the limb and not about it.
+  static Solid roundCone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb, Vec3 hinge = {0, 1, 0});
   static Solid ellipsoid(Material m, int group, Vec3 centre, Vec3 u, Vec3 v, double ru, double rv, double rw);
   static Solid disc(Material m, int group, Vec3 a, Vec3 b, double r, double edge);
 
  private:
-  void frame(Vec3 axis);
+  void frame(Vec3 axis, Vec3 hinge);
 };
 
 // Distance to the nearest of `solids` (indices into all), with smooth joins inside a group, and which one it is.

@@ -176,8 +176,8 @@ Rim rimOf(const std::vector<RimTrack::Seen>& seen) {
   const double c = median([](const RimShape& s) { return s.oval_cos_px; });
   const double d = median([](const RimShape& s) { return s.oval_sin_px; });
   const double oval = std::hypot(c, d);
-  // 0.25 px: what edges of blurred, compressed rims were seen to be off by.
-  return {r + oval, (r - oval) / (r + oval), 0.5 * std::atan2(d, c), 0.25 / r + 0.003};
+  // 0.6 px: what edges of blurred, compressed rims were seen to be off by.
+  return {r + oval, (r - oval) / (r + oval), 0.5 * std::atan2(d, c), 0.6 / r + 0.003};
 }
 
 BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame) {

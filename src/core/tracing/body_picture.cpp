@@ -17,9 +17,9 @@ struct Extent {
   double lower, upper;    // half width in shins
 };
 constexpr std::array<Extent, kParts> kExtents{{{-0.25, 1.05, 0.12, 0.10},   // foot: heel to toe
-                                               {0.00, 0.88, 0.09, 0.125},    // shin, below the kneecap
-                                               {0.00, 0.72, 0.125, 0.19},    // thigh, below the seat: that goes with the pelvis
-                                               {0.05, 0.75, 0.22, 0.24}}};  // trunk below the plate
+                                               {0.00, 0.88, 0.125, 0.175},    // shin, below the kneecap
+                                               {0.00, 0.72, 0.175, 0.265},    // thigh, below the seat: that goes with the pelvis
+                                               {0.05, 0.75, 0.30, 0.33}}};  // trunk below the plate
 
 }  // namespace
 
@@ -28,22 +28,26 @@ bool BodyPicture::hidden(PixelPoint p) const {
                      [&](const HidingDisc& d) { return length(p - d.centre) < d.radius_px; });
 }
 
-BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDisc> hiding) {
+BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDisc> hiding, double shin_px) {
   region &= cv::Rect(0, 0, gray.cols, gray.rows);
   BodyPicture picture;
   picture.corner = {static_cast<double>(region.x), static_cast<double>(region.y)};
   picture.hiding = std::move(hiding);
   cv::Mat raw, broad, squares;
   gray(region).convertTo(raw, CV_32F);
-  cv::boxFilter(raw, broad, CV_32F, {25, 25});
+  // Light from above shades a limb across, and the shading stays where it is while the limb turns: left in, it holds the
+  // turn back by a tenth. It is as wide as the limb, so what is wider than a quarter of a limb is taken out.
+  const auto odd = [&](double share, int least) { return std::max(least, static_cast<int>(share * shin_px) / 2 * 2 + 1); };
+  const int narrow = odd(0.065, 7), wide = odd(0.22, 21);
+  cv::boxFilter(raw, broad, CV_32F, {narrow, narrow});
   cv::Mat detail = raw - broad;
-  cv::boxFilter(detail.mul(detail), squares, CV_32F, {41, 41});
+  cv::boxFilter(detail.mul(detail), squares, CV_32F, {wide, wide});
   cv::Mat contrast;
   cv::sqrt(squares, contrast);
   contrast += 6.0f;  // flat cloth must not have its noise blown up
   for (std::size_t level = 0; level < 2; ++level) {
     BodyPicture::Level& l = picture.levels[level];
-    cv::GaussianBlur(detail, l.value, {}, level == 0 ? 1.0 : 2.8);
+    cv::GaussianBlur(detail, l.value, {}, level == 0 ? 1.0 : std::max(1.6, 0.015 * shin_px));
     l.value /= contrast;
     cv::Sobel(l.value, l.slope_x, CV_32F, 1, 0, 3, 1.0 / 8);
     cv::Sobel(l.value, l.slope_y, CV_32F, 0, 1, 3, 1.0 / 8);

@@ -17,7 +17,7 @@ struct HidingDisc {
 };
 
 // A frame made ready for alignment: slow changes of light taken out, contrast evened, with its slopes.
-// level 0 is fine (about 1 px), level 1 coarse (about 3 px).
+// level 0 is fine (about 1 px), level 1 coarse (two or three).
 struct BodyPicture {
   struct Level {
     cv::Mat value, slope_x, slope_y;  // CV_32F
@@ -29,8 +29,8 @@ struct BodyPicture {
   bool hidden(PixelPoint p) const;
 };
 
-// `region` is the part of the frame worth preparing.
-BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDisc> hiding);
+// `region` is the part of the frame worth preparing; shin_px the length of a shin in it, the measure of all widths.
+BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDisc> hiding, double shin_px);
 
 // A place on a part: `along` as share of its length, `across` in px.
 struct Patch {

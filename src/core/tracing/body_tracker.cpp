@@ -81,7 +81,7 @@ struct Tracker {
     const double margin = 0.55 * length(p.knee - p.ankle);
     const cv::Rect region(static_cast<int>(x0 - margin), static_cast<int>(y0 - margin),
                           static_cast<int>(x1 - x0 + 2 * margin), static_cast<int>(y1 - y0 + 2 * margin));
-    return prepared(frame.picture, region, platesIn(frame.index));
+    return prepared(frame.picture, region, platesIn(frame.index), length(p.knee - p.ankle));
   }
 
   void layAnchor(const BodyPicture& picture, const BodyPose& pose, double doubt) {
@@ -125,7 +125,7 @@ struct Tracker {
   PosePrior expected(const Walk& walk) const {
     auto q = walk.last.vector();
     for (std::size_t k = 3; k < 6; ++k) q[k] += 0.9 * walk.step[k];  // shin, thigh and trunk go on turning
-    PosePrior prior{BodyPose::from(q), {0.002, 0.002, 0.010, 0.2, 0.2, 0.2, 0.002, 0.003}};
+    PosePrior prior{BodyPose::from(q), {0.003, 0.003, 0.020, 0.2, 0.2, 0.2, 0.002, 0.003}};
     // What looks longer or shorter than knees over the toes explain comes back to it when the picture is silent.
     prior.mean.shin_share += 0.10 * (1 - prior.mean.shin_share);
     prior.mean.thigh_share += 0.10 * (1 - prior.mean.thigh_share);

@@ -1,0 +1,21 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <CLI/CLI.hpp>
+
+#include "cli/commands.h"
+
+int main(int argc, char** argv) {
+  CLI::App app{"jib: the Jagged Jib without its window"};
+  app.require_subcommand(1);
+  int status = 0;
+  jib::cli::addAnalyze(app, status);
+  jib::cli::addReply(app, status);
+  jib::cli::addSimulate(app, status);
+  jib::cli::addLibrary(app, status);
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    const int code = app.exit(e);
+    return code == 0 ? 0 : 2;
+  }
+  return status;
+}

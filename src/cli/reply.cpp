@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <CLI/CLI.hpp>
+#include <QGuiApplication>
+#include <memory>
+
+#include "cli/commands.h"
+#include "cli/exit_codes.h"
+#include "cli/progress.h"
+#include "core/exchange/analysis_file.h"
+#include "core/library/review_store.h"
+#include "drawing/reply_writer.h"
+
+namespace jib::cli {
+namespace {
+
+struct Options {
+  std::string analysis, cues = "auto", out, athlete = "Athlete", date, style = "balanced";
+  bool quiet = false;
+};
+
+Result<int> run(const Options& o) {
+  auto style = coaching::shippedStyle(o.style);
+  if (!style) return fail(style.error());
+  auto book = coaching::CueBook::shipped();
+  if (!book) return fail(book.error());
+  auto analysis = exchange::readAnalysis(o.analysis, *style, *book);
+  if (!analysis) return fail(analysis.error());
+  drawing::ReplyContent content;
+  content.athlete = o.athlete;
+  content.date = o.date;
+  content.style_title = style->title;
+  content.keep = analysis->proposal.keep;
+  content.cues = analysis->proposal.cues;
+  content.change_nothing = analysis->proposal.change_nothing;
+  if (o.cues != "auto") {
+    auto bytes = FileSystem::real().read(o.cues);
+    if (!bytes) return fail(bytes.error());
+    auto cues = library::cuesFromJson(*bytes);
+    if (!cues) return fail(cues.error());
+    content.cues = std::move(*cues);
+    content.change_nothing = content.cues.empty();
+  }
+  // Painting text needs Qt's fonts, not a screen.
+  qputenv("QT_QPA_PLATFORM", "offscreen");
+  int argc = 1;
+  char name[] = "jib";
+  char* argv[] = {name, nullptr};
+  const QGuiApplication application(argc, argv);
+  const auto task = terminalTask("Replying", o.quiet);
+  auto files = drawing::writeReply(*analysis, content, o.out, *task);
+  if (!files) return fail(files.error());
+  return kDone;
+}
+
+}  // namespace
+
+void addReply(CLI::App& app, int& status) {
+  auto o = std::make_shared<Options>();
+  CLI::App* command = app.add_subcommand("reply", "Write the annotated clip, stills and report for an analysis");
+  command->add_option("analysis", o->analysis, "The analysis (JSON)")->required();
+  command->add_option("--cues", o->cues, "A cues file, or auto for what is proposed");
+  command->add_option("--out", o->out, "The folder")->required();
+  command->add_option("--athlete", o->athlete, "The athlete's name in the report");
+  command->add_option("--date", o->date, "The date in the report");
+  command->add_option("--style", o->style, "Coaching style");
+  command->add_flag("--quiet", o->quiet, "No progress");
+  command->callback([o, &status] {
+    const auto done = run(*o);
+    status = done ? *done : complain(done.error());
+  });
+}
+
+}  // namespace jib::cli

@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/library/dates.h"
+
+#include <fmt/format.h>
+
+#include <chrono>
+#include <cstdio>
+#include <optional>
+
+namespace jib::library {
+namespace {
+
+using std::chrono::sys_days;
+
+std::optional<sys_days> parsed(const std::string& iso) {
+  int y = 0;
+  unsigned m = 0, d = 0;
+  if (std::sscanf(iso.c_str(), "%d-%u-%u", &y, &m, &d) != 3) return std::nullopt;
+  const std::chrono::year_month_day date{std::chrono::year{y}, std::chrono::month{m}, std::chrono::day{d}};
+  return date.ok() ? std::optional(sys_days{date}) : std::nullopt;
+}
+
+std::string text(sys_days day) {
+  const std::chrono::year_month_day d{day};
+  return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(d.year()), static_cast<unsigned>(d.month()),
+                     static_cast<unsigned>(d.day()));
+}
+
+}  // namespace
+
+std::string today() {
+  return text(std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now()));
+}
+
+std::string daysLater(const std::string& iso, int days) {
+  const auto day = parsed(iso);
+  return day ? text(*day + std::chrono::days{days}) : iso;
+}
+
+int daysBetween(const std::string& from, const std::string& to) {
+  const auto a = parsed(from), b = parsed(to);
+  return a && b ? static_cast<int>((*b - *a).count()) : 0;
+}
+
+}  // namespace jib::library

@@ -1,0 +1,13 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+
+namespace jib::library {
+
+// Calendar days as ISO text ("2026-11-25"), which sorts as it should.
+std::string today();
+std::string daysLater(const std::string& iso, int days);  // the same text when it is not a date
+int daysBetween(const std::string& from_iso, const std::string& to_iso);
+
+}  // namespace jib::library

@@ -1,0 +1,106 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/library/demo.h"
+
+#include <map>
+#include <nlohmann/json.hpp>
+
+#include "core/coaching/analysis.h"
+#include "core/library/follow_up.h"
+#include "core/tracing/trace_store.h"
+
+namespace jib::library {
+namespace fs = std::filesystem;
+using Json = nlohmann::json;
+
+namespace {
+
+struct Player {
+  Library& library;
+  coaching::Style style;
+  coaching::CueBook book;
+  fs::path folder;
+  std::map<std::string, AthleteId> athletes;
+
+  Result<bool> submission(const Json& j, Task& task) {
+    Submission s;
+    s.athlete = athletes.at(j.at("athlete"));
+    s.received_on = j.at("received_on");
+    s.message = j.at("message");
+    s.variant = j.value("variant", "low-bar");
+    s.load_kg = j.at("load_kg").get<double>();
+    Task quiet;
+    auto id = library.addSubmission(s, folder / j.at("clip").get<std::string>(), quiet);
+    if (!id) return fail(id.error());
+    auto stored = library.submission(*id);
+    if (!stored) return fail(stored.error());
+
+    Review review;
+    auto placed = tracing::placedFromJson(j.value("placed", Json::array()));
+    if (!placed) return fail(placed.error());
+    review.placed = std::move(*placed);
+    coaching::AnalysisRequest request;
+    request.variant = s.variant;
+    request.trace.placed = review.placed;
+    auto reader = footage::FrameReader::open(library.clipFile(*stored));
+    if (!reader) return fail(reader.error());
+    auto analysis = coaching::analyse(*reader, request, style, book, task);
+    if (!analysis) return fail(analysis.error());
+    if (auto saved = library.saveTracing(*id, tracing::traceToJson(analysis->trace).dump()); !saved) return saved;
+    if (auto followed = follow(*stored, *analysis); !followed) return followed;
+    return j.contains("returned_on") ? reply(*stored, *analysis, review, j) : library.saveReview(*id, review);
+  }
+
+  Result<bool> follow(const Submission& s, const coaching::Analysis& analysis) {
+    auto threads = library.threads(s.athlete);
+    if (!threads) return fail(threads.error());
+    for (const CueThread& t : measuredNow(*threads, s, analysis, style))
+      if (auto updated = library.updateThread(t); !updated) return updated;
+    return true;
+  }
+
+  Result<bool> reply(const Submission& s, const coaching::Analysis& analysis, Review review, const Json& j) {
+    review.greeting = j.value("greeting", "");
+    review.cues_chosen = true;
+    review.change_nothing = analysis.proposal.change_nothing;
+    const int most = j.value("cues", 2);
+    for (const coaching::Cue& cue : analysis.proposal.cues)
+      if (static_cast<int>(review.cues.size()) < most) review.cues.push_back(cue);
+    if (auto saved = library.saveReview(s.id, review); !saved) return saved;
+    return library.recordReply(s.id, threadsFor(s, review.cues, j.at("returned_on")));
+  }
+};
+
+}  // namespace
+
+Result<bool> fillDemo(Library& library, const fs::path& scenario, Task& task) {
+  auto bytes = FileSystem::real().read(scenario);
+  if (!bytes) return fail(bytes.error());
+  auto style = coaching::shippedStyle("balanced");
+  if (!style) return fail(style.error());
+  auto book = coaching::CueBook::shipped();
+  if (!book) return fail(book.error());
+  try {
+    const Json j = Json::parse(*bytes);
+    Player player{library, std::move(*style), std::move(*book), scenario.parent_path(), {}};
+    for (const Json& one : j.at("athletes")) {
+      Athlete athlete;
+      athlete.name = one.at("name");
+      athlete.note = one.at("note");
+      auto id = library.addAthlete(athlete);
+      if (!id) return fail(id.error());
+      player.athletes.emplace(athlete.name, *id);
+    }
+    const Json& submissions = j.at("submissions");
+    for (std::size_t i = 0; i < submissions.size(); ++i) {
+      if (task.cancelled()) return cancelled();
+      const auto n = static_cast<double>(submissions.size());
+      Task inner([&](double f) { task.report((static_cast<double>(i) + f) / n); });
+      if (auto played = player.submission(submissions[i], inner); !played) return played;
+    }
+  } catch (const std::exception& e) {
+    return fail(ErrorCode::BadData, scenario.filename().string() + " is wrong: " + e.what() + ".", "Correct it.");
+  }
+  return true;
+}
+
+}  // namespace jib::library

@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "core/base/files.h"
+#include "core/base/task.h"
+#include "core/library/records.h"
+
+namespace jib::library {
+
+// The coach's records in one folder: library.sqlite and media/ with every clip under its content hash.
+// Every call is one transaction: it has happened whole when it returns, or not at all. Killing the program at any moment
+// loses at most the call under way.
+// Errors  CannotRead (not a library, newer than this program, damaged: with what to do), CannotWrite
+// Thread  one thread a Library; open another on the same folder elsewhere
+class Library {
+ public:
+  static constexpr int kSchema = 2;
+
+  // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated.
+  static Result<Library> open(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
+  Library(Library&&) noexcept;
+  Library& operator=(Library&&) noexcept;
+  ~Library();
+
+  const std::filesystem::path& folder() const;
+
+  Result<AthleteId> addAthlete(const Athlete& athlete);
+  Result<bool> updateAthlete(const Athlete& athlete);
+  Result<std::vector<Athlete>> athletes();
+  Result<Athlete> athlete(AthleteId id);
+  // Forgets the athlete and all that came from them, media too when nobody else's submission uses it.
+  Result<bool> removeAthlete(AthleteId id);
+
+  // Copies the clip into the library and records the submission, both or neither. The same clip is kept once.
+  Result<SubmissionId> addSubmission(Submission submission, const std::filesystem::path& clip, Task& task);
+  Result<bool> updateSubmission(const Submission& submission);
+  Result<std::vector<Submission>> submissions();
+  Result<Submission> submission(SubmissionId id);
+  std::filesystem::path clipFile(const Submission& submission) const;
+
+  Result<bool> saveReview(SubmissionId id, const Review& review);
+  Result<Review> review(SubmissionId id);
+  // The stored tracing, as traceToJson() made it; empty when there is none.
+  Result<bool> saveTracing(SubmissionId id, std::string_view json);
+  Result<std::string> tracing(SubmissionId id);
+
+  // Records that the reply has gone out: the state, and one thread for each cue; parked in one transaction.
+  Result<bool> recordReply(SubmissionId id, const std::vector<CueThread>& threads);
+  Result<std::vector<CueThread>> threads(AthleteId athlete);
+  Result<bool> updateThread(const CueThread& thread);
+
+  // SQLite's own check and that every submission's clip is there and has its hash. Sentences; empty when all is well.
+  Result<std::vector<std::string>> check();
+
+ private:
+  struct Impl;
+  explicit Library(std::unique_ptr<Impl> impl);
+  std::unique_ptr<Impl> impl_;
+};
+
+}  // namespace jib::library

@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/library/review_store.h"
+
+#include <nlohmann/json.hpp>
+
+#include "core/tracing/trace_store.h"
+
+namespace jib::library {
+namespace {
+
+using Json = nlohmann::json;
+
+Json toJson(const coaching::Cue& c) {
+  return {{"finding", c.finding},     {"title", c.title},   {"wording", c.wording}, {"drill", c.drill},
+          {"load", c.load},           {"weeks", c.weeks},   {"proof", c.proof},     {"side_effect", c.side_effect},
+          {"why_first", c.why_first}, {"measure", c.measure}, {"value", c.value},   {"sigma", c.sigma},
+          {"t", c.t_s}};
+}
+
+coaching::Cue cueFrom(const Json& j) {
+  coaching::Cue c;
+  const auto text = [&](const char* key) { return j.value(key, std::string()); };
+  c.finding = text("finding");
+  c.title = text("title");
+  c.wording = j.at("wording").get<std::string>();
+  c.drill = text("drill");
+  c.load = text("load");
+  c.weeks = j.value("weeks", 4);
+  c.proof = text("proof");
+  c.side_effect = text("side_effect");
+  c.why_first = text("why_first");
+  c.measure = text("measure");
+  c.value = j.value("value", 0.0);
+  c.sigma = j.value("sigma", 0.0);
+  c.t_s = j.value("t", 0.0);
+  return c;
+}
+
+tl::unexpected<Error> damaged(const std::string& what, const std::string& why) {
+  return fail(ErrorCode::BadData, what + " cannot be read: " + why + ".", "Correct it, or restore a copy.");
+}
+
+}  // namespace
+
+std::string cuesToJson(const std::vector<coaching::Cue>& cues) {
+  Json all = Json::array();
+  for (const auto& c : cues) all.push_back(toJson(c));
+  return all.dump(1);
+}
+
+Result<std::vector<coaching::Cue>> cuesFromJson(std::string_view text) {
+  try {
+    const Json j = Json::parse(text);
+    std::vector<coaching::Cue> cues;
+    for (const Json& one : j.is_object() ? j.at("cues") : j) cues.push_back(cueFrom(one));
+    return cues;
+  } catch (const std::exception& e) {
+    return damaged("The cues", e.what());
+  }
+}
+
+std::string reviewToJson(const Review& r) {
+  return Json{{"placed", tracing::placedToJson(r.placed)},
+              {"cues", Json::parse(cuesToJson(r.cues))},
+              {"cues_chosen", r.cues_chosen},
+              {"change_nothing", r.change_nothing},
+              {"greeting", r.greeting},
+              {"play_head_s", r.play_head_s}}
+      .dump();
+}
+
+Result<Review> reviewFromJson(std::string_view text) {
+  try {
+    const Json j = Json::parse(text);
+    Review r;
+    auto placed = tracing::placedFromJson(j.at("placed"));
+    if (!placed) return fail(placed.error());
+    r.placed = std::move(*placed);
+    auto cues = cuesFromJson(j.at("cues").dump());
+    if (!cues) return fail(cues.error());
+    r.cues = std::move(*cues);
+    r.cues_chosen = j.value("cues_chosen", false);
+    r.change_nothing = j.value("change_nothing", false);
+    r.greeting = j.value("greeting", std::string());
+    r.play_head_s = j.value("play_head_s", 0.0);
+    return r;
+  } catch (const std::exception& e) {
+    return damaged("The review", e.what());
+  }
+}
+
+}  // namespace jib::library

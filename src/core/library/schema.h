@@ -1,0 +1,14 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+namespace SQLite {
+class Database;
+}
+
+namespace jib::library {
+
+// Brings a database from the schema it has (PRAGMA user_version) to Library::kSchema, one numbered step after the other,
+// each in a transaction. Throws SQLite::Exception.
+void migrate(SQLite::Database& database, int from);
+
+}  // namespace jib::library

@@ -1,0 +1,149 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/trace_store.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace jib::tracing {
+namespace {
+
+using Json = nlohmann::json;
+
+Json pointsToJson(const std::vector<std::optional<TracedPoint>>& points) {
+  Json all = Json::array();
+  for (const auto& p : points) all.push_back(p ? Json{p->place.x, p->place.y, p->sigma_px} : Json());
+  return all;
+}
+
+std::vector<std::optional<TracedPoint>> pointsFromJson(const Json& json) {
+  std::vector<std::optional<TracedPoint>> all;
+  for (const Json& p : json) {
+    if (p.is_null())
+      all.emplace_back();
+    else
+      all.emplace_back(TracedPoint{{p.at(0), p.at(1)}, p.at(2), Origin::Optical});
+  }
+  return all;
+}
+
+Json barToJson(const BarTrace& bar) {
+  return {{"times_s", bar.times_s},
+          {"plate", pointsToJson(bar.plate)},
+          {"end", pointsToJson(bar.end)},
+          {"rim", {bar.rim.radius_px, bar.rim.aspect, bar.rim.tilt_rad, bar.rim.sigma_rel}},
+          {"depth_ratio", bar.depth_ratio},
+          {"vanishing", bar.vanishing ? Json{bar.vanishing->x, bar.vanishing->y} : Json()}};
+}
+
+BarTrace barFromJson(const Json& j) {
+  BarTrace bar;
+  bar.times_s = j.at("times_s").get<std::vector<double>>();
+  bar.plate = pointsFromJson(j.at("plate"));
+  bar.end = pointsFromJson(j.at("end"));
+  const Json& rim = j.at("rim");
+  bar.rim = {rim.at(0), rim.at(1), rim.at(2), rim.at(3)};
+  bar.depth_ratio = j.at("depth_ratio");
+  if (const Json& v = j.at("vanishing"); !v.is_null()) bar.vanishing = PixelPoint{v.at(0), v.at(1)};
+  if (bar.plate.size() != bar.times_s.size() || bar.end.size() != bar.times_s.size())
+    throw std::invalid_argument("the bar's places and times differ in number");
+  return bar;
+}
+
+Json bodyToJson(const BodyTrack& body) {
+  Json poses = Json::array();
+  for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
+  const Skeleton& s = body.skeleton;
+  return {{"placed_frame", body.placed_frame},
+          {"skeleton",
+           {s.heel_from_ankle.x, s.heel_from_ankle.z, s.toe_from_ankle.x, s.toe_from_ankle.z, s.shin_m, s.thigh_m,
+            s.trunk_m, s.bar_along_m, s.bar_ahead_m}},
+          {"poses", poses},
+          {"doubt_px", body.doubt_px}};
+}
+
+BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
+  BodyTrack body;
+  body.placed_frame = j.at("placed_frame");
+  const auto s = j.at("skeleton").get<std::array<double, 9>>();
+  body.skeleton = {{s[0], s[1]}, {s[2], s[3]}, s[4], s[5], s[6], s[7], s[8]};
+  for (const Json& q : j.at("poses")) {
+    if (q.is_null())
+      body.poses.emplace_back();
+    else
+      body.poses.emplace_back(BodyPose::from(q.get<std::array<double, BodyPose::kUnknowns>>()));
+  }
+  body.doubt_px = j.at("doubt_px").get<std::vector<double>>();
+  if (body.poses.size() != frames || body.doubt_px.size() != frames)
+    throw std::invalid_argument("the body's postures and the bar's times differ in number");
+  return body;
+}
+
+}  // namespace
+
+Json traceToJson(const ClipTrace& clip) {
+  JIB_ASSERT(clip.bar != nullptr);
+  return {{"schema", "jagged-jib/tracing"},
+          {"version", 1},
+          {"width", clip.trace.width},
+          {"height", clip.trace.height},
+          {"bar", barToJson(*clip.bar)},
+          {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
+          {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
+}
+
+Result<ClipTrace> traceFromJson(const Json& j) {
+  try {
+    if (j.at("schema") != "jagged-jib/tracing") throw std::invalid_argument("it is not a tracing");
+    ClipTrace clip;
+    clip.bar = std::make_shared<const BarTrace>(barFromJson(j.at("bar")));
+    if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
+    if (const Json& body = j.at("body"); !body.is_null())
+      clip.body = std::make_shared<const BodyTrack>(bodyFromJson(body, clip.bar->times_s.size()));
+    clip.trace.width = j.at("width");
+    clip.trace.height = j.at("height");
+    return clip;
+  } catch (const std::exception& e) {
+    return fail(ErrorCode::BadData, std::string("The stored tracing is damaged: ") + e.what() + ".",
+                "Trace the clip again.");
+  }
+}
+
+Json placedToJson(const std::vector<PlacedFrame>& placed) {
+  Json all = Json::array();
+  for (const PlacedFrame& p : placed) {
+    Json points = Json::object();
+    for (Landmark l : kAllLandmarks)
+      if (const auto& at_l = p.points[at(l)]) points[std::string(nameOf(l))] = {at_l->x, at_l->y};
+    all.push_back({{"t", p.t_s}, {"points", points}});
+  }
+  return all;
+}
+
+Result<std::vector<PlacedFrame>> placedFromJson(const Json& json) {
+  const auto wrong = [](const std::string& what) {
+    return fail(ErrorCode::BadData, "The points file is wrong: " + what + ".",
+                "It holds {\"t\": seconds, \"points\": {name: [x, y]}} or a list of such.");
+  };
+  std::vector<PlacedFrame> placed;
+  try {
+    for (const Json& one : json.is_array() ? json : Json::array({json})) {
+      PlacedFrame frame;
+      frame.t_s = one.at("t");
+      for (const auto& [name, place] : one.at("points").items()) {
+        if (place.is_null()) continue;
+        const auto landmark = landmarkNamed(name);
+        if (!landmark) continue;  // elbow, wrist and others are not used in a side squat
+        const PixelPoint p{place.at(0), place.at(1)};
+        if (!std::isfinite(p.x) || !std::isfinite(p.y)) return wrong("a place is not a number");
+        frame.points[at(*landmark)] = p;
+      }
+      placed.push_back(frame);
+    }
+  } catch (const std::exception& e) {
+    return wrong(e.what());
+  }
+  return placed;
+}
+
+}  // namespace jib::tracing
