@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QIcon>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+#include <cstdio>
+#include <filesystem>
+
+#include "core/base/resources.h"
+#include "desk/desk_window.h"
+#include "desk/screenshots.h"
+#include "desk/theme.h"
+
+namespace {
+
+// The demo plays on a copy, so that it can be played again.
+bool copyDemo(const std::filesystem::path& to) {
+  std::error_code error;
+  std::filesystem::copy(jib::resource("../demo/library"), to, std::filesystem::copy_options::recursive, error);
+  return !error;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  QApplication application(argc, argv);
+  QApplication::setOrganizationName(QStringLiteral("jagged-jib"));
+  QApplication::setApplicationName(QStringLiteral("jagged-jib"));
+  QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
+  QApplication::setWindowIcon(QIcon(QString::fromStdString(jib::resource("icons/jagged-jib.svg").string())));
+  QCommandLineParser parser;
+  parser.setApplicationDescription(QStringLiteral("Review of squat, bench and deadlift videos"));
+  parser.addHelpOption();
+  parser.addVersionOption();
+  const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open a copy of the demo library."));
+  const QCommandLineOption folder(QStringLiteral("library"), QStringLiteral("Open the library in this folder."), QStringLiteral("folder"));
+  const QCommandLineOption shots(QStringLiteral("screenshots"), QStringLiteral("Write a PNG of every main view and end."), QStringLiteral("folder"));
+  parser.addOptions({demo, folder, shots});
+  parser.process(application);
+
+  const bool night = QSettings().value(QStringLiteral("night"), false).toBool() && !parser.isSet(shots);
+  jib::desk::applyTheme(application, night ? jib::desk::Theme::Night : jib::desk::Theme::Day);
+
+  QTemporaryDir scratch;
+  std::filesystem::path path = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString();
+  if (parser.isSet(folder)) path = parser.value(folder).toStdString();
+  if (parser.isSet(demo)) {
+    path = std::filesystem::path(scratch.path().toStdString()) / "library";
+    if (!copyDemo(path)) {
+      std::fprintf(stderr, "jagged-jib: the demo library could not be copied to %s. Check that the disk has space.\n", path.c_str());
+      return 5;
+    }
+  }
+  auto library = jib::library::Library::open(path);
+  if (!library) {
+    std::fprintf(stderr, "jagged-jib: %s\n", library.error().sentence().c_str());
+    return 3;
+  }
+  jib::desk::DeskWindow window(std::move(*library));
+  if (parser.isSet(shots)) return jib::desk::takeScreenshots(window, parser.value(shots));
+  window.show();
+  return QApplication::exec();
+}

@@ -1,0 +1,31 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QUndoCommand>
+
+#include "desk/review/review_document.h"
+
+namespace jib::desk {
+
+enum class CommandId { PlacePoint = 1, ChangeCues };
+
+// Edits within one gesture (one drag, one field being typed in) merge; edits of different gestures do not.
+using GestureId = int;
+GestureId newGesture();
+
+// Base of all edits of a review; the only way to its Editor functions.
+class ReviewCommand : public QUndoCommand {
+ public:
+  explicit ReviewCommand(ReviewDocument& document) : document_(document) {}
+
+ protected:
+  std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to) {
+    return document_.exchangePin(key, to);
+  }
+  CueChoice exchangeChoice(CueChoice to) { return document_.exchangeChoice(std::move(to)); }
+
+ private:
+  ReviewDocument& document_;  // owns the stack that owns this
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,245 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/cue_panel.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+#include "core/library/dates.h"
+#include "desk/review/commands/change_cues.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+QString verdictText(const coaching::Finding& f, std::size_t reps) {
+  const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
+  const QString limit = q(lifts::text(*f.kind, {f.limit, 0, 0}));
+  const QString where = f.reps.empty() ? QObject::tr("over the set") : QObject::tr("%1 of %2 reps").arg(f.reps.size()).arg(reps);
+  if (f.verdict == coaching::Verdict::TooClose)
+    return QObject::tr("≈ too close to call: %1, limit %2").arg(value, limit);
+  return QObject::tr("▲ %1, limit %2 · %3").arg(value, limit, where);
+}
+
+}  // namespace
+
+CuePanel::CuePanel(ReviewDocument& document, QWidget* parent) : QScrollArea(parent), document_(document) {
+  setObjectName(QStringLiteral("cuePanel"));
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  content_ = new QWidget;
+  column_ = new QVBoxLayout(content_);
+  column_->setContentsMargins(10, 8, 10, 10);
+  column_->setSpacing(6);
+  setWidget(content_);
+  connect(&document_, &ReviewDocument::analysisChanged, this, &CuePanel::refreshUnlessTyping);
+  connect(&document_, &ReviewDocument::choiceChanged, this, &CuePanel::refreshUnlessTyping);
+  rebuild();
+}
+
+void CuePanel::refreshUnlessTyping() {
+  if (!changing_) rebuild();
+}
+
+void CuePanel::change(const QString& text, CueChoice to, int gesture) {
+  document_.undoStack().push(new ChangeCues(document_, text, std::move(to), gesture));
+}
+
+void CuePanel::rebuild() {
+  clearLayout(column_);
+  const auto a = document_.analysis();
+  if (!a) {
+    column_->addWidget(words(tr("Findings appear here once the clip is traced."), true));
+    column_->addStretch();
+    return;
+  }
+  addKeep();
+  const CueChoice& choice = document_.choice();
+  column_->addWidget(heading(choice.change_nothing ? tr("Change nothing") : choice.cues.empty() ? tr("Nothing chosen yet") : tr("What to try")));
+  if (choice.change_nothing)
+    column_->addWidget(words(tr("Every check that could be made passes. The reply says: keep going as you are.")));
+  else if (choice.cues.empty())
+    column_->addWidget(words(a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
+                                           : tr("Place the body points first: most findings need them."), true));
+  for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
+  auto* nothing = new QCheckBox(tr("Change nothing: say what is right and stop"));
+  nothing->setObjectName(QStringLiteral("changeNothing"));
+  nothing->setChecked(choice.change_nothing);
+  nothing->setToolTip(tr("Advice on a good lift can make it worse"));
+  connect(nothing, &QCheckBox::toggled, this, [this](bool on) {
+    CueChoice to = document_.choice();
+    to.change_nothing = on;
+    if (on) to.cues.clear();
+    change(tr("change nothing"), to, newGesture());
+  });
+  column_->addWidget(nothing);
+  addFindings();
+  column_->addStretch();
+}
+
+void CuePanel::addKeep() {
+  const auto a = document_.analysis();
+  if (a->proposal.keep.empty()) return;
+  column_->addWidget(heading(tr("Right as it is")));
+  QStringList lines;
+  for (const auto& k : a->proposal.keep) lines << QStringLiteral("✓ ") + q(k);
+  column_->addWidget(words(lines.join(QLatin1Char('\n'))));
+}
+
+void CuePanel::addCue(int index) {
+  const coaching::Cue cue = document_.choice().cues[static_cast<std::size_t>(index)];
+  auto* card = new QFrame;
+  card->setObjectName(QStringLiteral("coachCard"));
+  auto* grid = new QGridLayout(card);
+  grid->setContentsMargins(10, 8, 10, 8);
+  grid->setVerticalSpacing(4);
+  auto* top = new QHBoxLayout;
+  auto* show = new QPushButton(q(cue.title));
+  show->setObjectName(QStringLiteral("quiet"));
+  show->setToolTip(tr("Show the frame it was seen on"));
+  const lifts::MeasureKind* kind = lifts::squatKind(cue.measure);
+  connect(show, &QPushButton::clicked, this, [this, cue, kind] { emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain)); });
+  auto* remove = new QPushButton(tr("Take away"));
+  remove->setObjectName(QStringLiteral("quiet"));
+  remove->setToolTip(tr("Take this cue out of the reply (Ctrl+Z brings it back)"));
+  connect(remove, &QPushButton::clicked, this, [this, index] {
+    CueChoice to = document_.choice();
+    to.cues.erase(to.cues.begin() + index);
+    change(tr("take a cue away"), to, newGesture());
+  });
+  top->addWidget(show);
+  top->addStretch();
+  top->addWidget(remove);
+  grid->addLayout(top, 0, 0, 1, 2);
+  // One gesture a field: typing undoes as one edit.
+  const auto edit = [this, index](const QString& name, auto set) {
+    return [this, index, name, set, gesture = newGesture()](const auto& value) {
+      CueChoice to = document_.choice();
+      if (index >= static_cast<int>(to.cues.size())) return;
+      set(to.cues[static_cast<std::size_t>(index)], value);
+      changing_ = true;
+      change(name, to, gesture);
+      changing_ = false;
+    };
+  };
+  auto* wording = new QComboBox;
+  wording->setObjectName(QStringLiteral("wording%1").arg(index));
+  wording->setEditable(true);
+  wording->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  wording->setToolTip(tr("Choose a wording or write your own"));
+  if (const auto* entry = document_.book().entry(cue.finding))
+    for (const auto& w : entry->wordings) wording->addItem(q(w));
+  wording->setEditText(q(cue.wording));
+  QFont big = wording->font();
+  big.setPixelSize(16);
+  big.setBold(true);
+  wording->setFont(big);
+  connect(wording, &QComboBox::editTextChanged, this,
+          edit(tr("word a cue"), [](coaching::Cue& c, const QString& v) { c.wording = v.toStdString(); }));
+  grid->addWidget(wording, 1, 0, 1, 2);
+  const auto field = [&](int row, const QString& name, const std::string& value, auto set) {
+    auto* line = new QLineEdit(q(value));
+    line->setCursorPosition(0);
+    line->setToolTip(q(value));
+    connect(line, &QLineEdit::textEdited, this, edit(tr("edit a cue"), set));
+    grid->addWidget(words(name, true), row, 0);
+    grid->addWidget(line, row, 1);
+  };
+  field(2, tr("Drill"), cue.drill, [](coaching::Cue& c, const QString& v) { c.drill = v.toStdString(); });
+  field(3, tr("Load"), cue.load, [](coaching::Cue& c, const QString& v) { c.load = v.toStdString(); });
+  auto* weeks = new QSpinBox;
+  weeks->setRange(1, 26);
+  weeks->setValue(cue.weeks);
+  weeks->setSuffix(tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * cue.weeks))));
+  weeks->setToolTip(tr("When to look again"));
+  connect(weeks, &QSpinBox::valueChanged, this, edit(tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
+  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(QObject::tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * v)))); });
+  grid->addWidget(words(tr("Look again"), true), 4, 0);
+  grid->addWidget(weeks, 4, 1);
+  field(5, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
+  field(6, tr("Watch for"), cue.side_effect, [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
+  if (!cue.why_first.empty()) grid->addWidget(words(tr("Why this first: %1").arg(q(cue.why_first)), true), 7, 0, 1, 2);
+  grid->setColumnStretch(1, 1);
+  column_->addWidget(card);
+}
+
+void CuePanel::addFindings() {
+  const auto a = document_.analysis();
+  std::vector<const coaching::Finding*> seen, close;
+  for (const auto& f : a->findings) {
+    if (f.verdict == coaching::Verdict::Yes) seen.push_back(&f);
+    if (f.verdict == coaching::Verdict::TooClose) close.push_back(&f);
+  }
+  if (!seen.empty()) column_->addWidget(heading(tr("Found")));
+  for (const auto* f : seen) addFinding(*f);
+  if (!close.empty()) column_->addWidget(heading(tr("Too close to call")));
+  for (const auto* f : close) addFinding(*f);
+}
+
+void CuePanel::addFinding(const coaching::Finding& f) {
+  auto* card = new QFrame;
+  card->setObjectName(QStringLiteral("card"));
+  auto* box = new QVBoxLayout(card);
+  box->setContentsMargins(10, 5, 10, 5);
+  box->setSpacing(2);
+  auto* row = new QHBoxLayout;
+  auto* show = new QPushButton(q(document_.book().titleOf(f.id)));
+  show->setObjectName(QStringLiteral("quiet"));
+  show->setToolTip(tr("Show the frame"));
+  const double t = f.worst.t_s;
+  const int drawing = static_cast<int>(f.kind->drawing);
+  connect(show, &QPushButton::clicked, this, [this, t, drawing] { emit evidenceRequested(t, drawing); });
+  row->addWidget(show);
+  row->addStretch();
+  const auto& cues = document_.choice().cues;
+  const bool chosen = std::any_of(cues.begin(), cues.end(), [&](const auto& c) { return c.finding == f.id; });
+  if (!chosen) {
+    auto* say = new QPushButton(tr("Say this"));
+    say->setObjectName(QStringLiteral("say_") + q(f.id));
+    const bool full = cues.size() >= static_cast<std::size_t>(document_.style().cue_limit);
+    say->setEnabled(!full);
+    say->setToolTip(full ? tr("The style “%1” allows %2: take one away first").arg(q(document_.style().title)).arg(document_.style().cue_limit)
+                         : tr("Make this one of the cues"));
+    connect(say, &QPushButton::clicked, this, [this, f] { choose(f); });
+    row->addWidget(say);
+  }
+  box->addLayout(row);
+  auto* verdict = words(verdictText(f, repCount()));
+  QPalette palette = verdict->palette();
+  palette.setColor(QPalette::WindowText, f.verdict == coaching::Verdict::Yes ? colours().bad : colours().warn);
+  verdict->setPalette(palette);
+  box->addWidget(verdict);
+  if (f.verdict == coaching::Verdict::TooClose && !f.settle.empty()) box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
+  if (f.verdict == coaching::Verdict::Yes && !f.causes.empty()) {
+    QStringList causes;
+    for (const auto& c : f.causes) causes << q(c);
+    box->addWidget(words(tr("May come from: %1").arg(causes.join(QStringLiteral(", "))), true));
+  }
+  column_->addWidget(card);
+}
+
+std::size_t CuePanel::repCount() const {
+  return document_.analysis() ? document_.analysis()->reps.size() : 0;
+}
+
+void CuePanel::choose(const coaching::Finding& f) {
+  const auto* entry = document_.book().entry(f.id);
+  if (!entry) return;
+  CueChoice to = document_.choice();
+  to.change_nothing = false;
+  to.cues.push_back(coaching::cueFor(f, *entry));
+  change(tr("choose a cue"), to, newGesture());
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QScrollArea>
+
+#include "desk/review/review_document.h"
+
+class QVBoxLayout;
+
+namespace jib::desk {
+
+// What to say: what is right, at most two cues with every word editable, what else was found, and "change nothing".
+class CuePanel : public QScrollArea {
+  Q_OBJECT
+
+ public:
+  explicit CuePanel(ReviewDocument& document, QWidget* parent = nullptr);
+
+ signals:
+  void evidenceRequested(double t_s, int drawing);
+
+ private:
+  void rebuild();
+  void refreshUnlessTyping();
+  void addKeep();
+  void addCue(int index);
+  void addFindings();
+  void addFinding(const coaching::Finding& finding);
+  void change(const QString& text, CueChoice to, int gesture);
+  void choose(const coaching::Finding& finding);
+  std::size_t repCount() const;
+
+  ReviewDocument& document_;
+  QWidget* content_;
+  QVBoxLayout* column_;
+  bool changing_ = false;  // the edit came from a field of this panel: do not rebuild under the cursor
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,107 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/history_panel.h"
+
+#include <QPainter>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "core/lifts/squat.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString valueText(const std::string& measure, double value, double sigma) {
+  const lifts::MeasureKind* kind = lifts::squatKind(measure);
+  return kind ? QString::fromStdString(lifts::textWithSigma(*kind, {value, sigma, 0})) : QString::number(value);
+}
+
+// Then and now on one line, with their ± as bars.
+class ThenNow : public QWidget {
+ public:
+  explicit ThenNow(const library::CueThread& thread) : thread_(thread) {
+    setMinimumHeight(34);
+    setToolTip(tr("Hollow: then. Filled: now. The bars are 1.64 standard deviations either way."));
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const double now = thread_.value_now.value_or(thread_.value_then), now_s = thread_.sigma_now.value_or(0);
+    double low = std::min({0.0, thread_.value_then - 2 * thread_.sigma_then, now - 2 * now_s});
+    double high = std::max({0.0, thread_.value_then + 2 * thread_.sigma_then, now + 2 * now_s});
+    if (high - low < 1e-9) high = low + 1;
+    const auto x = [&](double v) { return 8 + (v - low) / (high - low) * (width() - 16); };
+    p.setPen(QPen(colours().line, 1));
+    p.drawLine(QPointF(8, 17), QPointF(width() - 8, 17));
+    p.drawLine(QPointF(x(0), 4), QPointF(x(0), 30));
+    const auto mark = [&](double v, double s, double y, bool filled) {
+      p.setPen(QPen(colours().ink, 1.4));
+      p.drawLine(QPointF(x(v - 1.64 * s), y), QPointF(x(v + 1.64 * s), y));
+      p.setBrush(filled ? colours().ink : colours().panel);
+      p.drawEllipse(QPointF(x(v), y), 4.5, 4.5);
+    };
+    mark(thread_.value_then, thread_.sigma_then, 10, false);
+    if (thread_.value_now) mark(now, now_s, 24, true);
+  }
+
+ private:
+  library::CueThread thread_;
+};
+
+}  // namespace
+
+QString thenText(const library::CueThread& t) {
+  return valueText(t.measure, t.value_then, t.sigma_then);
+}
+
+QString nowText(const library::CueThread& t) {
+  return t.value_now ? valueText(t.measure, *t.value_now, t.sigma_now.value_or(0)) : QObject::tr("not measured yet");
+}
+
+HistoryPanel::HistoryPanel(QWidget* parent) : QScrollArea(parent) {
+  setObjectName(QStringLiteral("historyPanel"));
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* content = new QWidget;
+  column_ = new QVBoxLayout(content);
+  column_->setContentsMargins(10, 8, 10, 10);
+  setWidget(content);
+  setThreads({});
+}
+
+void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
+  clearLayout(column_);
+  if (threads.empty())
+    column_->addWidget(words(tr("Nothing was asked of this athlete yet. What you ask in a reply is kept here and measured again on every later clip."), true));
+  for (const auto& t : threads) {
+    auto* card = new QFrame;
+    card->setObjectName(QStringLiteral("card"));
+    auto* box = new QVBoxLayout(card);
+    box->setContentsMargins(10, 8, 10, 8);
+    box->setSpacing(3);
+    const auto title = library::titleOf(t.state);
+    const QString state = QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+    const QString mark = t.state == library::ThreadState::Met ? QStringLiteral("✓ ") : t.state == library::ThreadState::Better ? QStringLiteral("↗ ") : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ") : QStringLiteral("○ ");
+    auto* head = heading(QString::fromStdString(t.title));
+    box->addWidget(head);
+    box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
+    box->addWidget(words(tr("Asked on %1, look again on %2").arg(QString::fromStdString(t.asked_on), QString::fromStdString(t.review_on)), true));
+    box->addWidget(new ThenNow(t));
+    const QString on = t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(t.measured_on));
+    box->addWidget(words(tr("Then %1 · now %2%3").arg(thenText(t), nowText(t), on)));
+    auto* said = words(mark + state);
+    said->setObjectName(QStringLiteral("threadState"));
+    QPalette palette = said->palette();
+    palette.setColor(QPalette::WindowText, t.state == library::ThreadState::Met || t.state == library::ThreadState::Better ? colours().good : colours().ink);
+    said->setPalette(palette);
+    box->addWidget(said);
+    column_->addWidget(card);
+  }
+  column_->addStretch();
+}
+
+}  // namespace jib::desk

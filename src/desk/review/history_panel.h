@@ -1,0 +1,29 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QScrollArea>
+#include <vector>
+
+#include "core/library/records.h"
+
+class QVBoxLayout;
+
+namespace jib::desk {
+
+// What this athlete was asked before, and how the number behind each has moved.
+class HistoryPanel : public QScrollArea {
+  Q_OBJECT
+
+ public:
+  explicit HistoryPanel(QWidget* parent = nullptr);
+  void setThreads(const std::vector<library::CueThread>& threads);
+
+ private:
+  QVBoxLayout* column_;
+};
+
+// "then" and "now" of a thread in words, with ±.
+QString thenText(const library::CueThread& thread);
+QString nowText(const library::CueThread& thread);
+
+}  // namespace jib::desk

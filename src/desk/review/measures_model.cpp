@@ -1,0 +1,121 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/measures_model.h"
+
+#include <QColor>
+#include <QFont>
+#include <algorithm>
+
+#include "desk/theme.h"
+
+namespace jib::desk {
+namespace {
+
+QString text(std::string_view s) {
+  return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+
+}  // namespace
+
+void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analysis) {
+  const bool same_shape = analysis_ && analysis && analysis_->reps.size() == analysis->reps.size();
+  if (same_shape) {
+    // A drag changes the numbers many times a second; the table keeps its selection and scroll position.
+    analysis_ = std::move(analysis);
+    emit dataChanged(index(0, 0), index(rowCount() - 1, columnCount() - 1));
+    return;
+  }
+  beginResetModel();
+  analysis_ = std::move(analysis);
+  endResetModel();
+}
+
+int MeasuresModel::repRows() const {
+  return analysis_ && !analysis_->measures.reps.empty() ? static_cast<int>(analysis_->measures.reps.front().size()) : 0;
+}
+
+int MeasuresModel::rowCount(const QModelIndex& parent) const {
+  if (parent.isValid() || !analysis_) return 0;
+  return repRows() + static_cast<int>(analysis_->measures.set.size());
+}
+
+int MeasuresModel::columnCount(const QModelIndex& parent) const {
+  if (parent.isValid() || !analysis_) return 0;
+  return 1 + static_cast<int>(std::max<std::size_t>(1, analysis_->reps.size()));
+}
+
+const lifts::MeasureKind& MeasuresModel::kind(int row) const {
+  return row < repRows() ? *analysis_->measures.reps.front()[static_cast<std::size_t>(row)].kind
+                         : *analysis_->measures.set[static_cast<std::size_t>(row - repRows())].kind;
+}
+
+const lifts::NamedMeasure* MeasuresModel::at(int row, int column) const {
+  if (column < 1) return nullptr;
+  if (row < repRows()) return &analysis_->measures.reps[static_cast<std::size_t>(column - 1)][static_cast<std::size_t>(row)];
+  return column == 1 ? &analysis_->measures.set[static_cast<std::size_t>(row - repRows())] : nullptr;
+}
+
+std::optional<coaching::Verdict> MeasuresModel::verdict(int row, int column) const {
+  const auto* m = at(row, column);
+  if (!m || !m->measured()) return std::nullopt;
+  std::optional<coaching::Verdict> out;
+  for (const auto& f : analysis_->findings) {
+    if (!f.kind || f.kind->id != m->kind->id) continue;
+    coaching::Limit limit;
+    limit.limit = f.limit;
+    limit.side = f.side;
+    out = std::max(out.value_or(coaching::Verdict::No), coaching::verdictOf(*m->measured(), limit));
+  }
+  return out;
+}
+
+QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
+  if (!analysis_ || !index.isValid()) return {};
+  const lifts::MeasureKind& k = kind(index.row());
+  if (role == IdRole) return text(k.id);
+  if (index.column() == 0) {
+    if (role == Qt::DisplayRole) return text(k.title);
+    if (role == Qt::ToolTipRole) return tr("%1: %2 (%3)").arg(text(k.group), text(k.title), text(k.id));
+    return {};
+  }
+  const lifts::NamedMeasure* m = at(index.row(), index.column());
+  if (!m) return {};
+  const lifts::Measured* measured = m->measured();
+  switch (role) {
+    case Qt::DisplayRole: {
+      if (!measured) return QStringLiteral("–");
+      // The mark repeats in shape what the colour says.
+      const auto v = verdict(index.row(), index.column());
+      const QString mark = !v ? QString() : *v == coaching::Verdict::Yes ? QStringLiteral("▲ ") : *v == coaching::Verdict::TooClose ? QStringLiteral("≈ ") : QString();
+      return mark + QString::fromStdString(lifts::textWithSigma(k, *measured));
+    }
+    case Qt::ToolTipRole:
+      return measured ? tr("Click to see the frame at %1 s. ± is one standard deviation.").arg(measured->t_s, 0, 'f', 2)
+                      : QString::fromStdString(std::get<lifts::Absent>(m->measure).reason);
+    case Qt::TextAlignmentRole:
+      return QVariant(Qt::AlignRight | Qt::AlignVCenter);
+    case Qt::ForegroundRole: {
+      if (!measured) return colours().faint;
+      const auto v = verdict(index.row(), index.column());
+      if (v == coaching::Verdict::Yes) return colours().bad;
+      if (v == coaching::Verdict::TooClose) return colours().warn;
+      return {};
+    }
+    case TimeRole:
+      return measured ? QVariant(measured->t_s) : QVariant();
+    case DrawingRole:
+      return static_cast<int>(k.drawing);
+    case VerdictRole: {
+      const auto v = verdict(index.row(), index.column());
+      return v ? QVariant(static_cast<int>(*v)) : QVariant();
+    }
+    default:
+      return {};
+  }
+}
+
+QVariant MeasuresModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
+  return section == 0 ? tr("Measure") : tr("Rep %1").arg(section);
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,116 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/plots.h"
+
+#include <qcustomplot.h>
+
+#include <QHBoxLayout>
+#include <QMouseEvent>
+#include <limits>
+
+#include "desk/theme.h"
+
+namespace jib::desk {
+
+Plots::Plots(ReviewDocument& document, QWidget* parent) : QWidget(parent), document_(document) {
+  setObjectName(QStringLiteral("plots"));
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(6);
+  speed_ = makePlot(QStringLiteral("speedPlot"), tr("bar speed, m/s"));
+  angles_ = makePlot(QStringLiteral("anglePlot"), tr("lean, °"));
+  row->addWidget(speed_);
+  row->addWidget(angles_);
+  setMinimumHeight(120);
+  connect(&document_, &ReviewDocument::analysisChanged, this, &Plots::refill);
+  refill();
+}
+
+QCustomPlot* Plots::makePlot(const QString& name, const QString& axis) {
+  auto* plot = new QCustomPlot(this);
+  plot->setObjectName(name);
+  const auto& c = colours();
+  plot->setBackground(QBrush(c.panel));
+  plot->axisRect()->setBackground(QBrush(c.deep));
+  plot->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
+  plot->axisRect()->setMargins(QMargins(0, 6, 6, 0));
+  QFont small = font();
+  small.setPixelSize(11);
+  for (QCPAxis* a : {plot->xAxis, plot->yAxis}) {
+    a->setBasePen(QPen(c.line));
+    a->setTickPen(QPen(c.line));
+    a->setSubTickPen(Qt::NoPen);
+    a->setTickLabelColor(c.faint);
+    a->setTickLabelFont(small);
+    a->setLabelFont(small);
+    a->setLabelColor(c.faint);
+    a->grid()->setPen(QPen(c.line, 0.6, Qt::DotLine));
+    a->grid()->setZeroLinePen(QPen(c.faint, 0.8));
+    a->ticker()->setTickCount(4);
+  }
+  plot->yAxis->setLabel(axis);
+  auto* head = new QCPItemStraightLine(plot);
+  head->setPen(QPen(c.ink, 1.6));
+  (heads_[0] ? heads_[1] : heads_[0]) = head;
+  connect(plot, &QCustomPlot::mousePress, this,
+          [this, plot](QMouseEvent* e) { emit timeRequested(plot->xAxis->pixelToCoord(e->position().x())); });
+  connect(plot, &QCustomPlot::mouseMove, this, [this, plot](QMouseEvent* e) {
+    if (e->buttons() & Qt::LeftButton) emit timeRequested(plot->xAxis->pixelToCoord(e->position().x()));
+  });
+  return plot;
+}
+
+void Plots::refill() {
+  for (QCustomPlot* p : {speed_, angles_}) p->clearGraphs();
+  const auto a = document_.analysis();
+  if (!a) {
+    for (QCustomPlot* p : {speed_, angles_}) p->replot();
+    return;
+  }
+  const auto& m = a->motion;
+  const double none = std::numeric_limits<double>::quiet_NaN();  // the plot's own sign for a gap
+  QVector<double> t(static_cast<qsizetype>(m.times_s.size())), down(t.size(), none), up(t.size(), none), v(t.size(), none), shin(t.size(), none), trunk(t.size(), none);
+  for (qsizetype i = 0; i < t.size(); ++i) {
+    const auto k = static_cast<std::size_t>(i);
+    t[i] = m.times_s[k];
+    v[i] = m.bar_vz_mps[k].value_or(none);
+    shin[i] = m.angles[k].shin_deg.value_or(none);
+    trunk[i] = m.angles[k].torso_deg.value_or(none);
+    for (const auto& rep : a->reps) {
+      if (t[i] >= rep.start_t && t[i] <= rep.bottom_t) down[i] = v[i];
+      if (t[i] >= rep.bottom_t && t[i] <= rep.lockout_t) up[i] = v[i];
+    }
+  }
+  const auto add = [&](QCustomPlot* plot, const QVector<double>& values, const QPen& pen) {
+    plot->addGraph();
+    plot->graph()->setPen(pen);
+    plot->graph()->setAntialiased(true);
+    plot->graph()->setData(t, values, true);
+  };
+  add(speed_, v, QPen(colours().faint, 1));
+  add(speed_, down, QPen(drawing::kDescentColour.darker(115), 2));
+  add(speed_, up, QPen(drawing::kAscentColour.darker(110), 2));
+  add(angles_, trunk, QPen(drawing::kTrunkColour.darker(130), 2));
+  add(angles_, shin, QPen(drawing::kShinColour.darker(130), 2, Qt::DashLine));
+  speed_->yAxis->rescale();
+  angles_->yAxis->rescale();
+  angles_->yAxis->setLabel(a->trace.body ? tr("lean, °: trunk, shin (dashed)") : tr("lean, °: place the body points"));
+  for (QCustomPlot* p : {speed_, angles_}) p->replot();
+}
+
+void Plots::setPlayHead(double t) {
+  for (int i = 0; i < 2; ++i) {
+    heads_[i]->point1->setCoords(t, 0);
+    heads_[i]->point2->setCoords(t, 1);
+  }
+  speed_->replot(QCustomPlot::rpQueuedReplot);
+  angles_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void Plots::setSpan(double from, double to) {
+  for (QCustomPlot* p : {speed_, angles_}) {
+    p->xAxis->setRange(from, to);
+    p->replot(QCustomPlot::rpQueuedReplot);
+  }
+}
+
+}  // namespace jib::desk

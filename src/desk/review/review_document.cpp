@@ -1,0 +1,123 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/review_document.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jib::desk {
+namespace {
+
+constexpr double kSameFrame_s = 1e-4;
+
+bool complete(const tracing::PlacedFrame& p) {
+  return std::all_of(tracing::kPlacedLandmarks.begin(), tracing::kPlacedLandmarks.end(),
+                     [&](tracing::Landmark l) { return p.points[tracing::at(l)].has_value(); });
+}
+
+}  // namespace
+
+ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission submission, library::Review review,
+                               std::filesystem::path clip, coaching::Style style, coaching::CueBook book, QObject* parent)
+    : QObject(parent),
+      athlete_(std::move(athlete)),
+      submission_(std::move(submission)),
+      clip_(std::move(clip)),
+      style_(std::move(style)),
+      book_(std::move(book)),
+      placed_(std::move(review.placed)),
+      choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting)},
+      chosen_(review.cues_chosen) {}
+
+std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {
+  for (const auto& p : placed_)
+    if (std::abs(p.t_s - key.t_s) < kSameFrame_s) return p.points[tracing::at(key.landmark)];
+  return std::nullopt;
+}
+
+bool ReviewDocument::bodyCanBeTraced() const {
+  return analysis_ && !analysis_->trace.body && std::any_of(placed_.begin(), placed_.end(), complete);
+}
+
+coaching::AnalysisRequest ReviewDocument::request() const {
+  coaching::AnalysisRequest request;
+  request.lift = submission_.lift;
+  request.variant = submission_.variant;
+  request.slow_factor = submission_.slow_factor;
+  request.trace.camera.rim_m = submission_.plate_mm / 1000;
+  request.trace.placed = placed_;
+  return request;
+}
+
+library::Review ReviewDocument::review() const {
+  library::Review r;
+  r.placed = placed_;
+  r.cues = choice_.cues;
+  r.change_nothing = choice_.change_nothing;
+  r.greeting = choice_.greeting.toStdString();
+  r.cues_chosen = chosen_;
+  return r;
+}
+
+void ReviewDocument::setAnalysis(coaching::Analysis analysis) {
+  analysis_ = std::make_shared<const coaching::Analysis>(std::move(analysis));
+  takeProposal();
+  emit analysisChanged();
+}
+
+void ReviewDocument::setStyle(coaching::Style style) {
+  if (style.id == style_.id) return;
+  style_ = std::move(style);
+  judgeAgain();
+}
+
+void ReviewDocument::setState(library::SubmissionState state) {
+  if (submission_.state == state) return;
+  submission_.state = state;
+  emit stateChanged();
+}
+
+void ReviewDocument::takeProposal() {
+  if (chosen_ || !analysis_) return;
+  CueChoice proposed{analysis_->proposal.cues, analysis_->proposal.change_nothing, choice_.greeting};
+  if (proposed == choice_) return;
+  choice_ = std::move(proposed);
+  emit choiceChanged();
+}
+
+void ReviewDocument::judgeAgain() {
+  if (!analysis_) return;
+  auto again = std::make_shared<coaching::Analysis>(*analysis_);
+  again->request.trace.placed = placed_;
+  tracing::solveAgain(again->trace, again->request.trace, again->clip.width, again->clip.height);
+  coaching::judgeAgain(*again, style_, book_);
+  analysis_ = std::move(again);
+  takeProposal();
+  emit analysisChanged();
+}
+
+std::optional<PixelPoint> ReviewDocument::exchangePin(const PinKey& key, std::optional<PixelPoint> to) {
+  auto frame = std::find_if(placed_.begin(), placed_.end(),
+                            [&](const auto& p) { return std::abs(p.t_s - key.t_s) < kSameFrame_s; });
+  if (frame == placed_.end()) {
+    placed_.push_back({key.t_s, {}});
+    frame = placed_.end() - 1;
+  }
+  auto& point = frame->points[tracing::at(key.landmark)];
+  const std::optional<PixelPoint> old = std::exchange(point, to);
+  if (std::none_of(frame->points.begin(), frame->points.end(), [](const auto& p) { return p.has_value(); }))
+    placed_.erase(frame);
+  emit pinsChanged();
+  judgeAgain();
+  emit edited();
+  return old;
+}
+
+CueChoice ReviewDocument::exchangeChoice(CueChoice to) {
+  CueChoice old = std::exchange(choice_, std::move(to));
+  chosen_ = true;
+  emit choiceChanged();
+  emit edited();
+  return old;
+}
+
+}  // namespace jib::desk

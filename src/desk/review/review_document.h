@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+#include <QUndoStack>
+#include <memory>
+#include <optional>
+
+#include "core/coaching/analysis.h"
+#include "core/library/library.h"
+
+namespace jib::desk {
+
+// Which point of which frame.
+struct PinKey {
+  double t_s = 0;
+  tracing::Landmark landmark = tracing::Landmark::Hip;
+  friend bool operator==(const PinKey&, const PinKey&) = default;
+};
+
+// What the coach says: changed as a whole, so that undo takes back what one edit did.
+struct CueChoice {
+  std::vector<coaching::Cue> cues;
+  bool change_nothing = false;
+  QString greeting;
+  friend bool operator==(const CueChoice&, const CueChoice&) = default;
+};
+
+// One submission under review: the record, its analysis, what the coach placed and chose, and the undo stack. Everyone
+// may read; only commands may change it, through the Editor.
+class ReviewDocument : public QObject {
+  Q_OBJECT
+
+ public:
+  ReviewDocument(library::Athlete athlete, library::Submission submission, library::Review review,
+                 std::filesystem::path clip, coaching::Style style, coaching::CueBook book, QObject* parent = nullptr);
+
+  const library::Athlete& athlete() const { return athlete_; }
+  const library::Submission& submission() const { return submission_; }
+  const std::filesystem::path& clip() const { return clip_; }
+  const coaching::Style& style() const { return style_; }
+  const coaching::CueBook& book() const { return book_; }
+  const std::vector<tracing::PlacedFrame>& placed() const { return placed_; }
+  std::optional<PixelPoint> pin(const PinKey& key) const;
+  const CueChoice& choice() const { return choice_; }
+  bool chosen() const { return chosen_; }
+  // Null until the clip has been traced.
+  std::shared_ptr<const coaching::Analysis> analysis() const { return analysis_; }
+  QUndoStack& undoStack() { return undo_; }
+
+  // All six points on one frame, and no body traced from them yet.
+  bool bodyCanBeTraced() const;
+  coaching::AnalysisRequest request() const;
+  // What is saved; the play head is the page's to add.
+  library::Review review() const;
+
+  // A traced clip arrives from a job.
+  void setAnalysis(coaching::Analysis analysis);
+  void setStyle(coaching::Style style);
+  void setState(library::SubmissionState state);
+
+ signals:
+  void pinsChanged();
+  void analysisChanged();
+  void choiceChanged();
+  void stateChanged();
+  void edited();  // something that must be saved
+
+ private:
+  friend class ReviewCommand;
+  // Swaps in a value and gives back the old one; signals once.
+  std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to);
+  CueChoice exchangeChoice(CueChoice to);
+  void judgeAgain();
+  void takeProposal();
+
+  library::Athlete athlete_;
+  library::Submission submission_;
+  std::filesystem::path clip_;
+  coaching::Style style_;
+  coaching::CueBook book_;
+  std::vector<tracing::PlacedFrame> placed_;
+  CueChoice choice_;
+  bool chosen_ = false;  // the coach has touched the choice; until then it follows the proposal
+  std::shared_ptr<const coaching::Analysis> analysis_;
+  QUndoStack undo_;
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,658 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/review_page.h"
+
+#include <QAction>
+#include <QComboBox>
+#include <QDesktopServices>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTabWidget>
+#include <QTableView>
+#include <QToolButton>
+#include <QUrl>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "core/base/angle.h"
+#include "core/library/dates.h"
+#include "core/library/follow_up.h"
+#include "core/tracing/trace_store.h"
+#include "desk/review/commands/place_point.h"
+#include "desk/review/cue_panel.h"
+#include "desk/review/frame_source.h"
+#include "desk/review/history_panel.h"
+#include "desk/review/key_list.h"
+#include "desk/review/measures_model.h"
+#include "desk/review/placing_guide.h"
+#include "desk/review/plots.h"
+#include "desk/review/scrubber.h"
+#include "desk/review/stage.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+// What a tracing job needs, by value.
+struct TraceInput {
+  std::filesystem::path clip;
+  coaching::AnalysisRequest request;
+  coaching::Style style;
+  coaching::CueBook book;
+  std::shared_ptr<const tracing::BarTrace> bar;
+};
+
+Result<coaching::Analysis> traced(const TraceInput& in, Task& task) {
+  auto reader = footage::FrameReader::open(in.clip);
+  if (!reader) return fail(reader.error());
+  return coaching::analyse(*reader, in.request, in.style, in.book, task, in.bar);
+}
+
+// From the stored tracing: no pixel is looked at.
+Result<coaching::Analysis> restored(const TraceInput& in, const std::string& json) {
+  auto reader = footage::FrameReader::open(in.clip);
+  if (!reader) return fail(reader.error());
+  coaching::Analysis a;
+  a.request = in.request;
+  a.clip = reader->info();
+  try {
+    auto trace = tracing::traceFromJson(nlohmann::json::parse(json));
+    if (!trace) return fail(trace.error());
+    a.trace = std::move(*trace);
+  } catch (const nlohmann::json::exception& e) {
+    return fail(ErrorCode::BadData, std::string("The stored tracing is damaged: ") + e.what() + ".", "Trace the clip again.");
+  }
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  coaching::judgeAgain(a, in.style, in.book);
+  return a;
+}
+
+}  // namespace
+
+ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent)
+    : QWidget(parent), library_(library) {
+  setObjectName(QStringLiteral("page"));
+  setFocusPolicy(Qt::StrongFocus);
+  if (!load(id)) return;
+  buildLayout();
+  buildActions();
+  connectDocument();
+  save_timer_.setSingleShot(true);
+  save_timer_.setInterval(0);  // after the event at hand: a drag saves once a mouse move at most
+  connect(&save_timer_, &QTimer::timeout, this, &ReviewPage::save);
+  openClip();
+}
+
+ReviewPage::~ReviewPage() {
+  if (document_ && save_timer_.isActive()) save();
+}
+
+bool ReviewPage::load(library::SubmissionId id) {
+  auto submission = library_.submission(id);
+  auto review = library_.review(id);
+  auto athlete = submission ? library_.athlete(submission->athlete) : Result<library::Athlete>(fail(submission.error()));
+  auto book = coaching::CueBook::shipped();
+  auto style = athlete ? coaching::shippedStyle(athlete->style) : Result<coaching::Style>(fail(athlete.error()));
+  for (const Error* e : {submission ? nullptr : &submission.error(), review ? nullptr : &review.error(), athlete ? nullptr : &athlete.error(), book ? nullptr : &book.error(), style ? nullptr : &style.error()})
+    if (e) {
+      auto* box = new QVBoxLayout(this);
+      box->addWidget(words(q(e->sentence())));
+      return false;
+    }
+  auto clip = library_.clipFile(*submission);
+  document_ = std::make_unique<ReviewDocument>(*athlete, *submission, *review, clip, *style, *book);
+  if (auto threads = library_.threads(submission->athlete)) threads_ = *threads;
+  return true;
+}
+
+QWidget* ReviewPage::buildHeader() {
+  auto* bar = new QFrame;
+  bar->setObjectName(QStringLiteral("bar"));
+  auto* row = new QHBoxLayout(bar);
+  row->setContentsMargins(10, 5, 10, 5);
+  auto* back = new QPushButton(tr("‹ Submissions"));
+  back->setObjectName(QStringLiteral("back"));
+  back->setToolTip(tr("Back to the list; everything is saved"));
+  connect(back, &QPushButton::clicked, this, &ReviewPage::leaveRequested);
+  const auto& s = document_->submission();
+  auto* name = new QLabel(q(document_->athlete().name));
+  name->setObjectName(QStringLiteral("title"));
+  const QString load = s.load_kg ? tr(" · %1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr(" · load unknown");
+  auto* meta = words(tr("%1 · %2%3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on)), true);
+  meta->setWordWrap(false);
+  auto* style = new QComboBox;
+  style->setObjectName(QStringLiteral("style"));
+  style->setToolTip(tr("Coaching style: changes limits and verdicts, never measures"));
+  for (const auto& one : coaching::shippedStyles()) style->addItem(q(one.title), q(one.id));
+  style->setCurrentIndex(style->findData(q(document_->style().id)));
+  connect(style, &QComboBox::currentIndexChanged, this, [this, style] {
+    auto chosen = coaching::shippedStyle(style->currentData().toString().toStdString());
+    if (!chosen) return say(q(chosen.error().sentence()), true);
+    auto athlete = document_->athlete();
+    athlete.style = chosen->id;
+    if (auto kept = library_.updateAthlete(athlete); !kept) say(q(kept.error().sentence()), true);
+    document_->setStyle(std::move(*chosen));
+  });
+  row->addWidget(back);
+  row->addSpacing(8);
+  row->addWidget(name);
+  row->addWidget(meta);
+  row->addStretch();
+  row->addWidget(words(tr("Style"), true));
+  row->addWidget(style);
+  return bar;
+}
+
+QWidget* ReviewPage::buildTransport() {
+  auto* box = new QWidget;
+  auto* row = new QHBoxLayout(box);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(4);
+  play_ = new QToolButton;
+  play_->setObjectName(QStringLiteral("play"));
+  play_->setText(tr("▶ Play"));
+  play_->setToolTip(tr("Play or stop (Space)"));
+  connect(play_, &QToolButton::clicked, &player_, &Player::toggle);
+  row->addWidget(play_);
+  auto* speed = new QComboBox;
+  speed->setObjectName(QStringLiteral("speed"));
+  speed->setToolTip(tr("Speed (S goes round)"));
+  for (double v : {1.0, 0.5, 0.25, 0.1}) speed->addItem(tr("%1 ×").arg(v), v);
+  connect(speed, &QComboBox::currentIndexChanged, this, [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
+  row->addWidget(speed);
+  auto* loop = new QToolButton;
+  loop->setObjectName(QStringLiteral("loop"));
+  loop->setText(tr("⟳ Rep"));
+  loop->setCheckable(true);
+  loop->setChecked(true);
+  loop->setToolTip(tr("Loop the rep (L)"));
+  connect(loop, &QToolButton::toggled, this, [this](bool on) {
+    loop_rep_ = on;
+    loopCurrentRep();
+  });
+  row->addWidget(loop);
+  row->addSpacing(8);
+  const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
+    auto* b = new QToolButton;
+    b->setText(text);
+    b->setToolTip(tip);
+    b->setCheckable(true);
+    b->setChecked(stage_->choice().*field);
+    connect(b, &QToolButton::toggled, this, [this, field](bool on) {
+      auto choice = stage_->choice();
+      choice.*field = on;
+      stage_->setEvidence(std::nullopt);
+      stage_->setChoice(choice);
+    });
+    row->addWidget(b);
+  };
+  overlay(tr("Path"), tr("Bar path: blue down, amber up"), &drawing::OverlayChoice::bar_path);
+  overlay(tr("Mid-foot"), tr("Upright through mid-foot"), &drawing::OverlayChoice::mid_foot);
+  overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
+  overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
+  overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
+  row->addStretch();
+  place_ = new QPushButton(tr("Place body points"));
+  place_->setObjectName(QStringLiteral("place"));
+  place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
+  connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
+  row->addWidget(place_);
+  return box;
+}
+
+QWidget* ReviewPage::buildSide() {
+  auto* side = new QWidget;
+  side->setFixedWidth(430);
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(4);
+  const QString message = q(document_->submission().message);
+  if (!message.isEmpty()) {
+    auto* card = new QFrame;
+    card->setObjectName(QStringLiteral("card"));
+    auto* box = new QVBoxLayout(card);
+    box->setContentsMargins(10, 6, 10, 6);
+    box->addWidget(words(QStringLiteral("“%1”").arg(message)));
+    column->addWidget(card);
+  }
+  tabs_ = new QTabWidget;
+  tabs_->setObjectName(QStringLiteral("tabs"));
+  tabs_->setDocumentMode(true);
+  measures_ = new MeasuresModel(this);
+  table_ = new QTableView;
+  table_->setObjectName(QStringLiteral("measures"));
+  table_->setModel(measures_);
+  table_->setAlternatingRowColors(true);
+  table_->setShowGrid(false);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(23);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  cues_ = new CuePanel(*document_);
+  history_ = new HistoryPanel;
+  tabs_->addTab(table_, tr("Measures"));
+  tabs_->addTab(cues_, tr("What to say"));
+  tabs_->addTab(history_, tr("Asked before"));
+  column->addWidget(tabs_, 1);
+  camera_ = words(QString(), true);
+  camera_->setObjectName(QStringLiteral("camera"));
+  column->addWidget(camera_);
+  reply_ = new QPushButton(tr("Return the reply…"));
+  reply_->setObjectName(QStringLiteral("primary"));
+  reply_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
+  reply_->setEnabled(false);
+  connect(reply_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
+  column->addWidget(reply_);
+  return side;
+}
+
+void ReviewPage::buildLayout() {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  column->addWidget(buildHeader());
+  auto* body = new QHBoxLayout;
+  body->setContentsMargins(10, 8, 10, 4);
+  body->setSpacing(10);
+  auto* left = new QVBoxLayout;
+  left->setSpacing(6);
+  stage_ = new Stage(*document_);
+  scrubber_ = new Scrubber(*document_);
+  plots_ = new Plots(*document_);
+  guide_ = new PlacingGuide(*document_);
+  left->addWidget(guide_);
+  left->addWidget(stage_, 5);
+  left->addWidget(buildTransport());
+  left->addWidget(scrubber_);
+  left->addWidget(plots_, 1);
+  body->addLayout(left, 1);
+  body->addWidget(buildSide());
+  column->addLayout(body, 1);
+  auto* foot = new QFrame;
+  auto* row = new QHBoxLayout(foot);
+  row->setContentsMargins(10, 2, 10, 6);
+  status_ = words(QString(), true);
+  status_->setObjectName(QStringLiteral("status"));
+  progress_ = new QProgressBar;
+  progress_->setFixedWidth(220);
+  progress_->setRange(0, 1000);
+  cancel_ = new QPushButton(tr("Cancel"));
+  cancel_->setObjectName(QStringLiteral("cancel"));
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    jobs_.cancel();
+    say(tr("Stopped. Nothing half-done was kept."), false);
+  });
+  row->addWidget(status_, 1);
+  row->addWidget(progress_);
+  row->addWidget(cancel_);
+  progress_->hide();
+  cancel_->hide();
+  column->addWidget(foot);
+}
+
+QAction* ReviewPage::action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run) {
+  auto* a = new QAction(text, this);
+  a->setObjectName(name);
+  a->setShortcuts(keys);
+  a->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  connect(a, &QAction::triggered, this, std::move(run));
+  addAction(a);
+  listed_ << a;
+  return a;
+}
+
+void ReviewPage::buildActions() {
+  using K = QKeySequence;
+  action("playAction", tr("Play, stop"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
+  action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
+  action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
+  action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { jumpEvent(1); });
+  action("previousEvent", tr("Previous event"), {K(Qt::Key_W)}, [this] { jumpEvent(-1); });
+  action("nextRep", tr("Next rep"), {K(Qt::Key_R)}, [this] { jumpRep(1); });
+  action("previousRep", tr("Previous rep"), {K(Qt::Key_Q)}, [this] { jumpRep(-1); });
+  action("speedAction", tr("Speed: 1, ½, ¼, ⅒"), {K(Qt::Key_S)}, [this] {
+    auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
+    speed->setCurrentIndex((speed->currentIndex() + 1) % speed->count());
+  });
+  action("loopAction", tr("Loop the rep"), {K(Qt::Key_L)}, [this] { findChild<QToolButton*>(QStringLiteral("loop"))->toggle(); });
+  action("replayAction", tr("Last second again, slow"), {K(Qt::Key_A)}, [this] {
+    findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
+    player_.goTo(player_.time() - 1.0);
+    if (!player_.playing()) player_.toggle();
+  });
+  action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
+  action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
+  action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
+  action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
+  action("cuesTab", tr("What to say"), {K(Qt::Key_2)}, [this] { tabs_->setCurrentIndex(1); });
+  action("historyTab", tr("Asked before"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
+  action("nudgeLeft", tr("Nudge the last point"), {K(Qt::SHIFT | Qt::Key_Left)}, [this] { nudge(-1, 0); });
+  const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
+    action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));
+    listed_.removeLast();
+  };
+  silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
+  silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
+  silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
+  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { if (reply_->isEnabled()) askFolderAndReply(); });
+  action("keys", tr("These keys"), {K(Qt::Key_Question)}, [this] {
+    auto* list = new KeyList(listed_, this);
+    list->setAttribute(Qt::WA_DeleteOnClose);
+    list->show();
+    list->raise();
+    list->setFocus();
+  });
+}
+
+void ReviewPage::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Escape) {
+    if (guide_->active())
+      guide_->stop();
+    else
+      stage_->setEvidence(std::nullopt);
+    return;
+  }
+  QWidget::keyPressEvent(event);
+}
+
+void ReviewPage::connectDocument() {
+  connect(&player_, &Player::frameChanged, this, &ReviewPage::showFrame);
+  connect(&player_, &Player::playingChanged, this, [this](bool on) {
+    play_->setText(on ? tr("❚❚ Stop") : tr("▶ Play"));
+    if (on) stage_->setEvidence(std::nullopt);
+  });
+  const auto jump = [this](double t) {
+    stage_->setEvidence(std::nullopt);
+    player_.goTo(t);
+    loopCurrentRep();
+  };
+  connect(scrubber_, &Scrubber::timeRequested, this, jump);
+  connect(plots_, &Plots::timeRequested, this, jump);
+  connect(cues_, &CuePanel::evidenceRequested, this, [this](double t, int d) { showEvidence(t, static_cast<lifts::Drawing>(d)); });
+  const auto cell = [this](const QModelIndex& index) {
+    const QVariant t = index.data(MeasuresModel::TimeRole);
+    if (t.isValid()) showEvidence(t.toDouble(), static_cast<lifts::Drawing>(index.data(MeasuresModel::DrawingRole).toInt()));
+  };
+  connect(table_, &QTableView::clicked, this, cell);
+  connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this, [cell](const QModelIndex& now) { cell(now); });
+  connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
+  connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
+  connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::saveSoon);
+  connect(guide_, &PlacingGuide::nextChanged, stage_, &Stage::setPlacing);
+  connect(guide_, &PlacingGuide::completed, this, [this] { if (document_->bodyCanBeTraced()) traceBody(); });
+  connect(stage_, &Stage::placeRequested, this, [this](tracing::Landmark l, PixelPoint p) { placeAt(l, p, newGesture()); });
+  connect(stage_, &Stage::dragged, this, [this](tracing::Landmark l, PixelPoint p, bool finished) {
+    if (drag_gesture_ == 0) drag_gesture_ = newGesture();
+    placeAt(l, p, drag_gesture_);
+    if (finished) drag_gesture_ = 0;
+  });
+  connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
+    status_->setText(title);
+    progress_->setValue(0);
+    progress_->show();
+    cancel_->show();
+  });
+  connect(&jobs_, &JobRunner::progressed, this, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
+  connect(&jobs_, &JobRunner::finished, this, [this] {
+    progress_->hide();
+    cancel_->hide();
+  });
+}
+
+void ReviewPage::openClip() {
+  frames_ = std::make_unique<FrameSource>(document_->clip());
+  connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
+  connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
+  frames_->request(0);
+  history_->setThreads(threads_);
+  auto stored = library_.tracing(document_->submission().id);
+  if (stored && !stored->empty()) {
+    const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), nullptr};
+    auto again = restored(in, *stored);
+    if (again) {
+      analysisArrived(std::move(again));
+      return;
+    }
+    say(q(again.error().sentence()), true);
+  }
+  traceBar();
+}
+
+void ReviewPage::traceBar() {
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), nullptr};
+  jobs_.start<coaching::Analysis>(tr("Tracing the bar…"), [in](Task& task) { return traced(in, task); },
+                                  [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
+}
+
+void ReviewPage::traceBody() {
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), document_->analysis()->trace.bar};
+  jobs_.start<coaching::Analysis>(tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
+                                  [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
+}
+
+void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
+  if (!result) {
+    if (result.error().code != ErrorCode::Cancelled) say(q(result.error().sentence()), true);
+    return;
+  }
+  if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
+    say(q(kept.error().sentence()), true);
+  const bool first = document_->analysis() == nullptr;
+  document_->setAnalysis(std::move(*result));
+  const auto a = document_->analysis();
+  player_.setTimes(a->motion.times_s);
+  scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
+  plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
+  if (first) player_.goTo(a->trace.body && !a->reps.empty() ? a->reps.front().bottom_t : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
+  loopCurrentRep();
+  reply_->setEnabled(true);
+  say(a->trace.body ? tr("Traced. Drag any point that is off; the numbers follow.") : tr("The bar is traced. Place the body points once to measure the rest (P)."), false);
+  emit ready();
+}
+
+void ReviewPage::refreshNumbers() {
+  const auto a = document_->analysis();
+  measures_->setAnalysis(a);
+  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  for (int c = 1; c < measures_->columnCount(); ++c) table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+  place_->setText(a->trace.body ? tr("Correct on this frame") : tr("Place body points"));
+  QStringList notes;
+  const auto& camera = a->trace.camera;
+  notes << tr("Camera about %1 m away, turned %2°, looking down %3°. 1 m = %4 px at the plate.")
+               .arg(camera.distance_m(), 0, 'f', 1)
+               .arg(degrees(camera.yaw_rad), 0, 'f', 0)
+               .arg(a->motion.calibration.look_down_deg, 0, 'f', 0)
+               .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0);
+  for (const auto& n : a->notices)
+    if (n.id != "body_not_placed") notes << q(n.text);
+  camera_->setText(notes.join(QLatin1Char('\n')));
+  refreshFollowUp();
+}
+
+void ReviewPage::refreshFollowUp() {
+  const auto now = library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style());
+  history_->setThreads(now);
+  const auto due = std::count_if(now.begin(), now.end(), [&](const auto& t) { return t.asked_in != document_->submission().id; });
+  tabs_->setTabText(2, due > 0 ? tr("Asked before (%1)").arg(due) : tr("Asked before"));
+}
+
+void ReviewPage::showFrame(std::size_t frame) {
+  if (frames_) frames_->request(frame);
+  followPlayHead();
+}
+
+void ReviewPage::followPlayHead() {
+  scrubber_->setPlayHead(player_.time());
+  plots_->setPlayHead(player_.time());
+}
+
+void ReviewPage::showEvidence(double t, lifts::Drawing drawing) {
+  player_.pause();
+  player_.goTo(t);
+  stage_->setEvidence(drawing == lifts::Drawing::None ? std::nullopt : std::optional(drawing));
+}
+
+void ReviewPage::loopCurrentRep() {
+  const auto a = document_->analysis();
+  if (!a || !loop_rep_) {
+    player_.setLoop(0, 0);
+    return;
+  }
+  for (const auto& rep : a->reps)
+    if (player_.time() >= rep.start_t - 0.6 && player_.time() <= rep.lockout_t + 0.4) {
+      player_.setLoop(rep.start_t - 0.3, rep.lockout_t + 0.3);
+      return;
+    }
+  player_.setLoop(0, 0);
+}
+
+void ReviewPage::jumpEvent(int direction) {
+  const auto a = document_->analysis();
+  if (!a) return;
+  std::vector<double> events;
+  for (const auto& r : a->reps) {
+    events.insert(events.end(), {r.start_t, r.bottom_t, r.lockout_t});
+    if (r.sticking_t) events.push_back(*r.sticking_t);
+  }
+  std::sort(events.begin(), events.end());
+  if (direction < 0) std::reverse(events.begin(), events.end());
+  for (double t : events)
+    if (direction * (t - player_.time()) > 0.02) {
+      player_.pause();
+      player_.goTo(t);
+      loopCurrentRep();
+      return;
+    }
+}
+
+void ReviewPage::jumpRep(int direction) {
+  const auto a = document_->analysis();
+  if (!a) return;
+  std::vector<double> starts;
+  for (const auto& r : a->reps) starts.push_back(r.start_t);
+  if (direction < 0) std::reverse(starts.begin(), starts.end());
+  for (double t : starts)
+    if (direction * (t - player_.time()) > 0.02) {
+      player_.goTo(t);
+      loopCurrentRep();
+      return;
+    }
+}
+
+void ReviewPage::startPlacing() {
+  const auto a = document_->analysis();
+  if (!a) return;
+  player_.pause();
+  stage_->setEvidence(std::nullopt);
+  if (!a->trace.body) {
+    // A frame begun earlier is gone on with; else the program proposes one.
+    const double t = document_->placed().empty() ? a->motion.times_s[tracing::quietFrame(*a->trace.bar)] : document_->placed().front().t_s;
+    player_.goTo(t);
+  }
+  guide_->start(player_.time());
+  stage_->setFocus();
+}
+
+void ReviewPage::placeAt(tracing::Landmark landmark, PixelPoint at, int gesture) {
+  last_placed_ = landmark;
+  document_->undoStack().push(new PlacePoint(*document_, {player_.time(), landmark}, at, gesture));
+}
+
+void ReviewPage::nudge(int dx, int dy) {
+  const auto a = document_->analysis();
+  if (!a || !last_placed_) return;
+  auto at = document_->pin({player_.time(), *last_placed_});
+  if (!at) at = a->trace.trace.place(player_.frame(), *last_placed_);
+  if (at) placeAt(*last_placed_, *at + PixelPoint{0.5 * dx, 0.5 * dy}, newGesture());
+}
+
+drawing::ReplyContent ReviewPage::replyContent() const {
+  const auto a = document_->analysis();
+  drawing::ReplyContent c;
+  c.athlete = document_->athlete().name;
+  c.date = library::today();
+  if (document_->submission().load_kg) c.load = tr("%1 kg (%2 lb)").arg(*document_->submission().load_kg).arg(*document_->submission().load_kg * 2.20462, 0, 'f', 0).toStdString();
+  c.greeting = document_->choice().greeting.toStdString();
+  c.style_title = document_->style().title;
+  c.keep = a->proposal.keep;
+  c.cues = document_->choice().cues;
+  c.change_nothing = document_->choice().change_nothing;
+  for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
+    if (t.asked_in == document_->submission().id) continue;
+    c.follow_up.push_back({t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state))});
+  }
+  return c;
+}
+
+void ReviewPage::askFolderAndReply() {
+  QSettings settings;
+  const QString last = settings.value(QStringLiteral("replyFolder"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)).toString();
+  const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the reply go?"), last);
+  if (folder.isEmpty()) return;
+  settings.setValue(QStringLiteral("replyFolder"), folder);
+  writeReplyTo(folder + QLatin1Char('/') + q(document_->athlete().name).simplified().replace(QLatin1Char(' '), QLatin1Char('-')) + QLatin1Char('-') + q(document_->submission().received_on));
+}
+
+void ReviewPage::writeReplyTo(const QString& folder) {
+  const auto a = document_->analysis();
+  if (!a) return;
+  const auto content = replyContent();
+  const std::filesystem::path path = folder.toStdString();
+  jobs_.start<drawing::ReplyFiles>(
+      tr("Writing the reply…"), [a, content, path](Task& task) { return drawing::writeReply(*a, content, path, task); },
+      [this, folder](Result<drawing::ReplyFiles> files) {
+        if (!files) {
+          if (files.error().code != ErrorCode::Cancelled) say(q(files.error().sentence()), true);
+          return;
+        }
+        const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
+        save();
+        // The earlier threads have been measured again by this film.
+        for (const auto& t : library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style()))
+          if (t.asked_in != document_->submission().id)
+            if (auto kept = library_.updateThread(t); !kept) return say(q(kept.error().sentence()), true);
+        if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded) return say(q(recorded.error().sentence()), true);
+        document_->setState(library::SubmissionState::Returned);
+        if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
+        refreshFollowUp();
+        say(tr("The reply is in %1").arg(folder), false);
+        emit replyWritten(folder);
+      });
+}
+
+void ReviewPage::saveSoon() {
+  if (document_->submission().state == library::SubmissionState::New) {
+    document_->setState(library::SubmissionState::InReview);
+    if (auto kept = library_.updateSubmission(document_->submission()); !kept) say(q(kept.error().sentence()), true);
+  }
+  save_timer_.start();
+}
+
+void ReviewPage::save() {
+  save_timer_.stop();
+  auto review = document_->review();
+  review.play_head_s = player_.time();
+  if (auto kept = library_.saveReview(document_->submission().id, review); !kept) say(q(kept.error().sentence()), true);
+}
+
+void ReviewPage::say(const QString& sentence, bool is_trouble) {
+  status_->setText(sentence);
+  QPalette palette = status_->palette();
+  palette.setColor(QPalette::WindowText, is_trouble ? colours().bad : colours().faint);
+  status_->setPalette(palette);
+  if (is_trouble) emit trouble(sentence);
+}
+
+}  // namespace jib::desk

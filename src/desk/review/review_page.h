@@ -1,0 +1,118 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QTimer>
+#include <QWidget>
+#include <memory>
+
+#include "desk/jobs/job_runner.h"
+#include "desk/review/player.h"
+#include "desk/review/review_document.h"
+#include "drawing/reply_writer.h"
+
+class QAction;
+class QLabel;
+class QProgressBar;
+class QPushButton;
+class QTableView;
+class QTabWidget;
+class QToolButton;
+
+namespace jib::desk {
+
+class CuePanel;
+class FrameSource;
+class HistoryPanel;
+class MeasuresModel;
+class PlacingGuide;
+class Plots;
+class Scrubber;
+class Stage;
+
+// The review desk for one submission: the clip, its time line and plots, the measures, what to say, what was asked
+// before, and the reply. Saves after every change.
+class ReviewPage : public QWidget {
+  Q_OBJECT
+
+ public:
+  ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent = nullptr);
+  ~ReviewPage() override;
+
+  ReviewDocument& document() { return *document_; }
+  Player& player() { return player_; }
+  bool busy() const { return jobs_.busy(); }
+  // Shows a frame with a measure's drawing on it.
+  void showEvidence(double t_s, lifts::Drawing drawing);
+  // Writes the reply without asking for a folder.
+  void writeReplyTo(const QString& folder);
+
+ signals:
+  void leaveRequested();
+  void ready();         // traced, judged, first frame shown
+  void replyWritten(const QString& folder);
+  void trouble(const QString& sentence);
+
+ protected:
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  bool load(library::SubmissionId id);
+  void buildActions();
+  void buildLayout();
+  QWidget* buildHeader();
+  QWidget* buildTransport();
+  QWidget* buildSide();
+  void connectDocument();
+  QAction* action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run);
+
+  void openClip();
+  void traceBar();
+  void traceBody();
+  void analysisArrived(Result<coaching::Analysis> result);
+  void showFrame(std::size_t frame);
+  void followPlayHead();
+  void refreshNumbers();
+  void refreshFollowUp();
+  void jumpEvent(int direction);
+  void jumpRep(int direction);
+  void loopCurrentRep();
+  void startPlacing();
+  void placeAt(tracing::Landmark landmark, PixelPoint at, int gesture);
+  void nudge(int dx, int dy);
+  void askFolderAndReply();
+  void saveSoon();
+  void save();
+  void say(const QString& sentence, bool trouble);
+  drawing::ReplyContent replyContent() const;
+
+  library::Library& library_;
+  std::unique_ptr<ReviewDocument> document_;
+  std::unique_ptr<FrameSource> frames_;
+  Player player_;
+  JobRunner jobs_;
+  QTimer save_timer_;
+  std::vector<library::CueThread> threads_;
+  int drag_gesture_ = 0;
+  bool loop_rep_ = true;
+  std::optional<tracing::Landmark> last_placed_;
+
+  Stage* stage_ = nullptr;
+  Scrubber* scrubber_ = nullptr;
+  Plots* plots_ = nullptr;
+  PlacingGuide* guide_ = nullptr;
+  QTabWidget* tabs_ = nullptr;
+  QTableView* table_ = nullptr;
+  MeasuresModel* measures_ = nullptr;
+  CuePanel* cues_ = nullptr;
+  HistoryPanel* history_ = nullptr;
+  QLabel* status_ = nullptr;
+  QLabel* camera_ = nullptr;
+  QProgressBar* progress_ = nullptr;
+  QPushButton* cancel_ = nullptr;
+  QPushButton* place_ = nullptr;
+  QPushButton* reply_ = nullptr;
+  QToolButton* play_ = nullptr;
+  QList<QAction*> listed_;  // those "?" shows
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,185 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/scrubber.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+#include "desk/theme.h"
+
+namespace jib::desk {
+namespace {
+
+constexpr double kMargin_px = 10, kTop_px = 20, kFoot_px = 18;
+
+}  // namespace
+
+Scrubber::Scrubber(ReviewDocument& document, QWidget* parent) : QWidget(parent), document_(document) {
+  setObjectName(QStringLiteral("scrubber"));
+  setMouseTracking(true);
+  setFixedHeight(104);
+  setCursor(Qt::PointingHandCursor);
+  connect(&document_, &ReviewDocument::analysisChanged, this, qOverload<>(&QWidget::update));
+}
+
+void Scrubber::setPlayHead(double t) {
+  head_s_ = t;
+  update();
+}
+
+void Scrubber::setDuration(double from, double to) {
+  from_s_ = from;
+  to_s_ = std::max(to, from + 0.01);
+  update();
+}
+
+double Scrubber::timeAt(double x) const {
+  return from_s_ + std::clamp((x - kMargin_px) / (width() - 2 * kMargin_px), 0.0, 1.0) * (to_s_ - from_s_);
+}
+
+double Scrubber::xAt(double t) const {
+  return kMargin_px + (t - from_s_) / (to_s_ - from_s_) * (width() - 2 * kMargin_px);
+}
+
+void Scrubber::paintCurve(QPainter& painter, const QRectF& area) {
+  const auto a = document_.analysis();
+  double low = 1e9, high = -1e9;
+  const auto& bar = a->motion.path(tracing::Landmark::Bar).at;
+  for (const auto& p : bar)
+    if (p) {
+      low = std::min(low, p->z);
+      high = std::max(high, p->z);
+    }
+  if (high <= low) return;
+  const auto yAt = [&](double z) { return area.bottom() - 4 - (z - low) / (high - low) * (area.height() - 10); };
+  QPainterPath line;
+  QPainterPath water;
+  bool open = false;
+  double last_x = 0;
+  const auto close = [&] {
+    if (!open) return;
+    water.lineTo(last_x, area.bottom());
+    water.closeSubpath();
+    open = false;
+  };
+  for (std::size_t i = 0; i < bar.size(); ++i) {
+    if (!bar[i]) {
+      close();
+      continue;
+    }
+    const double x = xAt(a->motion.times_s[i]), y = yAt(bar[i]->z);
+    if (!open) {
+      line.moveTo(x, y);
+      water.moveTo(x, area.bottom());
+      water.lineTo(x, y);
+      open = true;
+    } else {
+      line.lineTo(x, y);
+      water.lineTo(x, y);
+    }
+    last_x = x;
+  }
+  close();
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(colours().shallow);
+  painter.drawPath(water);
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(QPen(colours().ink, 1.6));
+  painter.drawPath(line);
+  // Down and up of each rep in the colours the path has on the picture.
+  for (const auto& rep : a->reps)
+    for (std::size_t i = a->motion.frameAt(rep.start_t); i < a->motion.frameAt(rep.lockout_t); ++i)
+      if (bar[i] && bar[i + 1]) {
+        const bool down = a->motion.times_s[i] < rep.bottom_t;
+        painter.setPen(QPen(down ? drawing::kDescentColour.darker(115) : drawing::kAscentColour.darker(110), 2.6));
+        painter.drawLine(QPointF(xAt(a->motion.times_s[i]), yAt(bar[i]->z)), QPointF(xAt(a->motion.times_s[i + 1]), yAt(bar[i + 1]->z)));
+      }
+}
+
+void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
+  const auto a = document_.analysis();
+  QFont small = font();
+  small.setPixelSize(12);
+  painter.setFont(small);
+  for (std::size_t i = 0; i < a->reps.size(); ++i) {
+    const auto& rep = a->reps[i];
+    const double x0 = xAt(rep.start_t), x1 = xAt(rep.lockout_t), turn = xAt(rep.bottom_t);
+    const bool here = head_s_ >= rep.start_t && head_s_ <= rep.lockout_t;
+    painter.fillRect(QRectF(x0, 2, x1 - x0, 15), here ? colours().shoal : colours().raised);
+    painter.setPen(colours().ink);
+    painter.drawText(QRectF(x0, 2, x1 - x0, 15), Qt::AlignCenter, tr("rep %1").arg(i + 1));
+    painter.setPen(QPen(colours().faint, 1, Qt::DotLine));
+    for (double x : {x0, turn, x1}) painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+    // The bottom: a small downward mark; lockout: an upward one.
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(colours().ink);
+    painter.drawPolygon(QPolygonF{QPointF(turn - 4, area.bottom() + 2), QPointF(turn + 4, area.bottom() + 2), QPointF(turn, area.bottom() + 8)});
+    painter.drawPolygon(QPolygonF{QPointF(x1 - 4, area.bottom() + 8), QPointF(x1 + 4, area.bottom() + 8), QPointF(x1, area.bottom() + 2)});
+    painter.setBrush(Qt::NoBrush);
+    if (rep.sticking_t) {
+      painter.setPen(QPen(colours().ink, 1.4));
+      painter.drawEllipse(QPointF(xAt(*rep.sticking_t), area.bottom() + 5), 3, 3);
+    }
+  }
+}
+
+void Scrubber::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.fillRect(rect(), colours().panel);
+  const QRectF area(kMargin_px, kTop_px, width() - 2 * kMargin_px, height() - kTop_px - kFoot_px);
+  painter.fillRect(area, colours().deep);
+  if (document_.analysis()) {
+    paintCurve(painter, area);
+    paintReps(painter, area);
+  } else {
+    painter.setPen(colours().faint);
+    painter.drawText(area, Qt::AlignCenter, tr("The bar's height appears here once the clip is traced."));
+  }
+  for (const auto& p : document_.placed()) {
+    painter.setPen(QPen(drawing::kCoachColour, 2));
+    painter.drawLine(QPointF(xAt(p.t_s), area.top()), QPointF(xAt(p.t_s), area.top() + 7));
+  }
+  const double x = xAt(head_s_);
+  painter.setPen(QPen(colours().ink, 2));
+  painter.drawLine(QPointF(x, 0), QPointF(x, height() - 14));
+  QFont small = font();
+  small.setPixelSize(11);
+  painter.setFont(small);
+  const QString time = QStringLiteral("%1 s").arg(head_s_, 0, 'f', 2);
+  const double wide = QFontMetricsF(small).horizontalAdvance(time) + 8;
+  const QRectF flag(std::clamp(x - wide / 2, 0.0, width() - wide), height() - 14, wide, 14);
+  painter.fillRect(flag, colours().ink);
+  painter.setPen(colours().panel);
+  painter.drawText(flag, Qt::AlignCenter, time);
+}
+
+QString Scrubber::eventNear(double x) const {
+  const auto a = document_.analysis();
+  if (!a) return {};
+  for (std::size_t i = 0; i < a->reps.size(); ++i) {
+    const auto& r = a->reps[i];
+    const std::pair<double, QString> events[] = {{r.start_t, tr("descent starts")},
+                                                 {r.bottom_t, tr("bottom")},
+                                                 {r.lockout_t, tr("lockout")},
+                                                 {r.sticking_t.value_or(-1), tr("slowest on the way up")}};
+    for (const auto& [t, name] : events)
+      if (t >= 0 && std::abs(xAt(t) - x) < 6) return tr("Rep %1: %2, %3 s").arg(i + 1).arg(name).arg(t, 0, 'f', 2);
+  }
+  return {};
+}
+
+void Scrubber::mousePressEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) emit timeRequested(timeAt(event->position().x()));
+}
+
+void Scrubber::mouseMoveEvent(QMouseEvent* event) {
+  if (event->buttons() & Qt::LeftButton)
+    emit timeRequested(timeAt(event->position().x()));
+  else
+    setToolTip(eventNear(event->position().x()));
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "desk/review/review_document.h"
+
+namespace jib::desk {
+
+// The time line that is the bar's height: a tide curve with reps as stretches and events as marks. Click or drag moves
+// the play head; hovering names the event.
+class Scrubber : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit Scrubber(ReviewDocument& document, QWidget* parent = nullptr);
+
+  void setPlayHead(double t_s);
+  void setDuration(double from_s, double to_s);
+  double timeAt(double x) const;
+  double xAt(double t_s) const;
+  QSize sizeHint() const override { return {600, 104}; }
+
+ signals:
+  void timeRequested(double t_s);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+
+ private:
+  void paintCurve(QPainter& painter, const QRectF& area);
+  void paintReps(QPainter& painter, const QRectF& area);
+  QString eventNear(double x) const;
+
+  ReviewDocument& document_;
+  double head_s_ = 0, from_s_ = 0, to_s_ = 1;
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,270 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/stage.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "desk/review/ghost_figure.h"
+#include "desk/theme.h"
+
+namespace jib::desk {
+namespace {
+
+using tracing::Landmark;
+
+constexpr double kGrab_px = 12;
+constexpr double kMagnifier_px = 150, kMagnified = 3.5;
+constexpr double kMostZoom = 8;
+
+}  // namespace
+
+Stage::Stage(ReviewDocument& document, QWidget* parent) : QWidget(parent), document_(document) {
+  setObjectName(QStringLiteral("stage"));
+  setMouseTracking(true);
+  setMinimumSize(420, 260);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+  setToolTip(QString());
+  connect(&document_, &ReviewDocument::analysisChanged, this, qOverload<>(&QWidget::update));
+  connect(&document_, &ReviewDocument::pinsChanged, this, qOverload<>(&QWidget::update));
+}
+
+void Stage::showFrame(std::size_t frame, const QImage& picture) {
+  frame_ = frame;
+  picture_ = picture;
+  message_.clear();
+  update();
+}
+
+void Stage::setChoice(const drawing::OverlayChoice& choice) {
+  choice_ = choice;
+  update();
+}
+
+void Stage::setEvidence(std::optional<lifts::Drawing> drawing) {
+  evidence_ = drawing;
+  update();
+}
+
+void Stage::setPlacing(std::optional<Landmark> landmark) {
+  placing_ = landmark;
+  setCursor(landmark ? Qt::CrossCursor : Qt::ArrowCursor);
+  update();
+}
+
+void Stage::setMessage(const QString& text) {
+  message_ = text;
+  update();
+}
+
+void Stage::resetView() {
+  zoom_ = 1;
+  pan_ = {0, 0};
+  emit zoomChanged(zoom_);
+  update();
+}
+
+double Stage::baseScale() const {
+  if (picture_.isNull()) return 1;
+  return std::min(width() / static_cast<double>(picture_.width()), height() / static_cast<double>(picture_.height()));
+}
+
+QTransform Stage::view() const {
+  const double s = baseScale() * zoom_;
+  const double w = picture_.isNull() ? 0 : picture_.width() * s, h = picture_.isNull() ? 0 : picture_.height() * s;
+  QTransform t;
+  t.translate((width() - w) / 2 + pan_.x(), (height() - h) / 2 + pan_.y());
+  t.scale(s, s);
+  return t;
+}
+
+PixelPoint Stage::toClip(QPointF at) const {
+  const QPointF p = view().inverted().map(at);
+  return {p.x(), p.y()};
+}
+
+std::optional<Landmark> Stage::landmarkAt(QPointF at) const {
+  const auto analysis = document_.analysis();
+  if (!analysis || frame_ >= analysis->trace.trace.size()) return std::nullopt;
+  std::optional<Landmark> nearest;
+  double least = kGrab_px;
+  const auto consider = [&](Landmark l, const std::optional<PixelPoint>& p) {
+    if (!p) return;
+    const QPointF q = view().map(QPointF(p->x, p->y)) - at;
+    const double d = std::hypot(q.x(), q.y());
+    if (d < least) {
+      least = d;
+      nearest = l;
+    }
+  };
+  for (Landmark l : tracing::kPlacedLandmarks) consider(l, analysis->trace.trace.place(frame_, l));
+  consider(Landmark::HipCrease, analysis->trace.trace.place(frame_, Landmark::HipCrease));
+  consider(Landmark::KneeTop, analysis->trace.trace.place(frame_, Landmark::KneeTop));
+  const double t = analysis->motion.times_s[frame_];
+  for (Landmark l : tracing::kPlacedLandmarks) consider(l, document_.pin({t, l}));
+  return nearest;
+}
+
+void Stage::paintGhost(QPainter& painter) {
+  const auto analysis = document_.analysis();
+  if (!analysis || frame_ >= analysis->motion.times_s.size()) return;
+  std::array<std::optional<PixelPoint>, tracing::kLandmarks> placed;
+  const double t = analysis->motion.times_s[frame_];
+  for (Landmark l : tracing::kPlacedLandmarks) placed[tracing::at(l)] = document_.pin({t, l});
+  const auto ghost = ghostFigure(*analysis, frame_, placed);
+  const QTransform v = view();
+  const auto map = [&](Landmark l) {
+    const auto& p = placed[tracing::at(l)] ? placed[tracing::at(l)] : ghost[tracing::at(l)];
+    return p ? std::optional(v.map(QPointF(p->x, p->y))) : std::nullopt;
+  };
+  painter.setPen(QPen(QColor(255, 255, 255, 110), 2, Qt::DashLine));
+  const Landmark chain[] = {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder};
+  for (int i = 0; i < 3; ++i) {
+    const auto a = map(chain[i]), b = map(chain[i + 1]);
+    if (a && b) painter.drawLine(*a, *b);
+  }
+  const auto heel = map(Landmark::Heel), toe = map(Landmark::Toe);
+  if (heel && toe) painter.drawLine(*heel, *toe);
+  for (Landmark l : tracing::kPlacedLandmarks) {
+    const auto p = map(l);
+    if (!p) continue;
+    const bool set = placed[tracing::at(l)].has_value(), next = placing_ == l;
+    painter.setPen(QPen(set ? drawing::kCoachColour : QColor(255, 255, 255, next ? 255 : 140), next ? 2.5 : 1.5));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawEllipse(*p, next ? 11 : 6, next ? 11 : 6);
+    if (set) painter.drawEllipse(*p, 2, 2);
+  }
+}
+
+void Stage::paintMagnifier(QPainter& painter) {
+  const PixelPoint at = toClip(pointer_);
+  const double r = kMagnifier_px / 2;
+  // Beside the pointer, so that the hand does not hide it, and inside the stage.
+  QPointF centre = pointer_ + QPointF(r + 26, -r - 26);
+  if (centre.x() + r > width()) centre.setX(pointer_.x() - r - 26);
+  if (centre.y() - r < 0) centre.setY(pointer_.y() + r + 26);
+  QPainterPath circle;
+  circle.addEllipse(centre, r, r);
+  painter.save();
+  painter.setClipPath(circle);
+  const double s = baseScale() * zoom_ * kMagnified;
+  QTransform v;
+  v.translate(centre.x(), centre.y());
+  v.scale(s, s);
+  v.translate(-at.x, -at.y);
+  painter.setTransform(v, true);
+  painter.setRenderHint(QPainter::SmoothPixmapTransform);
+  painter.drawImage(QPointF(0, 0), picture_);
+  painter.restore();
+  painter.setPen(QPen(drawing::kCoachColour, 1));
+  painter.drawLine(centre - QPointF(14, 0), centre - QPointF(4, 0));
+  painter.drawLine(centre + QPointF(4, 0), centre + QPointF(14, 0));
+  painter.drawLine(centre - QPointF(0, 14), centre - QPointF(0, 4));
+  painter.drawLine(centre + QPointF(0, 4), centre + QPointF(0, 14));
+  painter.setPen(QPen(QColor(0xf7, 0xf1, 0xe1), 2));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawEllipse(centre, r, r);
+}
+
+void Stage::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), QColor(0x0b, 0x12, 0x20));
+  if (picture_.isNull()) {
+    painter.setPen(QColor(0xe9, 0xe2, 0xcd));
+    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, message_.isEmpty() ? tr("Opening the clip…") : message_);
+    return;
+  }
+  const QTransform v = view();
+  painter.save();
+  painter.setTransform(v);
+  painter.setRenderHint(QPainter::SmoothPixmapTransform);
+  painter.drawImage(QPointF(0, 0), picture_);
+  painter.restore();
+  const auto analysis = document_.analysis();
+  if (analysis && frame_ < analysis->trace.trace.size()) {
+    drawing::OverlayPainter overlay(painter, *analysis, v, std::max(0.8, width() / 850.0));
+    if (evidence_)
+      overlay.paintEvidence(frame_, *evidence_);
+    else
+      overlay.paint(frame_, choice_);
+  }
+  painter.setRenderHint(QPainter::Antialiasing);
+  if (placing_) paintGhost(painter);
+  if (pointer_inside_ && (placing_ || dragging_)) paintMagnifier(painter);
+  if (!message_.isEmpty()) {
+    painter.setPen(QColor(0xe9, 0xe2, 0xcd));
+    painter.drawText(rect().adjusted(12, 8, -12, -8), Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap, message_);
+  }
+}
+
+void Stage::mousePressEvent(QMouseEvent* event) {
+  pointer_ = event->position();
+  if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && event->modifiers() & Qt::ShiftModifier)) {
+    panning_from_ = event->position();
+    return;
+  }
+  if (event->button() != Qt::LeftButton || picture_.isNull()) return;
+  if (placing_) {
+    emit placeRequested(*placing_, toClip(event->position()));
+    return;
+  }
+  dragging_ = landmarkAt(event->position());
+  update();
+}
+
+void Stage::mouseMoveEvent(QMouseEvent* event) {
+  const QPointF was = pointer_;
+  pointer_ = event->position();
+  pointer_inside_ = true;
+  if (panning_from_) {
+    pan_ += pointer_ - was;
+  } else if (dragging_) {
+    emit dragged(*dragging_, toClip(pointer_), false);
+  } else if (!placing_) {
+    const auto now = landmarkAt(pointer_);
+    if (now != hovered_) {
+      hovered_ = now;
+      setCursor(now ? Qt::OpenHandCursor : Qt::ArrowCursor);
+      const auto title = now ? tracing::titleOf(*now) : std::string_view();
+      setToolTip(now ? tr("%1: drag to correct it").arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()))) : QString());
+    }
+  }
+  if (placing_ || dragging_ || panning_from_) update();
+}
+
+void Stage::mouseReleaseEvent(QMouseEvent* event) {
+  panning_from_.reset();
+  if (dragging_) {
+    emit dragged(*dragging_, toClip(event->position()), true);
+    dragging_.reset();
+  }
+  update();
+}
+
+void Stage::mouseDoubleClickEvent(QMouseEvent*) {
+  if (!placing_) resetView();
+}
+
+void Stage::wheelEvent(QWheelEvent* event) {
+  const double factor = std::pow(1.0015, event->angleDelta().y());
+  const PixelPoint under = toClip(event->position());
+  zoom_ = std::clamp(zoom_ * factor, 1.0, kMostZoom);
+  if (zoom_ <= 1.0) {
+    pan_ = {0, 0};
+  } else {
+    // What is under the pointer stays under it.
+    pan_ += event->position() - view().map(QPointF(under.x, under.y));
+  }
+  emit zoomChanged(zoom_);
+  update();
+}
+
+void Stage::leaveEvent(QEvent*) {
+  pointer_inside_ = false;
+  update();
+}
+
+}  // namespace jib::desk

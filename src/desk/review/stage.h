@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QImage>
+#include <QTransform>
+#include <QWidget>
+#include <memory>
+#include <optional>
+
+#include "desk/review/review_document.h"
+#include "drawing/overlay.h"
+
+namespace jib::desk {
+
+// The clip, large, with its overlays. Wheel zooms, middle button or space-drag pans; points are placed and dragged here.
+class Stage : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit Stage(ReviewDocument& document, QWidget* parent = nullptr);
+
+  void showFrame(std::size_t frame, const QImage& picture);
+  std::size_t frame() const { return frame_; }
+  void setChoice(const drawing::OverlayChoice& choice);
+  const drawing::OverlayChoice& choice() const { return choice_; }
+  // Draws one measure's evidence instead of the usual overlays; nullopt goes back.
+  void setEvidence(std::optional<lifts::Drawing> drawing);
+  // Waits for a click that places this landmark, with a magnifier at the pointer and a ghost where it is expected.
+  void setPlacing(std::optional<tracing::Landmark> landmark);
+  std::optional<tracing::Landmark> placing() const { return placing_; }
+  void setMessage(const QString& text);  // over the picture, when there is none yet
+  void resetView();
+
+  QTransform view() const;                // clip pixels to widget
+  PixelPoint toClip(QPointF at) const;
+  QSize sizeHint() const override { return {820, 470}; }
+
+ signals:
+  void placeRequested(tracing::Landmark landmark, PixelPoint at);
+  void dragged(tracing::Landmark landmark, PixelPoint at, bool finished);
+  void zoomChanged(double zoom);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+
+ private:
+  std::optional<tracing::Landmark> landmarkAt(QPointF at) const;
+  void paintGhost(QPainter& painter);
+  void paintMagnifier(QPainter& painter);
+  double baseScale() const;
+
+  ReviewDocument& document_;
+  QImage picture_;
+  std::size_t frame_ = 0;
+  drawing::OverlayChoice choice_;
+  std::optional<lifts::Drawing> evidence_;
+  std::optional<tracing::Landmark> placing_, dragging_, hovered_;
+  QString message_;
+  double zoom_ = 1;
+  QPointF pan_{0, 0};
+  QPointF pointer_;
+  bool pointer_inside_ = false;
+  std::optional<QPointF> panning_from_;
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,93 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/screenshots.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QEventLoop>
+#include <QTabWidget>
+#include <QTableView>
+#include <QTimer>
+
+#include "desk/desk_window.h"
+#include "desk/library_page/library_page.h"
+#include "desk/library_page/submissions_model.h"
+#include "desk/review/measures_model.h"
+#include "desk/review/review_page.h"
+#include "desk/review/stage.h"
+#include "desk/theme.h"
+
+namespace jib::desk {
+namespace {
+
+// Lets the window live until it is quiet: decoding and painting are done elsewhere and later.
+void settle(int ms) {
+  QEventLoop loop;
+  QTimer::singleShot(ms, &loop, &QEventLoop::quit);
+  loop.exec();
+}
+
+qlonglong submissionOf(DeskWindow& window, const QString& athlete, const QString& received) {
+  auto* table = window.findChild<QTableView*>(QStringLiteral("submissions"));
+  auto* model = table->model();
+  for (int row = 0; row < model->rowCount(); ++row)
+    if (model->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete) && model->index(row, SubmissionsModel::Received).data().toString().startsWith(received))
+      return model->index(row, 0).data(SubmissionsModel::IdRole).toLongLong();
+  return -1;
+}
+
+}  // namespace
+
+int takeScreenshots(DeskWindow& window, const QString& folder) {
+  QDir().mkpath(folder);
+  window.resize(1280, 800);
+  window.show();
+  bool all = true;
+  const auto shoot = [&](const QString& name) {
+    settle(700);
+    all = window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png")) && all;
+  };
+  const auto tab = [&](int i) { window.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i); };
+  shoot(QStringLiteral("submissions"));
+  const qlonglong ines_now = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11"));
+  const qlonglong ines_then = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-09"));
+  const qlonglong bram = submissionOf(window, QStringLiteral("Bram"), QStringLiteral("2026"));
+  const qlonglong suki_high = submissionOf(window, QStringLiteral("Suki"), QStringLiteral("2026-11-09"));
+  window.openSubmission(ines_now);
+  window.reviewPage()->findChild<QAction*>(QStringLiteral("placeAction"))->trigger();
+  shoot(QStringLiteral("placing"));
+  window.showLibrary();
+  window.openSubmission(ines_then);
+  tab(0);
+  shoot(QStringLiteral("review-measures"));
+  auto& page = *window.reviewPage();
+  tab(1);
+  const auto a = page.document().analysis();
+  if (a && !page.document().choice().cues.empty()) {
+    const auto& cue = page.document().choice().cues.front();
+    const auto* kind = lifts::squatKind(cue.measure);
+    page.showEvidence(cue.t_s, kind ? kind->drawing : lifts::Drawing::Chain);
+  }
+  shoot(QStringLiteral("review-cues"));
+  page.findChild<QAction*>(QStringLiteral("keys"))->trigger();
+  shoot(QStringLiteral("keys"));
+  window.showLibrary();
+  window.openSubmission(submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-10")));
+  tab(2);
+  shoot(QStringLiteral("asked-before"));
+  window.showLibrary();
+  window.openSubmission(bram);
+  tab(1);
+  shoot(QStringLiteral("change-nothing"));
+  window.showLibrary();
+  window.openSubmission(suki_high);
+  tab(1);
+  shoot(QStringLiteral("camera-too-high"));
+  window.showLibrary();
+  applyTheme(*static_cast<QApplication*>(QCoreApplication::instance()), Theme::Night);
+  window.openSubmission(ines_then);
+  tab(0);
+  shoot(QStringLiteral("night"));
+  return all ? 0 : 5;
+}
+
+}  // namespace jib::desk

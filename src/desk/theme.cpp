@@ -1,0 +1,88 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/theme.h"
+
+#include <QApplication>
+#include <QFont>
+#include <QPalette>
+#include <QStyleFactory>
+
+namespace jib::desk {
+namespace {
+
+Theme in_force = Theme::Day;
+
+QString sheet(const drawing::Palette& p) {
+  QString s = QStringLiteral(R"(
+* { font-family: "Cabin"; }
+QWidget { color: @ink; }
+QMainWindow, QWidget#page { background: @paper; }
+QLabel#title { font-family: "Vollkorn"; font-style: italic; font-size: 23px; }
+QLabel#heading { font-family: "Vollkorn"; font-style: italic; font-size: 18px; }
+QLabel[faint="true"] { color: @faint; }
+QFrame#card { background: @panel; border: 1px solid @line; border-radius: 4px; }
+QFrame#coachCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
+QFrame#bar { background: @raised; border-bottom: 1px solid @line; }
+QPushButton, QToolButton { background: @panel; border: 1px solid @line; border-radius: 4px; padding: 4px 10px; }
+QPushButton:hover, QToolButton:hover { border-color: @ink; }
+QPushButton:focus, QToolButton:focus { border-color: @ink; outline: none; }
+QPushButton:checked, QToolButton:checked { background: @shoal; border-color: @ink; }
+QPushButton:disabled, QToolButton:disabled { color: @faint; }
+QPushButton#primary { background: @ink; color: @panel; border-color: @ink; font-weight: 600; padding: 6px 14px; }
+QPushButton#primary:disabled { background: @faint; border-color: @faint; }
+QPushButton#quiet { background: transparent; border: none; text-decoration: underline; padding: 2px 4px; }
+QLineEdit, QPlainTextEdit, QTextEdit, QComboBox, QSpinBox { background: @panel; border: 1px solid @line; border-radius: 3px; padding: 3px 6px; selection-background-color: @shoal; selection-color: @ink; }
+QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border-color: @ink; }
+QComboBox QAbstractItemView { background: @panel; selection-background-color: @shoal; selection-color: @ink; }
+QTableView, QListView, QTreeView { background: @panel; alternate-background-color: @paper; border: 1px solid @line; gridline-color: @line; selection-background-color: @shoal; selection-color: @ink; }
+QHeaderView { background: @raised; }
+QHeaderView::section { background: @raised; color: @faint; border: none; border-bottom: 1px solid @line; padding: 4px 6px; }
+QTabBar::tab { background: transparent; padding: 6px 12px; border-bottom: 3px solid transparent; color: @faint; }
+QTabBar::tab:selected { color: @ink; border-bottom: 3px solid @ink; }
+QTabBar::tab:focus { color: @ink; }
+QTabWidget::pane { border: none; border-top: 1px solid @line; }
+QScrollArea { border: none; background: transparent; }
+QScrollArea > QWidget > QWidget { background: transparent; }
+QProgressBar { background: @raised; border: 1px solid @line; border-radius: 3px; text-align: center; max-height: 16px; }
+QProgressBar::chunk { background: @shoal; }
+QToolTip { background: @panel; color: @ink; border: 1px solid @line; padding: 3px; }
+QScrollBar:vertical { background: transparent; width: 10px; }
+QScrollBar::handle:vertical { background: @line; border-radius: 4px; min-height: 30px; }
+QScrollBar:horizontal { background: transparent; height: 10px; }
+QScrollBar::handle:horizontal { background: @line; border-radius: 4px; min-width: 30px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+)");
+  const std::pair<const char*, QColor> names[] = {{"@ink", p.ink},     {"@paper", p.paper}, {"@panel", p.panel},
+                                                  {"@raised", p.raised}, {"@faint", p.faint}, {"@line", p.line},
+                                                  {"@shoal", p.shoal}, {"@coach", p.coach}};
+  for (const auto& [name, colour] : names) s.replace(QLatin1String(name), colour.name());
+  return s;
+}
+
+}  // namespace
+
+const drawing::Palette& colours() {
+  return in_force == Theme::Day ? drawing::day() : drawing::night();
+}
+
+void applyTheme(QApplication& application, Theme theme) {
+  in_force = theme;
+  const drawing::Palette& p = colours();
+  application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+  QPalette palette;
+  palette.setColor(QPalette::Window, p.paper);
+  palette.setColor(QPalette::Base, p.panel);
+  palette.setColor(QPalette::AlternateBase, p.paper);
+  palette.setColor(QPalette::Button, p.panel);
+  for (auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+    palette.setColor(role, p.ink);
+  palette.setColor(QPalette::PlaceholderText, p.faint);
+  palette.setColor(QPalette::Highlight, p.shoal);
+  palette.setColor(QPalette::HighlightedText, p.ink);
+  application.setPalette(palette);
+  QFont font(QStringLiteral("Cabin"));
+  font.setPixelSize(14);
+  application.setFont(font);
+  application.setStyleSheet(sheet(p));
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QFrame>
+#include <QLabel>
+#include <QLayout>
+
+namespace jib::desk {
+
+// Text that wraps, in the secondary colour when faint.
+inline QLabel* words(const QString& text, bool faint = false, QWidget* parent = nullptr) {
+  auto* label = new QLabel(text, parent);
+  label->setWordWrap(true);
+  label->setTextFormat(Qt::PlainText);
+  label->setProperty("faint", faint);
+  return label;
+}
+
+inline QLabel* heading(const QString& text, QWidget* parent = nullptr) {
+  auto* label = new QLabel(text, parent);
+  label->setObjectName(QStringLiteral("heading"));
+  return label;
+}
+
+// Takes everything out of a layout and deletes it once control is back with the event loop.
+inline void clearLayout(QLayout* layout) {
+  while (QLayoutItem* item = layout->takeAt(0)) {
+    if (QWidget* w = item->widget()) {
+      w->hide();
+      w->deleteLater();
+    }
+    if (QLayout* inner = item->layout()) clearLayout(inner);
+    delete item;
+  }
+}
+
+}  // namespace jib::desk
