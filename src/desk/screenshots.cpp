@@ -20,9 +20,17 @@ namespace jib::desk {
 namespace {
 
 // Lets the window live until it is quiet: decoding and painting are done elsewhere and later.
-void settle(int ms) {
+void settle(DeskWindow& window) {
+  constexpr int kPatience_ms = 60000, kLook_ms = 100;
   QEventLoop loop;
-  QTimer::singleShot(ms, &loop, &QEventLoop::quit);
+  QTimer look;
+  int waited_ms = 0;
+  QObject::connect(&look, &QTimer::timeout, &loop, [&] {
+    waited_ms += kLook_ms;
+    const bool quiet = !window.reviewPage() || window.reviewPage()->settled();
+    if ((quiet && waited_ms > 2 * kLook_ms) || waited_ms > kPatience_ms) loop.quit();
+  });
+  look.start(kLook_ms);
   loop.exec();
 }
 
@@ -43,7 +51,7 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   window.show();
   bool all = true;
   const auto shoot = [&](const QString& name) {
-    settle(700);
+    settle(window);
     all = window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png")) && all;
   };
   const auto tab = [&](int i) { window.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i); };

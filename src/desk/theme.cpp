@@ -32,6 +32,14 @@ QPushButton#primary:disabled { background: @faint; border-color: @faint; }
 QPushButton#quiet { background: transparent; border: none; text-decoration: underline; padding: 2px 4px; }
 QLineEdit, QPlainTextEdit, QTextEdit, QComboBox, QSpinBox { background: @panel; border: 1px solid @line; border-radius: 3px; padding: 3px 6px; selection-background-color: @shoal; selection-color: @ink; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border-color: @ink; }
+QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { width: 0; height: 0; border-left: 4px solid @panel; border-right: 4px solid @panel; border-top: 5px solid @faint; }
+QSpinBox { padding-right: 20px; }
+QSpinBox::up-button { border: none; width: 18px; }
+QSpinBox::down-button { border: none; width: 18px; }
+QSpinBox::up-arrow { width: 0; height: 0; border-left: 4px solid @panel; border-right: 4px solid @panel; border-bottom: 5px solid @faint; }
+QSpinBox::down-arrow { width: 0; height: 0; border-left: 4px solid @panel; border-right: 4px solid @panel; border-top: 5px solid @faint; }
+QListWidget::item { padding: 5px 4px; }
 QComboBox QAbstractItemView { background: @panel; selection-background-color: @shoal; selection-color: @ink; }
 QTableView, QListView, QTreeView { background: @panel; alternate-background-color: @paper; border: 1px solid @line; gridline-color: @line; selection-background-color: @shoal; selection-color: @ink; }
 QHeaderView { background: @raised; }

@@ -4,6 +4,11 @@
 #include <algorithm>
 
 namespace jib::footage {
+namespace {
+
+constexpr std::size_t kStepsBack = 8;
+
+}  // namespace
 
 Footage::Footage(FrameReader reader, std::size_t budget_bytes) : reader_(std::move(reader)) {
   const std::size_t one = static_cast<std::size_t>(info().width) * static_cast<std::size_t>(info().height) * 3;
@@ -11,7 +16,7 @@ Footage::Footage(FrameReader reader, std::size_t budget_bytes) : reader_(std::mo
 }
 
 Result<Footage> Footage::open(const std::filesystem::path& file, std::size_t budget_bytes) {
-  auto reader = FrameReader::open(file);
+  auto reader = FrameReader::open(file, Workers::One);
   if (!reader) return fail(reader.error());
   return Footage(std::move(*reader), budget_bytes);
 }
@@ -33,9 +38,11 @@ Result<Frame> Footage::frame(std::size_t index) {
     return recent_.front();
   }
   if (auto placed = reader_.seekBefore(index); !placed) return fail(placed.error());
+  // Turning a frame into colour costs as much as decoding it: only those a step back may want are turned and kept.
+  const std::size_t from = index > kStepsBack ? index - kStepsBack : 0;
   std::optional<Frame> before;
   for (;;) {
-    auto next = reader_.next(Pixels::Colour);
+    auto next = reader_.next(Pixels::Colour, from);
     if (!next) return fail(next.error());
     if (!*next) break;
     Frame decoded = std::move(**next);

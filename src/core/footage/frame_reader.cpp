@@ -83,7 +83,7 @@ struct FrameReader::Impl {
   std::optional<std::size_t> last_index;   // last frame handed out since the last seek
   bool draining = false;
 
-  Result<bool> openFile(const fs::path& file);
+  Result<bool> openFile(const fs::path& file, Workers workers);
   Result<bool> scanPackets(const fs::path& file);
   std::optional<std::size_t> indexOf(int64_t pts) const;
   cv::Mat stored(Pixels pixels);
@@ -91,7 +91,7 @@ struct FrameReader::Impl {
   bool receive();
 };
 
-Result<bool> FrameReader::Impl::openFile(const fs::path& file) {
+Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) {
   std::error_code error;
   const auto bytes = fs::file_size(file, error);
   if (error) return unreadable(file, "the file is not there or may not be read.", "Check the path and its permissions.");
@@ -115,7 +115,7 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file) {
     if (static_cast<int>(i) != stream) raw->streams[i]->discard = AVDISCARD_ALL;
   codec.reset(avcodec_alloc_context3(decoder));
   avcodec_parameters_to_context(codec.get(), raw->streams[stream]->codecpar);
-  codec->thread_count = 0;  // as many as there are cores
+  codec->thread_count = workers == Workers::One ? 1 : 0;  // 0: as many as there are cores
   codec->thread_type = FF_THREAD_FRAME | FF_THREAD_SLICE;
   if (avcodec_open2(codec.get(), decoder, nullptr) < 0 || codec->width <= 0 || codec->height <= 0)
     return unreadable(file, "its picture cannot be decoded.", "Ask for the clip to be sent again.");
@@ -231,10 +231,10 @@ FrameReader::FrameReader(FrameReader&&) noexcept = default;
 FrameReader& FrameReader::operator=(FrameReader&&) noexcept = default;
 FrameReader::~FrameReader() = default;
 
-Result<FrameReader> FrameReader::open(const fs::path& file) {
+Result<FrameReader> FrameReader::open(const fs::path& file, Workers workers) {
   av_log_set_level(AV_LOG_QUIET);
   auto impl = std::make_unique<Impl>();
-  if (auto opened = impl->openFile(file); !opened) return fail(opened.error());
+  if (auto opened = impl->openFile(file, workers); !opened) return fail(opened.error());
   if (auto scanned = impl->scanPackets(file); !scanned) return fail(scanned.error());
   return FrameReader(std::move(impl));
 }
@@ -243,7 +243,7 @@ const ClipInfo& FrameReader::info() const {
   return impl_->info;
 }
 
-Result<std::optional<Frame>> FrameReader::next(Pixels pixels) {
+Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) {
   while (impl_->receive()) {
     const int64_t pts = impl_->frame->best_effort_timestamp;
     const auto index =
@@ -252,6 +252,7 @@ Result<std::optional<Frame>> FrameReader::next(Pixels pixels) {
     const bool same_size = impl_->frame->width == impl_->codec->width;
     if (!usable || !same_size) continue;
     impl_->last_index = index;
+    if (*index < from) continue;
     return std::optional<Frame>(
         Frame{*index, impl_->info.times_s[*index], impl_->displayed(impl_->stored(pixels))});
   }

@@ -12,6 +12,7 @@
 
 namespace jib::footage {
 
+enum class Workers { One, Many };
 enum class Pixels { Gray, Colour };  // 8-bit luma, or 8-bit blue-green-red
 
 struct Frame {
@@ -27,14 +28,16 @@ struct Frame {
 // Thread  one thread at a time
 class FrameReader {
  public:
-  static Result<FrameReader> open(const std::filesystem::path& file);
+  // `workers`: decoder threads. Many decode a whole clip faster; one gives a single frame sooner.
+  static Result<FrameReader> open(const std::filesystem::path& file, Workers workers = Workers::Many);
   FrameReader(FrameReader&&) noexcept;
   FrameReader& operator=(FrameReader&&) noexcept;
   ~FrameReader();
 
   const ClipInfo& info() const;
   // The next frame in order of presentation; nullopt at the end. Frames that cannot be decoded are passed over.
-  Result<std::optional<Frame>> next(Pixels pixels);
+  // Frames before `from` are decoded but not handed out.
+  Result<std::optional<Frame>> next(Pixels pixels, std::size_t from = 0);
   // Makes next() start at the last key frame at or before `index`, or leaves the place as it is when reading on
   // gets there sooner.
   Result<bool> seekBefore(std::size_t index);

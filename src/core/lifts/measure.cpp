@@ -42,9 +42,13 @@ std::string text(const MeasureKind& kind, const Measured& measured) {
   return withUnit(number(s.value, s.decimals), s.unit);
 }
 
-std::string textWithSigma(const MeasureKind& kind, const Measured& measured) {
+std::string numbersWithSigma(const MeasureKind& kind, const Measured& measured) {
   const Shown s = shown(kind, measured);
-  return withUnit(number(s.value, s.decimals) + " ± " + number(s.sigma, s.decimals), s.unit);
+  return number(s.value, s.decimals) + " ± " + number(s.sigma, s.decimals);
+}
+
+std::string textWithSigma(const MeasureKind& kind, const Measured& measured) {
+  return withUnit(numbersWithSigma(kind, measured), shown(kind, measured).unit);
 }
 
 }  // namespace jib::lifts

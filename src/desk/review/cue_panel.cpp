@@ -149,12 +149,16 @@ void CuePanel::addCue(int index) {
           edit(tr("word a cue"), [](coaching::Cue& c, const QString& v) { c.wording = v.toStdString(); }));
   grid->addWidget(wording, 1, 0, 1, 2);
   const auto field = [&](int row, const QString& name, const std::string& value, auto set) {
-    auto* line = new QLineEdit(q(value));
-    line->setCursorPosition(0);
-    line->setToolTip(q(value));
-    connect(line, &QLineEdit::textEdited, this, edit(tr("edit a cue"), set));
-    grid->addWidget(words(name, true), row, 0);
-    grid->addWidget(line, row, 1);
+    auto* lines = new QPlainTextEdit(q(value));
+    lines->setObjectName(name + QString::number(index));
+    lines->setTabChangesFocus(true);
+    const int needed = value.size() > 44 ? 2 : 1;
+    lines->setFixedHeight(needed * 19 + 12);
+    lines->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
+    const auto changed = edit(tr("edit a cue"), set);
+    connect(lines, &QPlainTextEdit::textChanged, this, [lines, changed] { changed(lines->toPlainText()); });
+    grid->addWidget(words(name, true), row, 0, Qt::AlignTop);
+    grid->addWidget(lines, row, 1);
   };
   field(2, tr("Drill"), cue.drill, [](coaching::Cue& c, const QString& v) { c.drill = v.toStdString(); });
   field(3, tr("Load"), cue.load, [](coaching::Cue& c, const QString& v) { c.load = v.toStdString(); });

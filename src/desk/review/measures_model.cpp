@@ -73,7 +73,10 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
   const lifts::MeasureKind& k = kind(index.row());
   if (role == IdRole) return text(k.id);
   if (index.column() == 0) {
-    if (role == Qt::DisplayRole) return text(k.title);
+    if (role == Qt::DisplayRole) {
+      const auto unit = lifts::shown(k, {}).unit;
+      return unit.empty() ? text(k.title) : tr("%1, %2").arg(text(k.title), text(unit));
+    }
     if (role == Qt::ToolTipRole) return tr("%1: %2 (%3)").arg(text(k.group), text(k.title), text(k.id));
     return {};
   }
@@ -86,7 +89,7 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
       // The mark repeats in shape what the colour says.
       const auto v = verdict(index.row(), index.column());
       const QString mark = !v ? QString() : *v == coaching::Verdict::Yes ? QStringLiteral("▲ ") : *v == coaching::Verdict::TooClose ? QStringLiteral("≈ ") : QString();
-      return mark + QString::fromStdString(lifts::textWithSigma(k, *measured));
+      return mark + QString::fromStdString(lifts::numbersWithSigma(k, *measured));
     }
     case Qt::ToolTipRole:
       return measured ? tr("Click to see the frame at %1 s. ± is one standard deviation.").arg(measured->t_s, 0, 'f', 2)

@@ -20,6 +20,14 @@ Plots::Plots(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
   angles_ = makePlot(QStringLiteral("anglePlot"), tr("lean, °"));
   row->addWidget(speed_);
   row->addWidget(angles_);
+  note_ = new QCPItemText(angles_);
+  note_->position->setType(QCPItemPosition::ptAxisRectRatio);
+  note_->position->setCoords(0.02, 0.02);
+  note_->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+  note_->setColor(colours().faint);
+  QFont small = font();
+  small.setPixelSize(11);
+  note_->setFont(small);
   setMinimumHeight(120);
   connect(&document_, &ReviewDocument::analysisChanged, this, &Plots::refill);
   refill();
@@ -93,7 +101,7 @@ void Plots::refill() {
   add(angles_, shin, QPen(drawing::kShinColour.darker(130), 2, Qt::DashLine));
   speed_->yAxis->rescale();
   angles_->yAxis->rescale();
-  angles_->yAxis->setLabel(a->trace.body ? tr("lean, °: trunk, shin (dashed)") : tr("lean, °: place the body points"));
+  note_->setText(a->trace.body ? tr("trunk —   shin - -") : tr("lean appears once the body points are placed"));
   for (QCustomPlot* p : {speed_, angles_}) p->replot();
 }
 

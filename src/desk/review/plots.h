@@ -6,6 +6,7 @@
 #include "desk/review/review_document.h"
 
 class QCPItemStraightLine;
+class QCPItemText;
 class QCustomPlot;
 
 namespace jib::desk {
@@ -29,6 +30,7 @@ class Plots : public QWidget {
   ReviewDocument& document_;
   QCustomPlot* speed_;
   QCustomPlot* angles_;
+  QCPItemText* note_ = nullptr;
   QCPItemStraightLine* heads_[2] = {nullptr, nullptr};
 };
 

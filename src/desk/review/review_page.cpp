@@ -19,6 +19,7 @@
 #include <QUrl>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
@@ -470,11 +471,12 @@ void ReviewPage::refreshNumbers() {
   place_->setText(a->trace.body ? tr("Correct on this frame") : tr("Place body points"));
   QStringList notes;
   const auto& camera = a->trace.camera;
-  notes << tr("Camera about %1 m away, turned %2°, looking down %3°. 1 m = %4 px at the plate.")
+  const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));
+  notes << tr("Camera about %1 m away, %2° off square. 1 m = %3 px at the plate (± %4 %).")
                .arg(camera.distance_m(), 0, 'f', 1)
-               .arg(degrees(camera.yaw_rad), 0, 'f', 0)
-               .arg(a->motion.calibration.look_down_deg, 0, 'f', 0)
-               .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0);
+               .arg(turned)
+               .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
+               .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
   for (const auto& n : a->notices)
     if (n.id != "body_not_placed") notes << q(n.text);
   camera_->setText(notes.join(QLatin1Char('\n')));
@@ -486,6 +488,10 @@ void ReviewPage::refreshFollowUp() {
   history_->setThreads(now);
   const auto due = std::count_if(now.begin(), now.end(), [&](const auto& t) { return t.asked_in != document_->submission().id; });
   tabs_->setTabText(2, due > 0 ? tr("Asked before (%1)").arg(due) : tr("Asked before"));
+}
+
+bool ReviewPage::settled() const {
+  return !jobs_.busy() && stage_->hasPicture() && stage_->frame() == player_.frame();
 }
 
 void ReviewPage::showFrame(std::size_t frame) {

@@ -41,6 +41,7 @@ class ReviewPage : public QWidget {
   ReviewDocument& document() { return *document_; }
   Player& player() { return player_; }
   bool busy() const { return jobs_.busy(); }
+  bool settled() const;  // no job runs, and the frame under the play head is on show
   // Shows a frame with a measure's drawing on it.
   void showEvidence(double t_s, lifts::Drawing drawing);
   // Writes the reply without asking for a folder.

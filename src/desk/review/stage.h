@@ -21,6 +21,7 @@ class Stage : public QWidget {
 
   void showFrame(std::size_t frame, const QImage& picture);
   std::size_t frame() const { return frame_; }
+  bool hasPicture() const { return !picture_.isNull(); }
   void setChoice(const drawing::OverlayChoice& choice);
   const drawing::OverlayChoice& choice() const { return choice_; }
   // Draws one measure's evidence instead of the usual overlays; nullopt goes back.
