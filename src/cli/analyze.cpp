@@ -60,8 +60,9 @@ Result<int> run(const Options& o) {
   if (!o.csv.empty())
     if (auto written = writeWhole(FileSystem::real(), o.csv, exchange::tracksToCsv(*analysis)); !written)
       return fail(written.error());
-  const bool all = std::none_of(analysis->notices.begin(), analysis->notices.end(),
-                                [](const coaching::Notice& n) { return n.id == "body_not_placed" || n.id == "facing_unknown"; });
+  const bool all = std::none_of(analysis->notices.begin(), analysis->notices.end(), [](const coaching::Notice& n) {
+    return n.id == "body_not_placed" || n.id == "facing_unknown";
+  });
   return all ? kDone : kSomethingNotJudged;
 }
 
@@ -71,7 +72,8 @@ void addAnalyze(CLI::App& app, int& status) {
   auto o = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("analyze", "Trace and judge a clip");
   command->add_option("clip", o->clip, "The clip")->required();
-  command->add_option("--lift", o->lift, "squat, bench or deadlift")->check(CLI::IsMember({"squat", "bench", "deadlift"}));
+  command->add_option("--lift", o->lift, "squat, bench or deadlift")
+      ->check(CLI::IsMember({"squat", "bench", "deadlift"}));
   command->add_option("--variant", o->variant, "high-bar, low-bar, ...");
   command->add_option("--view", o->view, "The athlete's side that faces the camera")
       ->check(CLI::IsMember({"auto", "left", "right", "front", "rear", "oblique"}));

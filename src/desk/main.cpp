@@ -35,8 +35,10 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open a copy of the demo library."));
-  const QCommandLineOption folder(QStringLiteral("library"), QStringLiteral("Open the library in this folder."), QStringLiteral("folder"));
-  const QCommandLineOption shots(QStringLiteral("screenshots"), QStringLiteral("Write a PNG of every main view and end."), QStringLiteral("folder"));
+  const QCommandLineOption folder(QStringLiteral("library"), QStringLiteral("Open the library in this folder."),
+                                  QStringLiteral("folder"));
+  const QCommandLineOption shots(QStringLiteral("screenshots"),
+                                 QStringLiteral("Write a PNG of every main view and end."), QStringLiteral("folder"));
   parser.addOptions({demo, folder, shots});
   parser.process(application);
 
@@ -49,7 +51,8 @@ int main(int argc, char** argv) {
   if (parser.isSet(demo)) {
     path = std::filesystem::path(scratch.path().toStdString()) / "library";
     if (!copyDemo(path)) {
-      std::fprintf(stderr, "jagged-jib: the demo library could not be copied to %s. Check that the disk has space.\n", path.c_str());
+      std::fprintf(stderr, "jagged-jib: the demo library could not be copied to %s. Check that the disk has space.\n",
+                   path.c_str());
       return 5;
     }
   }

@@ -38,7 +38,8 @@ qlonglong submissionOf(DeskWindow& window, const QString& athlete, const QString
   auto* table = window.findChild<QTableView*>(QStringLiteral("submissions"));
   auto* model = table->model();
   for (int row = 0; row < model->rowCount(); ++row)
-    if (model->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete) && model->index(row, SubmissionsModel::Received).data().toString().startsWith(received))
+    if (model->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete) &&
+        model->index(row, SubmissionsModel::Received).data().toString().startsWith(received))
       return model->index(row, 0).data(SubmissionsModel::IdRole).toLongLong();
   return -1;
 }
@@ -54,7 +55,9 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
     settle(window);
     all = window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png")) && all;
   };
-  const auto tab = [&](int i) { window.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i); };
+  const auto tab = [&](int i) {
+    window.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i);
+  };
   shoot(QStringLiteral("submissions"));
   const qlonglong ines_now = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11"));
   const qlonglong ines_then = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-09"));

@@ -59,9 +59,9 @@ QScrollBar:horizontal { background: transparent; height: 10px; }
 QScrollBar::handle:horizontal { background: @line; border-radius: 4px; min-width: 30px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 )");
-  const std::pair<const char*, QColor> names[] = {{"@ink", p.ink},     {"@paper", p.paper}, {"@panel", p.panel},
+  const std::pair<const char*, QColor> names[] = {{"@ink", p.ink},       {"@paper", p.paper}, {"@panel", p.panel},
                                                   {"@raised", p.raised}, {"@faint", p.faint}, {"@line", p.line},
-                                                  {"@shoal", p.shoal}, {"@coach", p.coach}};
+                                                  {"@shoal", p.shoal},   {"@coach", p.coach}};
   for (const auto& [name, colour] : names) s.replace(QLatin1String(name), colour.name());
   return s;
 }

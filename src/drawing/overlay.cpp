@@ -20,7 +20,8 @@ const QColor kHaloColour(0x08, 0x12, 0x24, 150);
 
 }  // namespace
 
-OverlayPainter::OverlayPainter(QPainter& painter, const coaching::Analysis& analysis, const QTransform& view, double scale)
+OverlayPainter::OverlayPainter(QPainter& painter, const coaching::Analysis& analysis, const QTransform& view,
+                               double scale)
     : painter_(painter), analysis_(analysis), view_(view), scale_(scale) {
   painter_.setRenderHint(QPainter::Antialiasing);
 }
@@ -171,7 +172,8 @@ void OverlayPainter::angleLabels(std::size_t frame) {
 void OverlayPainter::depthLine(std::size_t frame) {
   const auto crease = at(frame, Landmark::HipCrease), top = at(frame, Landmark::KneeTop);
   if (!crease || !top) return;
-  const double left = std::min(crease->x(), top->x()) - 26 * scale_, right = std::max(crease->x(), top->x()) + 26 * scale_;
+  const double left = std::min(crease->x(), top->x()) - 26 * scale_,
+               right = std::max(crease->x(), top->x()) + 26 * scale_;
   // The level of the knee's top is the waterline; the hip crease is a sounding above or below it.
   line({left, top->y()}, {right, top->y()}, QColor(0xbf, 0xe6, 0xee), 1.6);
   const bool below = crease->y() > top->y();
@@ -180,7 +182,8 @@ void OverlayPainter::depthLine(std::size_t frame) {
   painter_.setPen(Qt::NoPen);
   painter_.setBrush(colour);
   const double s = 5 * scale_;
-  painter_.drawPolygon(QPolygonF{*crease + QPointF(0, below ? s : -s), *crease + QPointF(-s, 0), *crease + QPointF(s, 0)});
+  painter_.drawPolygon(
+      QPolygonF{*crease + QPointF(0, below ? s : -s), *crease + QPointF(-s, 0), *crease + QPointF(s, 0)});
   painter_.setBrush(Qt::NoBrush);
 }
 
@@ -276,9 +279,11 @@ void paintCaption(QPainter& painter, const QRectF& picture, const QString& title
   document.setDefaultFont(font);
   document.setDocumentMargin(0);
   document.setDefaultStyleSheet(QStringLiteral("body{color:#162a4d}"));
-  document.setHtml(QStringLiteral("<body><div style='font-family:Vollkorn;font-style:italic;font-size:%1px'>%2</div><div>%3</div></body>")
-                       .arg(static_cast<int>(std::lround(17 * scale)))
-                       .arg(title.toHtmlEscaped(), text.toHtmlEscaped()));
+  document.setHtml(
+      QStringLiteral(
+          "<body><div style='font-family:Vollkorn;font-style:italic;font-size:%1px'>%2</div><div>%3</div></body>")
+          .arg(static_cast<int>(std::lround(17 * scale)))
+          .arg(title.toHtmlEscaped(), text.toHtmlEscaped()));
   document.setTextWidth(picture.width() - 2 * margin - 2 * pad - 6 * scale);
   const double height = document.size().height() + 2 * pad;
   const QRectF plate(picture.left() + margin, picture.bottom() - margin - height, picture.width() - 2 * margin, height);

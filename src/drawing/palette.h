@@ -9,12 +9,12 @@ namespace jib::drawing {
 
 // The sea chart: warm paper, navy ink, pale shallows, and one magenta that only the coach's own marks may have.
 struct Palette {
-  QColor paper, panel, raised;      // window, tables and fields, headers
-  QColor ink, faint;                // text, secondary text
-  QColor line;                      // hairlines
-  QColor shoal, shallow, deep;      // water over a shoal: from just covered to safe
-  QColor coach;                     // magenta
-  QColor good, warn, bad;           // verdicts; shape or word always repeats them
+  QColor paper, panel, raised;  // window, tables and fields, headers
+  QColor ink, faint;            // text, secondary text
+  QColor line;                  // hairlines
+  QColor shoal, shallow, deep;  // water over a shoal: from just covered to safe
+  QColor coach;                 // magenta
+  QColor good, warn, bad;       // verdicts; shape or word always repeats them
 };
 const Palette& day();
 const Palette& night();

@@ -21,9 +21,9 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr double kFreeze_s = 3.5;     // long enough to read a cue twice
-constexpr double kSlowAround_s = 0.5; // before and after an evidence frame
-constexpr int kSlowTimes = 3;         // each frame is shown this often there
+constexpr double kFreeze_s = 3.5;      // long enough to read a cue twice
+constexpr double kSlowAround_s = 0.5;  // before and after an evidence frame
+constexpr int kSlowTimes = 3;          // each frame is shown this often there
 constexpr int kRate_hz = 30;
 
 struct Stop {
@@ -41,7 +41,9 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
   }
   if (content.cues.empty() && !a.reps.empty())
     stops.push_back({a.motion.frameAt(a.reps.front().bottom_t), QObject::tr("Keep this"),
-                     content.change_nothing ? QObject::tr("Change nothing.") : QString::fromStdString(content.keep.empty() ? std::string() : content.keep.front()),
+                     content.change_nothing
+                         ? QObject::tr("Change nothing.")
+                         : QString::fromStdString(content.keep.empty() ? std::string() : content.keep.front()),
                      lifts::Drawing::Chain});
   std::sort(stops.begin(), stops.end(), [](const Stop& x, const Stop& y) { return x.frame < y.frame; });
   return stops;
@@ -56,7 +58,8 @@ QImage drawn(const coaching::Analysis& a, const QImage& picture, std::size_t fra
     overlay.paintEvidence(frame, stop->drawing);
   else
     overlay.paint(frame, {.angles = false});
-  if (stop && caption) paintCaption(painter, QRectF(QPointF(0, 0), QSizeF(image.size())), stop->title, stop->text, scale);
+  if (stop && caption)
+    paintCaption(painter, QRectF(QPointF(0, 0), QSizeF(image.size())), stop->title, stop->text, scale);
   return image;
 }
 
@@ -86,7 +89,7 @@ struct Film {
   const coaching::Analysis& a;
   const std::vector<Stop>& stops;
   footage::ClipWriter writer;
-  double due_s = 0;       // clip time that the next output frame stands for
+  double due_s = 0;  // clip time that the next output frame stands for
   std::vector<QImage> stills;
 
   Result<bool> put(const QImage& image, int times) {
@@ -109,21 +112,25 @@ struct Film {
       ++times;
     }
     if (times > 0) {
-      if (auto added = put(drawn(a, picture, f.index, nullptr, false), slow ? times * kSlowTimes : times); !added) return added;
+      if (auto added = put(drawn(a, picture, f.index, nullptr, false), slow ? times * kSlowTimes : times); !added)
+        return added;
     }
     for (const Stop& s : stops) {
       if (s.frame != f.index) continue;
       stills.push_back(drawn(a, picture, f.index, &s, false));
-      if (auto added = put(drawn(a, picture, f.index, &s, true), static_cast<int>(kFreeze_s * kRate_hz)); !added) return added;
+      if (auto added = put(drawn(a, picture, f.index, &s, true), static_cast<int>(kFreeze_s * kRate_hz)); !added)
+        return added;
     }
     return true;
   }
 };
 
-Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<Stop>& stops, const fs::path& file, Task& task) {
+Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<Stop>& stops, const fs::path& file,
+                                 Task& task) {
   auto reader = footage::FrameReader::open(a.clip.file);
   if (!reader) return fail(reader.error());
-  auto writer = footage::ClipWriter::create(file, {.width = reader->info().width, .height = reader->info().height, .rate_hz = kRate_hz, .quality = 22});
+  auto writer = footage::ClipWriter::create(
+      file, {.width = reader->info().width, .height = reader->info().height, .rate_hz = kRate_hz, .quality = 22});
   if (!writer) return fail(writer.error());
   const auto [from, to] = stretchOf(a);
   Film out{a, stops, std::move(*writer), from, {}};
@@ -136,7 +143,8 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<
     const footage::Frame& f = **next;
     if (f.t_s < from || f.index >= a.motion.times_s.size()) continue;
     if (f.index == 0 || out.due_s < f.t_s) out.due_s = f.t_s;
-    const double next_s = f.index + 1 < a.motion.times_s.size() ? a.motion.times_s[f.index + 1] : f.t_s + 1.0 / kRate_hz;
+    const double next_s =
+        f.index + 1 < a.motion.times_s.size() ? a.motion.times_s[f.index + 1] : f.t_s + 1.0 / kRate_hz;
     if (auto added = out.frame(f, next_s); !added) return fail(added.error());
     task.report((f.t_s - from) / std::max(to - from, 0.1));
   }
@@ -168,16 +176,26 @@ std::string pdfOf(const std::string& html) {
   return bytes.toStdString();
 }
 
-Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, ReplyFiles& files, const fs::path& folder, Task& task) {
+Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, ReplyFiles& files,
+                      const fs::path& folder, Task& task) {
   const std::vector<Stop> stops = stopsOf(a, content);
   files.clip = folder / "reply.mp4";
   task.part(0, 0.9);
   auto stills = film(a, stops, files.clip, task);
   if (!stills) return fail(stills.error());
   task.part(0.9, 1.0);
-  exchange::Report report{content.athlete, content.date, a.request.lift + ", " + a.request.variant, content.load,
-                          content.greeting, content.keep, content.cues, content.change_nothing, {}, content.follow_up,
-                          exchange::cautionsFor(a), content.style_title};
+  exchange::Report report{content.athlete,
+                          content.date,
+                          a.request.lift + ", " + a.request.variant,
+                          content.load,
+                          content.greeting,
+                          content.keep,
+                          content.cues,
+                          content.change_nothing,
+                          {},
+                          content.follow_up,
+                          exchange::cautionsFor(a),
+                          content.style_title};
   for (std::size_t i = 0; i < stills->size(); ++i) {
     const std::string png = pngOf((*stills)[i]);
     const fs::path file = folder / ("still-" + std::to_string(i + 1) + ".png");
@@ -196,11 +214,13 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
 
 }  // namespace
 
-Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& content, const fs::path& folder, Task& task) {
+Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& content, const fs::path& folder,
+                              Task& task) {
   std::error_code error;
   fs::create_directories(folder, error);
   if (error)
-    return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " cannot be made: " + error.message() + ".", "Choose another folder.");
+    return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " cannot be made: " + error.message() + ".",
+                "Choose another folder.");
   ReplyFiles files;
   if (auto written = writeAll(a, content, files, folder, task); !written) {
     for (const fs::path& f : {files.clip, files.html, files.pdf}) FileSystem::real().remove(f);

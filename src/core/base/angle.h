@@ -11,8 +11,12 @@ namespace jib {
 
 inline constexpr double kPi = std::numbers::pi;
 
-inline constexpr double degrees(double angle_rad) { return angle_rad * 180.0 / kPi; }
-inline constexpr double radians(double angle_deg) { return angle_deg * kPi / 180.0; }
+inline constexpr double degrees(double angle_rad) {
+  return angle_rad * 180.0 / kPi;
+}
+inline constexpr double radians(double angle_deg) {
+  return angle_deg * kPi / 180.0;
+}
 
 // Lean from the vertical of the segment from its lower to its upper end: positive when the upper end is further
 // forward; 0 upright, 90 level.

@@ -19,17 +19,37 @@ struct MetrePoint {
   double z = 0;
 };
 
-inline PixelPoint operator+(PixelPoint a, PixelPoint b) { return {a.x + b.x, a.y + b.y}; }
-inline PixelPoint operator-(PixelPoint a, PixelPoint b) { return {a.x - b.x, a.y - b.y}; }
-inline PixelPoint operator*(PixelPoint a, double k) { return {a.x * k, a.y * k}; }
-inline double dot(PixelPoint a, PixelPoint b) { return a.x * b.x + a.y * b.y; }
-inline double cross(PixelPoint a, PixelPoint b) { return a.x * b.y - a.y * b.x; }
-inline double length(PixelPoint a) { return std::hypot(a.x, a.y); }
+inline PixelPoint operator+(PixelPoint a, PixelPoint b) {
+  return {a.x + b.x, a.y + b.y};
+}
+inline PixelPoint operator-(PixelPoint a, PixelPoint b) {
+  return {a.x - b.x, a.y - b.y};
+}
+inline PixelPoint operator*(PixelPoint a, double k) {
+  return {a.x * k, a.y * k};
+}
+inline double dot(PixelPoint a, PixelPoint b) {
+  return a.x * b.x + a.y * b.y;
+}
+inline double cross(PixelPoint a, PixelPoint b) {
+  return a.x * b.y - a.y * b.x;
+}
+inline double length(PixelPoint a) {
+  return std::hypot(a.x, a.y);
+}
 
-inline MetrePoint operator+(MetrePoint a, MetrePoint b) { return {a.x + b.x, a.z + b.z}; }
-inline MetrePoint operator-(MetrePoint a, MetrePoint b) { return {a.x - b.x, a.z - b.z}; }
-inline MetrePoint operator*(MetrePoint a, double k) { return {a.x * k, a.z * k}; }
-inline double length(MetrePoint a) { return std::hypot(a.x, a.z); }
+inline MetrePoint operator+(MetrePoint a, MetrePoint b) {
+  return {a.x + b.x, a.z + b.z};
+}
+inline MetrePoint operator-(MetrePoint a, MetrePoint b) {
+  return {a.x - b.x, a.z - b.z};
+}
+inline MetrePoint operator*(MetrePoint a, double k) {
+  return {a.x * k, a.z * k};
+}
+inline double length(MetrePoint a) {
+  return std::hypot(a.x, a.z);
+}
 
 // Turns counter-clockwise in (x, y) as written; in a picture, whose y points down, that looks clockwise.
 inline PixelPoint rotated(PixelPoint a, double angle_rad) {

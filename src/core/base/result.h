@@ -53,7 +53,7 @@ struct AssertionFailed : std::logic_error {
 
 }  // namespace jib
 
-#define JIB_ASSERT(condition)                                                                      \
-  do {                                                                                             \
-    if (!(condition)) throw ::jib::AssertionFailed(std::string(__func__) + ": " + #condition);     \
+#define JIB_ASSERT(condition)                                                                  \
+  do {                                                                                         \
+    if (!(condition)) throw ::jib::AssertionFailed(std::string(__func__) + ": " + #condition); \
   } while (false)

@@ -15,9 +15,10 @@ std::vector<Notice> noticesOf(const Analysis& a) {
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
   if (!a.trace.body)
-    notices.push_back({"body_not_placed",
-                       "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
-                       "once on a still frame."});
+    notices.push_back(
+        {"body_not_placed",
+         "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
+         "once on a still frame."});
   if (!k.forward_known && !a.trace.body)
     notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
   if (std::abs(k.look_down_deg) > 8)
@@ -25,11 +26,13 @@ std::vector<Notice> noticesOf(const Analysis& a) {
                                                     "uncertain. Ask for the lens level with the hip.",
                                                     k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg))});
   if (std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
-    notices.push_back({"oblique", "The camera stands well away from the side; angles and distances are uncertain. Ask "
-                                  "for a view square to the lift."});
+    notices.push_back({"oblique",
+                       "The camera stands well away from the side; angles and distances are uncertain. Ask "
+                       "for a view square to the lift."});
   if (a.trace.bar->depth_ratio <= 0)
-    notices.push_back({"bar_end_unseen", "The end of the bar could not be made out, so the camera's turn is assumed: "
-                                         "bar against mid-foot is less certain."});
+    notices.push_back({"bar_end_unseen",
+                       "The end of the bar could not be made out, so the camera's turn is assumed: "
+                       "bar against mid-foot is less certain."});
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
   if (a.reps.size() == 1)

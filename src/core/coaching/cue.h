@@ -44,12 +44,12 @@ struct Cue {
   std::string drill;
   std::string load;
   int weeks = 4;
-  std::string proof;        // which number must change
+  std::string proof;  // which number must change
   std::string side_effect;
-  std::string why_first;    // why the program proposed it in this place
-  std::string measure;      // id
+  std::string why_first;  // why the program proposed it in this place
+  std::string measure;    // id
   double value = 0, sigma = 0;
-  double t_s = 0;           // evidence frame
+  double t_s = 0;  // evidence frame
 
   friend bool operator==(const Cue&, const Cue&) = default;
 };

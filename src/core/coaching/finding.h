@@ -17,12 +17,12 @@ inline constexpr double kSureSigmas = 1.64;
 
 // A measure held against a style's limit.
 struct Finding {
-  std::string id;                // "squat.hips_lead"
+  std::string id;  // "squat.hips_lead"
   Verdict verdict = Verdict::No;
-  std::vector<int> reps;         // 1-based: those with verdict yes; of "too close", those too close; empty for the set
-  int severity = 0;              // 0 none, 1 slight, 2 clear, 3 strong
+  std::vector<int> reps;  // 1-based: those with verdict yes; of "too close", those too close; empty for the set
+  int severity = 0;       // 0 none, 1 slight, 2 clear, 3 strong
   const lifts::MeasureKind* kind = nullptr;
-  lifts::Measured worst;         // the rep that shows it most
+  lifts::Measured worst;  // the rep that shows it most
   double limit = 0;
   Side side = Side::Above;
   std::string settle;

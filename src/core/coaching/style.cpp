@@ -30,7 +30,8 @@ Limit readLimit(const std::string& finding, TomlTable table) {
   table.refuseUnknown();
   const lifts::MeasureKind* kind = lifts::squatKind(limit.measure);
   if (!kind) table.refuse("no measure is called \"" + limit.measure + "\"");
-  if (kind->unit != limit.unit) table.refuse("the unit of " + limit.measure + " is \"" + std::string(kind->unit) + "\"");
+  if (kind->unit != limit.unit)
+    table.refuse("the unit of " + limit.measure + " is \"" + std::string(kind->unit) + "\"");
   return limit;
 }
 

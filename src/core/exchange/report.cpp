@@ -51,14 +51,16 @@ ul.small{font-size:.88em;color:#5d697f}
 
 void addCues(std::string& html, const Report& r) {
   if (r.change_nothing) {
-    html += "<h2>Change nothing</h2><p>Every check that could be made passes. Keep going as you are; advice on a good "
-            "lift can make it worse.</p>";
+    html +=
+        "<h2>Change nothing</h2><p>Every check that could be made passes. Keep going as you are; advice on a good "
+        "lift can make it worse.</p>";
     return;
   }
   if (r.cues.empty()) return;
   html += r.cues.size() == 1 ? "<h2>One thing to try</h2>" : "<h2>What to try</h2>";
   for (const coaching::Cue& c : r.cues) {
-    html += fmt::format("<div class=cue><div>{}</div><div class=say>{}</div><dl>", escaped(c.title), escaped(c.wording));
+    html +=
+        fmt::format("<div class=cue><div>{}</div><div class=say>{}</div><dl>", escaped(c.title), escaped(c.wording));
     const auto row = [&](const char* name, const std::string& text) {
       if (!text.empty()) html += fmt::format("<dt>{}</dt><dd>{}</dd>", name, escaped(text));
     };
@@ -102,17 +104,21 @@ std::string base64(std::string_view bytes) {
 std::vector<std::string> cautionsFor(const coaching::Analysis& a) {
   std::vector<std::string> all;
   for (const auto& n : a.notices) all.push_back(n.text);
-  all.push_back("Depth and every other call here is a coach's view from one camera; your federation's rule book and its "
-                "referees have the last word.");
+  all.push_back(
+      "Depth and every other call here is a coach's view from one camera; your federation's rule book and its "
+      "referees have the last word.");
   all.push_back("Begin a change lighter than usual, inside the rack with safeties set or with spotters.");
-  all.push_back("If anything hurts, stop and ask a physician or physiotherapist who knows lifting. Nothing here is a "
-                "diagnosis, and no change of technique is a promise against pain.");
+  all.push_back(
+      "If anything hurts, stop and ask a physician or physiotherapist who knows lifting. Nothing here is a "
+      "diagnosis, and no change of technique is a promise against pain.");
   return all;
 }
 
 std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
-  std::string html = "<!doctype html><html lang=en><head><meta charset=utf-8><meta name=viewport content=\"width=device-width\">";
-  html += fmt::format("<title>{}, {}</title><style>{}</style></head><body>", escaped(r.athlete), escaped(r.date), kSheet);
+  std::string html =
+      "<!doctype html><html lang=en><head><meta charset=utf-8><meta name=viewport content=\"width=device-width\">";
+  html +=
+      fmt::format("<title>{}, {}</title><style>{}</style></head><body>", escaped(r.athlete), escaped(r.date), kSheet);
   html += fmt::format("<h1>{}</h1><div class=meta>{}</div>", escaped(r.athlete),
                       escaped(fmt::format("{} · {}{}", r.date, r.lift, r.load.empty() ? "" : " · " + r.load)));
   if (!r.greeting.empty()) html += "<p>" + escaped(r.greeting) + "</p>";
@@ -123,8 +129,9 @@ std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
   }
   addCues(html, r);
   for (const ReportStill& s : r.stills)
-    html += fmt::format("<figure><img alt=\"{0}\" src=\"data:image/png;base64,{1}\"><figcaption>{0}</figcaption></figure>",
-                        escaped(s.caption), base64(s.png));
+    html +=
+        fmt::format("<figure><img alt=\"{0}\" src=\"data:image/png;base64,{1}\"><figcaption>{0}</figcaption></figure>",
+                    escaped(s.caption), base64(s.png));
   if (!r.follow_up.empty()) {
     html += "<h2>Asked before</h2><table><tr><th></th><th>Asked</th><th>Then</th><th>Now</th><th></th></tr>";
     for (const FollowUp& f : r.follow_up)

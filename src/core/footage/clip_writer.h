@@ -11,12 +11,12 @@
 namespace jib::footage {
 
 struct ClipFormat {
-  int width = 0;   // odd sizes lose their last column or row: H.264 in 4:2:0 has even sides
+  int width = 0;  // odd sizes lose their last column or row: H.264 in 4:2:0 has even sides
   int height = 0;
-  int rate_hz = 30;           // time stamps are multiples of 1/rate
-  int quality = 23;           // x264's constant rate factor: lower is better and larger
+  int rate_hz = 30;                // time stamps are multiples of 1/rate
+  int quality = 23;                // x264's constant rate factor: lower is better and larger
   std::string speed = "veryfast";  // x264's preset
-  int key_every = 30;         // frames between key frames, so that players seek quickly
+  int key_every = 30;              // frames between key frames, so that players seek quickly
 };
 
 // Writes an H.264 MP4. The file appears under its name only when finish() has succeeded; a writer that is dropped

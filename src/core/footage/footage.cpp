@@ -54,8 +54,9 @@ Result<Frame> Footage::frame(std::size_t index) {
     before = std::move(decoded);
   }
   if (before) return std::move(*before);
-  return fail(ErrorCode::ClipUnreadable, info().file.filename().string() + ": frame " + std::to_string(index + 1) +
-              " cannot be decoded.", "Step on to the next frame.");
+  return fail(ErrorCode::ClipUnreadable,
+              info().file.filename().string() + ": frame " + std::to_string(index + 1) + " cannot be decoded.",
+              "Step on to the next frame.");
 }
 
 }  // namespace jib::footage

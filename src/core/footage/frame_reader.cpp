@@ -79,8 +79,8 @@ struct FrameReader::Impl {
   int stream = -1;
   double time_base_s = 0;
   ClipInfo info;
-  std::vector<std::size_t> keys;           // frame indices a decoder can start at
-  std::optional<std::size_t> last_index;   // last frame handed out since the last seek
+  std::vector<std::size_t> keys;          // frame indices a decoder can start at
+  std::optional<std::size_t> last_index;  // last frame handed out since the last seek
   bool draining = false;
 
   Result<bool> openFile(const fs::path& file, Workers workers);
@@ -94,7 +94,8 @@ struct FrameReader::Impl {
 Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) {
   std::error_code error;
   const auto bytes = fs::file_size(file, error);
-  if (error) return unreadable(file, "the file is not there or may not be read.", "Check the path and its permissions.");
+  if (error)
+    return unreadable(file, "the file is not there or may not be read.", "Check the path and its permissions.");
   if (bytes == 0) return unreadable(file, "the file is empty.", "Ask for the clip to be sent again.");
   AVFormatContext* raw = nullptr;
   const int opened = avformat_open_input(&raw, file.c_str(), nullptr, nullptr);
@@ -109,8 +110,7 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) 
   if (stream == AVERROR_DECODER_NOT_FOUND)
     return unreadable(file, "its picture is stored in a way this machine cannot decode.",
                       "Ask for the clip as H.264 (the phone's \"most compatible\" setting).");
-  if (stream < 0)
-    return unreadable(file, "there is sound but no picture in it.", "Ask for the film itself.");
+  if (stream < 0) return unreadable(file, "there is sound but no picture in it.", "Ask for the film itself.");
   for (unsigned i = 0; i < raw->nb_streams; ++i)
     if (static_cast<int>(i) != stream) raw->streams[i]->discard = AVDISCARD_ALL;
   codec.reset(avcodec_alloc_context3(decoder));
@@ -138,8 +138,7 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
     }
     av_packet_unref(packet.get());
   }
-  if (shown.empty())
-    return unreadable(file, "there is no picture in it.", "Ask for the clip to be sent again.");
+  if (shown.empty()) return unreadable(file, "there is no picture in it.", "Ask for the clip to be sent again.");
   for (int64_t pts : shown) {
     if (keyed.count(pts)) keys.push_back(info.times_s.size());
     info.times_s.push_back(static_cast<double>(pts) * time_base_s);
@@ -173,7 +172,8 @@ std::optional<std::size_t> FrameReader::Impl::indexOf(int64_t pts) const {
 cv::Mat FrameReader::Impl::stored(Pixels pixels) {
   const auto from = static_cast<AVPixelFormat>(frame->format);
   if (pixels == Pixels::Gray && firstPlaneIsLuma(from))
-    return cv::Mat(frame->height, frame->width, CV_8UC1, frame->data[0], static_cast<size_t>(frame->linesize[0])).clone();
+    return cv::Mat(frame->height, frame->width, CV_8UC1, frame->data[0], static_cast<size_t>(frame->linesize[0]))
+        .clone();
   const AVPixelFormat to = pixels == Pixels::Gray ? AV_PIX_FMT_GRAY8 : AV_PIX_FMT_BGR24;
   const cv::Size size(frame->width, frame->height);
   if (!scaler || scaler_to != to || scaler_from != from || scaler_size != size) {
@@ -253,8 +253,7 @@ Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) 
     if (!usable || !same_size) continue;
     impl_->last_index = index;
     if (*index < from) continue;
-    return std::optional<Frame>(
-        Frame{*index, impl_->info.times_s[*index], impl_->displayed(impl_->stored(pixels))});
+    return std::optional<Frame>(Frame{*index, impl_->info.times_s[*index], impl_->displayed(impl_->stored(pixels))});
   }
   return std::optional<Frame>();
 }

@@ -19,12 +19,14 @@ Result<bool> exportAthlete(Library& library, AthleteId id, const fs::path& folde
   std::error_code error;
   fs::create_directories(folder, error);
   if (error)
-    return fail(ErrorCode::CannotWrite, folder.string() + " cannot be made: " + error.message() + ".", "Choose another folder.");
+    return fail(ErrorCode::CannotWrite, folder.string() + " cannot be made: " + error.message() + ".",
+                "Choose another folder.");
   Json all{{"schema", "jagged-jib/athlete"}, {"version", 1}, {"name", athlete->name}, {"note", athlete->note}};
   all["submissions"] = Json::array();
   for (const Submission& s : *submissions) {
     if (s.athlete != id) continue;
-    const std::string name = s.received_on + "-" + std::to_string(s.id.number) + fs::path(s.clip_name).extension().string();
+    const std::string name =
+        s.received_on + "-" + std::to_string(s.id.number) + fs::path(s.clip_name).extension().string();
     if (auto copied = FileSystem::real().copy(library.clipFile(s), folder / name); !copied) return copied;
     auto review = library.review(s.id);
     if (!review) return fail(review.error());

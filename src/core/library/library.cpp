@@ -165,18 +165,21 @@ Result<Library> Library::open(const fs::path& folder, FileSystem& disk) {
   std::error_code error;
   fs::create_directories(folder / "media", error);
   if (error)
-    return fail(ErrorCode::CannotWrite, "The library folder " + folder.string() + " cannot be made: " + error.message() + ".",
+    return fail(ErrorCode::CannotWrite,
+                "The library folder " + folder.string() + " cannot be made: " + error.message() + ".",
                 "Choose another folder.");
   const fs::path file = folder / "library.sqlite";
   try {
-    impl->database = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 5000);
+    impl->database =
+        std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 5000);
     SQLite::Database& db = *impl->database;
     db.exec("PRAGMA journal_mode = WAL");
     db.exec("PRAGMA synchronous = FULL");
     db.exec("PRAGMA foreign_keys = ON");
     const int schema = db.execAndGet("PRAGMA user_version").getInt();
     if (schema > kSchema)
-      return fail(ErrorCode::CannotRead, "This library was written by a newer Jagged Jib.", "Open it with that version.");
+      return fail(ErrorCode::CannotRead, "This library was written by a newer Jagged Jib.",
+                  "Open it with that version.");
     if (const std::string sound = db.execAndGet("PRAGMA quick_check").getString(); sound != "ok")
       return fail(ErrorCode::CannotRead, "The library is damaged: " + sound + ".",
                   "Put back the copy that lies beside it (library.sqlite.before-*), or your own backup.");
@@ -233,7 +236,8 @@ Result<Athlete> Library::athlete(AthleteId id) {
   return impl_->guarded([&]() -> Result<Athlete> {
     SQLite::Statement s(*impl_->database, "SELECT id, name, note, style FROM athlete WHERE id = ?");
     s.bind(1, id.number);
-    if (!s.executeStep()) return fail(ErrorCode::CannotRead, "That athlete is not in the library.", "Refresh the list.");
+    if (!s.executeStep())
+      return fail(ErrorCode::CannotRead, "That athlete is not in the library.", "Refresh the list.");
     return athleteFrom(s);
   });
 }
@@ -304,8 +308,8 @@ Result<bool> Library::updateSubmission(const Submission& submission) {
 Result<std::vector<Submission>> Library::submissions() {
   return impl_->guarded([&]() -> Result<std::vector<Submission>> {
     std::vector<Submission> all;
-    SQLite::Statement s(*impl_->database,
-                        std::string("SELECT ") + kSubmissionColumns + " FROM submission ORDER BY received_on DESC, id DESC");
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kSubmissionColumns +
+                                              " FROM submission ORDER BY received_on DESC, id DESC");
     while (s.executeStep()) all.push_back(submissionFrom(s));
     return all;
   });
@@ -313,9 +317,11 @@ Result<std::vector<Submission>> Library::submissions() {
 
 Result<Submission> Library::submission(SubmissionId id) {
   return impl_->guarded([&]() -> Result<Submission> {
-    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kSubmissionColumns + " FROM submission WHERE id = ?");
+    SQLite::Statement s(*impl_->database,
+                        std::string("SELECT ") + kSubmissionColumns + " FROM submission WHERE id = ?");
     s.bind(1, id.number);
-    if (!s.executeStep()) return fail(ErrorCode::CannotRead, "That submission is not in the library.", "Refresh the list.");
+    if (!s.executeStep())
+      return fail(ErrorCode::CannotRead, "That submission is not in the library.", "Refresh the list.");
     return submissionFrom(s);
   });
 }
@@ -398,8 +404,9 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
 
 Result<bool> Library::updateThread(const CueThread& t) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Statement s(*impl_->database,
-                        "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=? WHERE id=?");
+    SQLite::Statement s(
+        *impl_->database,
+        "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=? WHERE id=?");
     bindThreadNow(s, 1, t);
     s.bind(6, t.id.number);
     return s.exec() == 1;
@@ -411,7 +418,8 @@ Result<std::vector<std::string>> Library::check() {
     std::vector<std::string> troubles;
     SQLite::Statement sound(*impl_->database, "PRAGMA integrity_check");
     while (sound.executeStep())
-      if (const std::string said = sound.getColumn(0).getString(); said != "ok") troubles.push_back("Database: " + said + ".");
+      if (const std::string said = sound.getColumn(0).getString(); said != "ok")
+        troubles.push_back("Database: " + said + ".");
     auto all = submissions();
     if (!all) return fail(all.error());
     for (const Submission& s : *all) {

@@ -13,10 +13,9 @@
 namespace jib::library {
 
 // The coach's records in one folder: library.sqlite and media/ with every clip under its content hash.
-// Every call is one transaction: it has happened whole when it returns, or not at all. Killing the program at any moment
-// loses at most the call under way.
-// Errors  CannotRead (not a library, newer than this program, damaged: with what to do), CannotWrite
-// Thread  one thread a Library; open another on the same folder elsewhere
+// Every call is one transaction: it has happened whole when it returns, or not at all. Killing the program at any
+// moment loses at most the call under way. Errors  CannotRead (not a library, newer than this program, damaged: with
+// what to do), CannotWrite Thread  one thread a Library; open another on the same folder elsewhere
 class Library {
  public:
   static constexpr int kSchema = 2;

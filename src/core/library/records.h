@@ -32,8 +32,8 @@ struct Submission {
   std::optional<double> load_kg;
   double plate_mm = 450;
   double slow_factor = 1;
-  std::string clip_name;   // as it was sent
-  std::string clip_hash;   // SHA-256; the file in the media folder is named after it
+  std::string clip_name;  // as it was sent
+  std::string clip_hash;  // SHA-256; the file in the media folder is named after it
   SubmissionState state = SubmissionState::New;
 };
 
@@ -41,9 +41,9 @@ struct Submission {
 struct Review {
   std::vector<tracing::PlacedFrame> placed;
   std::vector<coaching::Cue> cues;
-  bool cues_chosen = false;     // the coach has touched the choice; until then the proposal stands
+  bool cues_chosen = false;  // the coach has touched the choice; until then the proposal stands
   bool change_nothing = false;
-  std::string greeting;         // first words of the reply
+  std::string greeting;  // first words of the reply
   double play_head_s = 0;
 };
 

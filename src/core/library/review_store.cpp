@@ -11,9 +11,18 @@ namespace {
 using Json = nlohmann::json;
 
 Json toJson(const coaching::Cue& c) {
-  return {{"finding", c.finding},     {"title", c.title},   {"wording", c.wording}, {"drill", c.drill},
-          {"load", c.load},           {"weeks", c.weeks},   {"proof", c.proof},     {"side_effect", c.side_effect},
-          {"why_first", c.why_first}, {"measure", c.measure}, {"value", c.value},   {"sigma", c.sigma},
+  return {{"finding", c.finding},
+          {"title", c.title},
+          {"wording", c.wording},
+          {"drill", c.drill},
+          {"load", c.load},
+          {"weeks", c.weeks},
+          {"proof", c.proof},
+          {"side_effect", c.side_effect},
+          {"why_first", c.why_first},
+          {"measure", c.measure},
+          {"value", c.value},
+          {"sigma", c.sigma},
           {"t", c.t_s}};
 }
 

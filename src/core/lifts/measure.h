@@ -55,8 +55,8 @@ struct Shown {
   int decimals;
 };
 Shown shown(const MeasureKind& kind, const Measured& measured);
-std::string text(const MeasureKind& kind, const Measured& measured);            // "-2.1 cm"
+std::string text(const MeasureKind& kind, const Measured& measured);              // "-2.1 cm"
 std::string numbersWithSigma(const MeasureKind& kind, const Measured& measured);  // "-2.1 ± 0.8"
-std::string textWithSigma(const MeasureKind& kind, const Measured& measured);   // "-2.1 ± 0.8 cm"
+std::string textWithSigma(const MeasureKind& kind, const Measured& measured);     // "-2.1 ± 0.8 cm"
 
 }  // namespace jib::lifts

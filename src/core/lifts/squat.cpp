@@ -14,9 +14,9 @@ using motion::Motion;
 using motion::Rep;
 using tracing::Landmark;
 
-constexpr double kSteepest_deg = 15;      // a camera that looks down on the hip more steeply cannot show depth
+constexpr double kSteepest_deg = 15;  // a camera that looks down on the hip more steeply cannot show depth
 constexpr double kStraight_deg = 170;
-constexpr double kNearFinal_deg = 4;      // or this close to the joint's own final angle, for those who never reach 170
+constexpr double kNearFinal_deg = 4;  // or this close to the joint's own final angle, for those who never reach 170
 
 constexpr const char* kNoBody = "The body points are not placed yet.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
@@ -57,7 +57,8 @@ struct Look {
   double leanSigma_deg(Landmark lower, Landmark upper, double t, bool change) const {
     const auto a = place(lower, t), b = place(upper, t);
     const double l = a && b ? std::max(0.1, length(*b - *a)) : 0.4;
-    const double ends = change ? std::hypot(wander(lower, t), wander(upper, t)) : std::hypot(sigma(lower, t), sigma(upper, t));
+    const double ends =
+        change ? std::hypot(wander(lower, t), wander(upper, t)) : std::hypot(sigma(lower, t), sigma(upper, t));
     return degrees(std::hypot(ends / l, change ? 0.0 : m.calibration.roll_sigma_rad));
   }
   double eventSigma_s() const {
@@ -79,8 +80,9 @@ Answer depth(const Look& k) {
     const double value = crease->z - top->z;
     if (deepest && value >= deepest->value) continue;
     const double apart = std::abs(crease->x - top->x);
-    const double sigma = std::hypot(std::hypot(k.sigma(Landmark::HipCrease, k.m.times_s[i]), k.sigma(Landmark::KneeTop, k.m.times_s[i])),
-                                    apart * k.m.calibration.roll_sigma_rad, k.m.calibration.height_sigma_m);
+    const double sigma =
+        std::hypot(std::hypot(k.sigma(Landmark::HipCrease, k.m.times_s[i]), k.sigma(Landmark::KneeTop, k.m.times_s[i])),
+                   apart * k.m.calibration.roll_sigma_rad, k.m.calibration.height_sigma_m);
     deepest = Measured{value, std::hypot(sigma, value * k.m.calibration.scale_sigma_rel), k.m.times_s[i]};
   }
   if (!deepest) return Absent{kHidden};
@@ -103,7 +105,8 @@ Answer barToMidFootMax(const Look& k) {
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto& bar = k.m.path(Landmark::Bar).at[i];
     if (bar && (!most || std::abs(bar->x) > std::abs(most->value)))
-      most = Measured{bar->x, std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(Landmark::Bar, k.m.times_s[i])), k.m.times_s[i]};
+      most = Measured{bar->x, std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(Landmark::Bar, k.m.times_s[i])),
+                      k.m.times_s[i]};
   }
   if (!most) return Absent{kHidden};
   return *most;
@@ -114,7 +117,8 @@ Answer driftAtReversal(const Look& k) {
   const auto low = k.place(Landmark::Bar, k.rep.bottom_t), later = k.place(Landmark::Bar, t);
   if (!low || !later) return Absent{kHidden};
   // A roll of the camera turns some of the rise into drift.
-  const double sigma = std::hypot(std::sqrt(2.0) * k.wander(Landmark::Bar, t), (later->z - low->z) * k.m.calibration.roll_sigma_rad, 0.002);
+  const double sigma = std::hypot(std::sqrt(2.0) * k.wander(Landmark::Bar, t),
+                                  (later->z - low->z) * k.m.calibration.roll_sigma_rad, 0.002);
   return Measured{later->x - low->x, sigma, t};
 }
 
@@ -124,8 +128,12 @@ Answer trunkAt(const Look& k, double t) {
   return Measured{*lean, k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, t, false), t};
 }
 
-Answer trunkStart(const Look& k) { return trunkAt(k, k.rep.start_t); }
-Answer trunkBottom(const Look& k) { return trunkAt(k, k.rep.bottom_t); }
+Answer trunkStart(const Look& k) {
+  return trunkAt(k, k.rep.start_t);
+}
+Answer trunkBottom(const Look& k) {
+  return trunkAt(k, k.rep.bottom_t);
+}
 
 Answer trunkGain(const Look& k) {
   const auto bottom = k.trunk(k.rep.bottom_t);
@@ -224,13 +232,15 @@ Answer kneeSlidePct(const Look& k) {
 Answer kneeArrival(const Look& k) {
   const auto start = k.place(Landmark::Knee, k.rep.start_t), bottom = k.place(Landmark::Knee, k.rep.bottom_t);
   const auto high = k.place(Landmark::Bar, k.rep.start_t), low = k.place(Landmark::Bar, k.rep.bottom_t);
-  if (!start || !bottom || !high || !low || bottom->x - start->x < 0.03) return Absent{"The knee hardly travels forward."};
+  if (!start || !bottom || !high || !low || bottom->x - start->x < 0.03)
+    return Absent{"The knee hardly travels forward."};
   const double there = start->x + 0.95 * (bottom->x - start->x);
   for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t); ++i) {
     const auto &knee = k.m.path(Landmark::Knee).at[i], &bar = k.m.path(Landmark::Bar).at[i];
     if (!knee || !bar || knee->x < there) continue;
     const double pct = 100 * (high->z - bar->z) / (high->z - low->z);
-    return Measured{std::clamp(pct, 0.0, 100.0), 8 + 300 * k.wander(Landmark::Knee, k.m.times_s[i]) / (bottom->x - start->x), k.m.times_s[i]};
+    return Measured{std::clamp(pct, 0.0, 100.0),
+                    8 + 300 * k.wander(Landmark::Knee, k.m.times_s[i]) / (bottom->x - start->x), k.m.times_s[i]};
   }
   return Absent{kHidden};
 }
@@ -240,7 +250,9 @@ Answer kneePastToe(const Look& k) {
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto &knee = k.m.path(Landmark::Knee).at[i], &toe = k.m.path(Landmark::Toe).at[i];
     if (knee && toe && (!most || knee->x - toe->x > most->value))
-      most = Measured{knee->x - toe->x, std::hypot(k.sigma(Landmark::Knee, k.m.times_s[i]), k.sigma(Landmark::Toe, k.m.times_s[i])), k.m.times_s[i]};
+      most = Measured{knee->x - toe->x,
+                      std::hypot(k.sigma(Landmark::Knee, k.m.times_s[i]), k.sigma(Landmark::Toe, k.m.times_s[i])),
+                      k.m.times_s[i]};
   }
   if (!most) return Absent{kHidden};
   return *most;
@@ -249,35 +261,52 @@ Answer kneePastToe(const Look& k) {
 Answer shinBottom(const Look& k) {
   const auto a = k.place(Landmark::Ankle, k.rep.bottom_t), b = k.place(Landmark::Knee, k.rep.bottom_t);
   if (!a || !b) return Absent{kHidden};
-  return Measured{lean_deg(*a, *b), k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t, false), k.rep.bottom_t};
+  return Measured{lean_deg(*a, *b), k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t, false),
+                  k.rep.bottom_t};
 }
 
 Answer momentArm(const Look& k, Landmark joint) {
   const auto bar = k.place(Landmark::Bar, k.rep.bottom_t), at = k.place(joint, k.rep.bottom_t);
   if (!bar || !at) return Absent{kHidden};
-  return Measured{std::abs(bar->x - at->x), std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(joint, k.rep.bottom_t)), k.rep.bottom_t};
+  return Measured{std::abs(bar->x - at->x),
+                  std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(joint, k.rep.bottom_t)), k.rep.bottom_t};
 }
 
-Answer momentArmHip(const Look& k) { return momentArm(k, Landmark::Hip); }
-Answer momentArmKnee(const Look& k) { return momentArm(k, Landmark::Knee); }
+Answer momentArmHip(const Look& k) {
+  return momentArm(k, Landmark::Hip);
+}
+Answer momentArmKnee(const Look& k) {
+  return momentArm(k, Landmark::Knee);
+}
 
 Answer footLift(const Look& k, Landmark end) {
   const auto start = k.place(end, k.rep.start_t);
   if (!start) return Absent{kHidden};
   Measured most{0, 0, k.rep.bottom_t};
   for (std::size_t i = k.first(); i <= k.last(); ++i)
-    if (const auto& p = k.m.path(end).at[i]; p && p->z - start->z > most.value) most = {p->z - start->z, 0, k.m.times_s[i]};
+    if (const auto& p = k.m.path(end).at[i]; p && p->z - start->z > most.value)
+      most = {p->z - start->z, 0, k.m.times_s[i]};
   most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.002);
   return most;
 }
 
-Answer heelLift(const Look& k) { return footLift(k, Landmark::Heel); }
-Answer toeLift(const Look& k) { return footLift(k, Landmark::Toe); }
+Answer heelLift(const Look& k) {
+  return footLift(k, Landmark::Heel);
+}
+Answer toeLift(const Look& k) {
+  return footLift(k, Landmark::Toe);
+}
 
-Answer descent(const Look& k) { return Measured{k.m.real_s(k.rep.start_t, k.rep.bottom_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t}; }
-Answer pause(const Look& k) { return Measured{k.m.real_s(k.rep.bottom_t, k.rep.ascent_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t}; }
+Answer descent(const Look& k) {
+  return Measured{k.m.real_s(k.rep.start_t, k.rep.bottom_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t};
+}
+Answer pause(const Look& k) {
+  return Measured{k.m.real_s(k.rep.bottom_t, k.rep.ascent_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t};
+}
 // The end of the ascent is a slow creep; the filter smears it by about a frame.
-Answer ascent(const Look& k) { return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t), 2 * k.eventSigma_s(), k.rep.lockout_t}; }
+Answer ascent(const Look& k) {
+  return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t), 2 * k.eventSigma_s(), k.rep.lockout_t};
+}
 
 Answer peakSpeed(const Look& k, double from_t, double to_t, double sign) {
   std::optional<Measured> most;
@@ -288,8 +317,12 @@ Answer peakSpeed(const Look& k, double from_t, double to_t, double sign) {
   return *most;
 }
 
-Answer peakDescent(const Look& k) { return peakSpeed(k, k.rep.start_t, k.rep.bottom_t, -1); }
-Answer peakAscent(const Look& k) { return peakSpeed(k, k.rep.ascent_t, k.rep.lockout_t, 1); }
+Answer peakDescent(const Look& k) {
+  return peakSpeed(k, k.rep.start_t, k.rep.bottom_t, -1);
+}
+Answer peakAscent(const Look& k) {
+  return peakSpeed(k, k.rep.ascent_t, k.rep.lockout_t, 1);
+}
 
 Answer meanAscent(const Look& k) {
   const auto low = k.place(Landmark::Bar, k.rep.ascent_t), high = k.place(Landmark::Bar, k.rep.lockout_t);
@@ -337,7 +370,8 @@ Answer barRange(const Look& k) {
       }
     }
   if (high < low) return Absent{kHidden};
-  const double sigma = std::hypot(k.wander(Landmark::Bar, t) * 1.4, k.rep.stroke_m * k.m.calibration.roll_sigma_rad, 0.002);
+  const double sigma =
+      std::hypot(k.wander(Landmark::Bar, t) * 1.4, k.rep.stroke_m * k.m.calibration.roll_sigma_rad, 0.002);
   return Measured{high - low, sigma, t};
 }
 
@@ -377,10 +411,14 @@ const std::vector<Row>& rows() {
       {{"moment_arm_knee_m", "Bar to knee, level", "m", "Bottom", D::Chain}, Needs::Body, momentArmKnee},
       {{"pause_s", "Pause", "s", "Bottom", D::BarPath}, Needs::Bar, pause},
       {{"trunk_lean_gain_deg", "Lean added out of the bottom", "deg", "Ascent", D::Trunk}, Needs::Body, trunkGain},
-      {{"hip_shoulder_rise_ratio", "Hip rise over shoulder rise", "ratio", "Ascent", D::HipAndShoulder}, Needs::Body, riseRatio},
+      {{"hip_shoulder_rise_ratio", "Hip rise over shoulder rise", "ratio", "Ascent", D::HipAndShoulder},
+       Needs::Body,
+       riseRatio},
       {{"knee_slide_back_m", "Knee slides back", "m", "Ascent", D::Knee}, Needs::Body, kneeSlide},
       {{"knee_slide_back_pct_shin", "Knee slides back, of shin", "%", "Ascent", D::Knee}, Needs::Body, kneeSlidePct},
-      {{"bar_drift_reversal_m", "Bar drifts at the turn", "m", "Ascent", D::MidFoot}, Needs::BarForward, driftAtReversal},
+      {{"bar_drift_reversal_m", "Bar drifts at the turn", "m", "Ascent", D::MidFoot},
+       Needs::BarForward,
+       driftAtReversal},
       {{"lean_mismatch_deg", "Lean, down against up", "deg", "Ascent", D::Trunk}, Needs::Body, leanMismatch},
       {{"ascent_s", "Ascent", "s", "Ascent", D::BarPath}, Needs::Bar, ascent},
       {{"bar_mean_ascent_mps", "Mean speed up", "m/s", "Ascent", D::BarPath}, Needs::Bar, meanAscent},

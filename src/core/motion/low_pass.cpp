@@ -66,7 +66,8 @@ void filterStretch(const std::vector<double>& t, std::vector<double>& v, double 
   std::reverse(padded.begin(), padded.end());
   onePass(padded, filter);
   std::reverse(padded.begin(), padded.end());
-  const std::vector<double> smooth(padded.begin() + static_cast<long>(pad), padded.begin() + static_cast<long>(pad + n));
+  const std::vector<double> smooth(padded.begin() + static_cast<long>(pad),
+                                   padded.begin() + static_cast<long>(pad + n));
   hint = 0;
   for (std::size_t i = 0; i < t.size(); ++i) v[i] = interpolated(even_t, smooth, t[i], hint);
 }

@@ -6,9 +6,10 @@
 
 namespace jib::motion {
 
-// Cutoffs in Hz of real time. A barbell in a heavy lift moves in strokes of about a second: nearly all of its motion lies
-// below 4 Hz, while the jitter of traced points is spread evenly up to half the frame rate. 6 Hz keeps the stroke's
-// speed within half a per cent and halves the jitter at 30 frames a second; body points jitter more and get 5 Hz.
+// Cutoffs in Hz of real time. A barbell in a heavy lift moves in strokes of about a second: nearly all of its motion
+// lies below 4 Hz, while the jitter of traced points is spread evenly up to half the frame rate. 6 Hz keeps the
+// stroke's speed within half a per cent and halves the jitter at 30 frames a second; body points jitter more and get 5
+// Hz.
 inline constexpr double kBarCutoff_hz = 6.0;
 inline constexpr double kBodyCutoff_hz = 5.0;
 

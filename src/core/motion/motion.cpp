@@ -52,7 +52,8 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
     if (landmark == Landmark::Knee || landmark == Landmark::KneeTop) {
       const auto ankle = trace.place(i, Landmark::Ankle);
       if (ankle)
-        knee_ahead = clip.camera.forward * (point->place.x - ankle->x) / clip.camera.pixelsPerMetre(clip.camera.ankle_m);
+        knee_ahead =
+            clip.camera.forward * (point->place.x - ankle->x) / clip.camera.pixelsPerMetre(clip.camera.ankle_m);
     }
     const double lateral = clip.camera.lateralOf(landmark, knee_ahead);
     const double px = clip.camera.pixelsPerMetre(lateral);

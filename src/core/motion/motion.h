@@ -16,8 +16,8 @@ struct Angles {
 };
 
 // One landmark over the clip, in metres of the lifter's frame, filtered.
-// sigma_m: 1 σ of a place; wander_m: 1 σ of how far the error changes between two moments of the same rep, which is what
-// matters for a difference.
+// sigma_m: 1 σ of a place; wander_m: 1 σ of how far the error changes between two moments of the same rep, which is
+// what matters for a difference.
 struct Path {
   std::vector<std::optional<MetrePoint>> at;
   std::vector<double> sigma_m;
@@ -26,12 +26,12 @@ struct Path {
 
 // What calibration leaves uncertain in every number of the clip.
 struct Calibration {
-  double pixels_per_metre = 0;   // at the plate
+  double pixels_per_metre = 0;  // at the plate
   double scale_sigma_rel = 0.01;
   double roll_sigma_rad = 0.015;
-  double bar_to_foot_sigma_m = 0.02;   // bar against foot: they stand at different distances from the camera
-  double height_sigma_m = 0.005;       // crease against knee: what height and pitch of the camera do to the two
-  double look_down_deg = 0;              // steepness of the camera's line to the hip at the bottom
+  double bar_to_foot_sigma_m = 0.02;  // bar against foot: they stand at different distances from the camera
+  double height_sigma_m = 0.005;      // crease against knee: what height and pitch of the camera do to the two
+  double look_down_deg = 0;           // steepness of the camera's line to the hip at the bottom
   bool forward_known = false;
   bool floor_known = false;
 };

@@ -9,13 +9,13 @@ namespace {
 
 using tracing::Landmark;
 
-constexpr double kLeastStroke_m = 0.12;    // re-racks and walk-outs stay under this
-constexpr double kOfLargest = 0.4;         // a rep's stroke is at least this share of the largest
-constexpr double kBack = 0.75;             // and the bar comes back by this share of it
-constexpr double kOff_m = 0.01;            // the contract's centimetre
+constexpr double kLeastStroke_m = 0.12;  // re-racks and walk-outs stay under this
+constexpr double kOfLargest = 0.4;       // a rep's stroke is at least this share of the largest
+constexpr double kBack = 0.75;           // and the bar comes back by this share of it
+constexpr double kOff_m = 0.01;          // the contract's centimetre
 constexpr double kStill_mps = 0.03;
-constexpr double kPause_s = 0.12;          // shorter dwells are a turn, not a pause
-constexpr double kStraightening_deg = 2.0; // joints within this of their final angle have stopped extending
+constexpr double kPause_s = 0.12;           // shorter dwells are a turn, not a pause
+constexpr double kStraightening_deg = 2.0;  // joints within this of their final angle have stopped extending
 
 struct Signal {
   std::vector<double> t, z;
@@ -108,7 +108,8 @@ void setBottom(const Signal& s, std::size_t bottom, Rep& rep) {
 // away from the stroke (step -1: before a descent; +1: after an ascent).
 double restingHeight(const Signal& s, std::size_t edge, int step) {
   std::vector<double> still;
-  for (std::size_t i = edge; i < s.t.size() && std::abs(s.t[i] - s.t[edge]) < 0.5 * s.slow; i += static_cast<std::size_t>(step)) {
+  for (std::size_t i = edge; i < s.t.size() && std::abs(s.t[i] - s.t[edge]) < 0.5 * s.slow;
+       i += static_cast<std::size_t>(step)) {
     if (std::abs(speed(s, i)) < kStill_mps) still.push_back(s.z[i]);
     if (i == 0) break;
   }
@@ -120,7 +121,8 @@ double restingHeight(const Signal& s, std::size_t edge, int step) {
 // From a low, outwards, to where the bar has all but stopped near the level of the high beside it.
 std::size_t edgeOf(const Signal& s, std::size_t bottom, std::size_t high, int step) {
   std::size_t i = bottom;
-  while (i != high && (s.z[high] - s.z[i] > 0.06 || std::abs(speed(s, i)) > kStill_mps)) i += static_cast<std::size_t>(step);
+  while (i != high && (s.z[high] - s.z[i] > 0.06 || std::abs(speed(s, i)) > kStill_mps))
+    i += static_cast<std::size_t>(step);
   return i;
 }
 

@@ -14,7 +14,7 @@ struct Dresser {
   const Body& body;
   std::vector<Solid> solids;
   double girth;  // radii are for 1.75 m at girth factor 1
-  Vec3 hinge;  // of the limb being dressed
+  Vec3 hinge;    // of the limb being dressed
 
   void cone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb) {
     solids.push_back(Solid::roundCone(m, group, a, b, ra * girth, rb * girth, hinge));
@@ -29,15 +29,18 @@ struct Dresser {
     const Vec3 front = unit(ahead - up * dot(ahead, up));
     // Thigh: thick and a little to the front above, narrow at the knee.
     cone(Material::Skin, skin, leg.hip + up * -0.05, between(leg.knee, leg.hip, 0.08), 0.082, 0.058);
-    cone(Material::Skin, skin, between(leg.hip, leg.knee, 0.35) + front * 0.02, between(leg.hip, leg.knee, 0.75) + front * 0.012, 0.076, 0.058);
+    cone(Material::Skin, skin, between(leg.hip, leg.knee, 0.35) + front * 0.02,
+         between(leg.hip, leg.knee, 0.75) + front * 0.012, 0.076, 0.058);
     cone(Material::Skin, skin, leg.knee + front * 0.006, leg.knee + shin_up * -0.02, 0.056, 0.052);
     // Lower leg with its calf.
     cone(Material::Skin, skin, between(leg.knee, leg.ankle, 0.05), between(leg.knee, leg.ankle, 0.9), 0.050, 0.036);
-    cone(Material::Skin, skin, between(leg.knee, leg.ankle, 0.2) + calf_back * 0.022, between(leg.knee, leg.ankle, 0.5) + calf_back * 0.014, 0.046, 0.042);
+    cone(Material::Skin, skin, between(leg.knee, leg.ankle, 0.2) + calf_back * 0.022,
+         between(leg.knee, leg.ankle, 0.5) + calf_back * 0.014, 0.046, 0.042);
     cone(Material::Sock, kHard, between(leg.ankle, leg.knee, 0.02), between(leg.ankle, leg.knee, 0.34), 0.042, 0.049);
     // Shorts to above the knee, a little wider than the leg.
     cone(Material::Shorts, kShorts, leg.hip, between(leg.hip, leg.knee, 0.58), 0.100, 0.083);
-    cone(Material::Shorts, kShorts, between(leg.hip, leg.knee, 0.18) + front * 0.022, between(leg.hip, leg.knee, 0.58) + front * 0.018, 0.094, 0.078);
+    cone(Material::Shorts, kShorts, between(leg.hip, leg.knee, 0.18) + front * 0.022,
+         between(leg.hip, leg.knee, 0.58) + front * 0.018, 0.094, 0.078);
     const Vec3 seat = leg.hip - front * 0.035 + up * 0.01;
     cone(Material::Shorts, kShorts, seat, between(seat, leg.hip, 0.6), 0.098, 0.09);
     shoe(leg, ahead);
@@ -53,8 +56,10 @@ struct Dresser {
     const Vec3 tip = leg.toe - ahead * 0.026 + Vec3{0, 0, 0.004};
     solids.push_back(Solid::roundCone(Material::Shoe, kShoes, heel, ball, r, r * 0.98));
     solids.push_back(Solid::roundCone(Material::Shoe, kShoes, ball, tip, r * 0.98, 0.026));
-    solids.push_back(Solid::roundCone(Material::Shoe, kShoes, heel + Vec3{0, 0, 0.03}, leg.ankle + Vec3{0, 0, -0.005}, 0.036, 0.038));
-    solids.push_back(Solid::roundCone(Material::Sole, kHard, leg.heel + ahead * 0.02 + Vec3{0, 0, 0.012}, leg.ball + Vec3{0, 0, 0.012}, 0.0125, 0.0125));
+    solids.push_back(Solid::roundCone(Material::Shoe, kShoes, heel + Vec3{0, 0, 0.03}, leg.ankle + Vec3{0, 0, -0.005},
+                                      0.036, 0.038));
+    solids.push_back(Solid::roundCone(Material::Sole, kHard, leg.heel + ahead * 0.02 + Vec3{0, 0, 0.012},
+                                      leg.ball + Vec3{0, 0, 0.012}, 0.0125, 0.0125));
   }
 
   void trunk() {
@@ -63,15 +68,19 @@ struct Dresser {
     const Vec3 front = cross(across, up);
     const double w = build.hip_half;
     for (double side : {-1.0, 1.0}) {
-      cone(Material::Shorts, kShorts, body.mid_hip + across * (side * w * 0.7), body.mid_hip + across * (side * w * 0.6) + up * 0.10, 0.108, 0.110);
+      cone(Material::Shorts, kShorts, body.mid_hip + across * (side * w * 0.7),
+           body.mid_hip + across * (side * w * 0.6) + up * 0.10, 0.108, 0.110);
       const Vec3 waist = body.mid_hip + up * 0.14 + across * (side * w * 0.55);
       const Vec3 chest = body.mid_shoulder - up * 0.14 + across * (side * build.shoulder_half * 0.36) + front * 0.01;
       cone(Material::Shirt, kTorso, waist, chest, 0.106, 0.118);
-      cone(Material::Shirt, kTorso, chest, body.mid_shoulder + across * (side * build.shoulder_half * 0.62) - up * 0.03, 0.116, 0.070);
-      cone(Material::Shirt, kTorso, body.mid_shoulder + across * (side * build.shoulder_half * 0.55), body.mid_shoulder + across * (side * build.shoulder_half), 0.07, 0.068);
+      cone(Material::Shirt, kTorso, chest, body.mid_shoulder + across * (side * build.shoulder_half * 0.62) - up * 0.03,
+           0.116, 0.070);
+      cone(Material::Shirt, kTorso, body.mid_shoulder + across * (side * build.shoulder_half * 0.55),
+           body.mid_shoulder + across * (side * build.shoulder_half), 0.07, 0.068);
     }
     for (double side : {-1.0, 1.0})
-      cone(Material::Belt, kHard, body.mid_hip + up * 0.145 + across * (side * w * 0.5), body.mid_hip + up * 0.155 + across * (side * w * 0.5), 0.116, 0.116);
+      cone(Material::Belt, kHard, body.mid_hip + up * 0.145 + across * (side * w * 0.5),
+           body.mid_hip + up * 0.155 + across * (side * w * 0.5), 0.116, 0.116);
   }
 
   void head() {
@@ -82,10 +91,13 @@ struct Dresser {
     cone(Material::Skin, kHead, body.neck - up * 0.03, body.neck + up * (0.35 * h), 0.058, 0.056);
     const Vec3 centre = body.neck + up * (0.62 * h) + face * 0.012;
     solids.push_back(Solid::ellipsoid(Material::Skin, kHead, centre, up, face, 0.122, 0.096, 0.076));
-    solids.push_back(Solid::roundCone(Material::Skin, kHead, centre + face * 0.085 - up * 0.015, centre + face * 0.105 - up * 0.025, 0.014, 0.012));
-    solids.push_back(Solid::ellipsoid(Material::Hair, kHard, centre + up * 0.030 - face * 0.014, up, face, 0.104, 0.098, 0.081));
+    solids.push_back(Solid::roundCone(Material::Skin, kHead, centre + face * 0.085 - up * 0.015,
+                                      centre + face * 0.105 - up * 0.025, 0.014, 0.012));
+    solids.push_back(
+        Solid::ellipsoid(Material::Hair, kHard, centre + up * 0.030 - face * 0.014, up, face, 0.104, 0.098, 0.081));
     for (double side : {-1.0, 1.0})
-      solids.push_back(Solid::ellipsoid(Material::Skin, kHead, centre + across * (side * 0.076) - face * 0.012, up, face, 0.030, 0.018, 0.010));
+      solids.push_back(Solid::ellipsoid(Material::Skin, kHead, centre + across * (side * 0.076) - face * 0.012, up,
+                                        face, 0.030, 0.018, 0.010));
   }
 
   void arm(const Arm& arm, int skin) {
@@ -98,11 +110,14 @@ struct Dresser {
   void barbell() {
     const Vec3 across{0, 1, 0};
     const double end = spec.sleeve_end_m;
-    solids.push_back(Solid::disc(Material::Steel, kHard, body.bar - across * 0.655, body.bar + across * 0.655, 0.0142, 0.001));
+    solids.push_back(
+        Solid::disc(Material::Steel, kHard, body.bar - across * 0.655, body.bar + across * 0.655, 0.0142, 0.001));
     const double rim = spec.plate_mm / 2000.0;
     for (double side : {-1.0, 1.0}) {
-      solids.push_back(Solid::disc(Material::Steel, kHard, body.bar + across * (side * 0.655), body.bar + across * (side * end), 0.025, 0.002));
-      solids.push_back(Solid::disc(Material::Steel, kHard, body.bar + across * (side * 0.645), body.bar + across * (side * 0.66), 0.039, 0.003));
+      solids.push_back(Solid::disc(Material::Steel, kHard, body.bar + across * (side * 0.655),
+                                   body.bar + across * (side * end), 0.025, 0.002));
+      solids.push_back(Solid::disc(Material::Steel, kHard, body.bar + across * (side * 0.645),
+                                   body.bar + across * (side * 0.66), 0.039, 0.003));
       const double thick = 0.032;
       double outer = spec.plate_face_m;
       for (int i = 0; i < spec.plates_each_side; ++i, outer -= thick + 0.002) {
@@ -113,7 +128,8 @@ struct Dresser {
         solids.push_back(Solid::disc(Material::Steel, kHard, face, face + across * (side * 0.004), 0.048, 0.002));
       }
       const Vec3 face = body.bar + across * (side * spec.plate_face_m);
-      solids.push_back(Solid::disc(Material::Steel, kHard, face + across * (side * 0.004), face + across * (side * 0.045), 0.034, 0.004));
+      solids.push_back(Solid::disc(Material::Steel, kHard, face + across * (side * 0.004),
+                                   face + across * (side * 0.045), 0.034, 0.004));
     }
   }
 };

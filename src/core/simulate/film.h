@@ -14,8 +14,8 @@ namespace jib::simulate {
 // What is exactly true of one frame of a made-up clip.
 struct TrueFrame {
   double t_s = 0;
-  tracing::FramePoints pixels;                                           // sigma is a formality here
-  std::array<std::optional<MetrePoint>, tracing::kLandmarks> metres;     // in the lifter's sagittal plane
+  tracing::FramePoints pixels;                                        // sigma is a formality here
+  std::array<std::optional<MetrePoint>, tracing::kLandmarks> metres;  // in the lifter's sagittal plane
 };
 
 struct Truth {

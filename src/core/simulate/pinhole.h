@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-
-
 #include "core/base/geometry.h"
 #include "core/simulate/spec.h"
 #include "core/simulate/vec3.h"

@@ -73,7 +73,8 @@ Renderer::FloorShade Renderer::floorShade(const std::vector<Solid>& solids) cons
   cv::parallel_for_({0, kCells}, [&](const cv::Range& rows) {
     for (int j = rows.start; j < rows.end; ++j)
       for (int i = 0; i < kCells; ++i) {
-        const Vec3f p{(static_cast<float>(i) - kCells / 2.0f) * kCell_m, (static_cast<float>(j) - kCells / 2.0f) * kCell_m, 0};
+        const Vec3f p{(static_cast<float>(i) - kCells / 2.0f) * kCell_m,
+                      (static_cast<float>(j) - kCells / 2.0f) * kCell_m, 0};
         float dark = 0;
         for (float up : {0.02f, 0.06f, 0.14f, 0.30f, 0.55f}) {
           const float d = nearest(solids, all, p + Vec3f{0.12f * up, 0.1f * up, up}).distance;
@@ -85,7 +86,8 @@ Renderer::FloorShade Renderer::floorShade(const std::vector<Solid>& solids) cons
   return shade;
 }
 
-Paint Renderer::shade(const std::vector<Solid>& solids, const std::vector<int>& among, int which, Vec3f p, Vec3f ray) const {
+Paint Renderer::shade(const std::vector<Solid>& solids, const std::vector<int>& among, int which, Vec3f p,
+                      Vec3f ray) const {
   const Solid& solid = solids[static_cast<std::size_t>(which)];
   const float e = 0.0015f;
   const auto field = [&](Vec3f q) { return nearest(solids, among, q).distance; };
@@ -137,7 +139,8 @@ Paint Renderer::shade(const std::vector<Solid>& solids, const std::vector<int>& 
       const float rim = solid.r1;
       if (radius > rim * 0.86f)
         c = c * 1.25f + Paint{0.02f, 0.02f, 0.02f};
-      else if (radius > rim * 0.58f && radius < rim * 0.74f && std::sin(turn * 9) > 0.2f && std::sin(turn) * std::sin(turn) > 0.35f)
+      else if (radius > rim * 0.58f && radius < rim * 0.74f && std::sin(turn * 9) > 0.2f &&
+               std::sin(turn) * std::sin(turn) > 0.35f)
         c = Paint{0.72f, 0.72f, 0.70f};
       else if (radius < rim * 0.36f)
         c = c * 0.85f;
@@ -183,12 +186,15 @@ void Renderer::renderSample(cv::Mat_<cv::Vec3f>& sum, const std::vector<Solid>& 
     for (int tile = range.start; tile < range.end; ++tile) {
       const std::vector<int>& among = touching[static_cast<std::size_t>(tile)];
       float start = 1e9f;
-      for (int i : among) start = std::min(start, length(solids[static_cast<std::size_t>(i)].bound - from) - solids[static_cast<std::size_t>(i)].bound_r);
+      for (int i : among)
+        start = std::min(start, length(solids[static_cast<std::size_t>(i)].bound - from) -
+                                    solids[static_cast<std::size_t>(i)].bound_r);
       const int x1 = std::min(w, (tile % tiles_x + 1) * kTile_px), y1 = std::min(h, (tile / tiles_x + 1) * kTile_px);
       for (int y = tile / tiles_x * kTile_px; y < y1; ++y)
         for (int x = tile % tiles_x * kTile_px; x < x1; ++x) {
           cv::Vec3f colour = background.colour(y, x);
-          if (background.floor_x(y, x) < kFar_m) colour *= 1 - floor.at(background.floor_x(y, x), background.floor_y(y, x));
+          if (background.floor_x(y, x) < kFar_m)
+            colour *= 1 - floor.at(background.floor_x(y, x), background.floor_y(y, x));
           if (!among.empty()) {
             const Vec3f ray = toFloat(camera.ray({x + jitter.x, y + jitter.y}));
             float t = std::max(start - 0.02f, 0.1f);

@@ -65,7 +65,9 @@ Paint Room::wallColour(float x, float z) const {
     for (int i = 0; i < 4; ++i) {
       const float px = -1.9f + 0.62f * static_cast<float>(i), radius = i % 2 ? 0.225f : 0.17f;
       const float d = std::hypot(x - px, z - 0.62f);
-      if (d < radius) c = d < 0.03f ? Paint{0.6f, 0.6f, 0.6f} : (d > radius * 0.8f ? Paint{0.13f, 0.13f, 0.14f} : Paint{0.17f, 0.17f, 0.18f});
+      if (d < radius)
+        c = d < 0.03f ? Paint{0.6f, 0.6f, 0.6f}
+                      : (d > radius * 0.8f ? Paint{0.13f, 0.13f, 0.14f} : Paint{0.17f, 0.17f, 0.18f});
     }
   }
   return c;

@@ -11,8 +11,12 @@ namespace jib::simulate {
 struct Paint {
   float r = 0, g = 0, b = 0;  // linear-ish, 0..1
 };
-inline Paint operator*(Paint p, float k) { return {p.r * k, p.g * k, p.b * k}; }
-inline Paint operator+(Paint a, Paint b) { return {a.r + b.r, a.g + b.g, a.b + b.b}; }
+inline Paint operator*(Paint p, float k) {
+  return {p.r * k, p.g * k, p.b * k};
+}
+inline Paint operator+(Paint a, Paint b) {
+  return {a.r + b.r, a.g + b.g, a.b + b.b};
+}
 
 // Smooth noise in 0..1 with features about 1 unit wide.
 float noise(Vec3f p);

@@ -14,11 +14,21 @@ struct Vec3f {
 inline Vec3f toFloat(Vec3 v) {
   return {static_cast<float>(v.x), static_cast<float>(v.y), static_cast<float>(v.z)};
 }
-inline Vec3f operator+(Vec3f a, Vec3f b) { return {a.x + b.x, a.y + b.y, a.z + b.z}; }
-inline Vec3f operator-(Vec3f a, Vec3f b) { return {a.x - b.x, a.y - b.y, a.z - b.z}; }
-inline Vec3f operator*(Vec3f a, float k) { return {a.x * k, a.y * k, a.z * k}; }
-inline float dot(Vec3f a, Vec3f b) { return a.x * b.x + a.y * b.y + a.z * b.z; }
-inline float length(Vec3f a) { return std::sqrt(dot(a, a)); }
+inline Vec3f operator+(Vec3f a, Vec3f b) {
+  return {a.x + b.x, a.y + b.y, a.z + b.z};
+}
+inline Vec3f operator-(Vec3f a, Vec3f b) {
+  return {a.x - b.x, a.y - b.y, a.z - b.z};
+}
+inline Vec3f operator*(Vec3f a, float k) {
+  return {a.x * k, a.y * k, a.z * k};
+}
+inline float dot(Vec3f a, Vec3f b) {
+  return a.x * b.x + a.y * b.y + a.z * b.z;
+}
+inline float length(Vec3f a) {
+  return std::sqrt(dot(a, a));
+}
 
 enum class Material : std::uint8_t { Skin, Shirt, Shorts, Shoe, Sole, Sock, Hair, Steel, Plate, PlateMark, Belt };
 
@@ -38,7 +48,8 @@ struct Solid {
 
   float distance(Vec3f p) const;
 
-  // `hinge`: a direction fixed to the limb (its joint's axis), so that the pattern turns with the limb and not about it.
+  // `hinge`: a direction fixed to the limb (its joint's axis), so that the pattern turns with the limb and not about
+  // it.
   static Solid roundCone(Material m, int group, Vec3 a, Vec3 b, double ra, double rb, Vec3 hinge = {0, 1, 0});
   static Solid ellipsoid(Material m, int group, Vec3 centre, Vec3 u, Vec3 v, double ru, double rv, double rw);
   static Solid disc(Material m, int group, Vec3 a, Vec3 b, double r, double edge);

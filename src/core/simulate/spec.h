@@ -16,7 +16,7 @@ struct LifterSpec {
   double thigh_factor = 1.0;  // times the textbook share of stature
   double trunk_factor = 1.0;
   double girth_factor = 1.0;
-  double stance_m = 0.36;     // between the ankles
+  double stance_m = 0.36;  // between the ankles
   double toe_out_deg = 22;
   double grip_m = 0.42;       // from the middle of the bar to a hand
   double crease_m = 0.072;    // hip joint to the top of the thigh in the fold
@@ -40,10 +40,10 @@ struct SetSpec {
   double pause_s = 0.0;
   double ascent_s = 1.3;
   double rest_s = 1.2;
-  double sticking = 0.35;        // how deep the dip in the ascent's speed is, 0..0.8
-  double fade_ascent = 0.06;     // each rep's ascent is this share slower than the one before
-  double fade_depth_m = 0.0;     // each rep is this much higher than the one before
-  double fade_fault = 0.0;       // each rep's faults are this share larger than the first's
+  double sticking = 0.35;     // how deep the dip in the ascent's speed is, 0..0.8
+  double fade_ascent = 0.06;  // each rep's ascent is this share slower than the one before
+  double fade_depth_m = 0.0;  // each rep is this much higher than the one before
+  double fade_fault = 0.0;    // each rep's faults are this share larger than the first's
   bool walk_out = true;
   SquatFaults faults;
 };
@@ -73,13 +73,13 @@ struct CameraSpec {
   int rate_hz = 30;
   double distance_m = 4.0;  // from the middle of the bar, along the floor
   double height_m = 0.9;
-  double along_m = 0.0;     // camera moved forward of mid-foot
-  double yaw_deg = 0.0;     // turned away from square-on, seen from above; the camera walks round the lifter
-  double pitch_deg = 0.0;   // looking down is positive
+  double along_m = 0.0;    // camera moved forward of mid-foot
+  double yaw_deg = 0.0;    // turned away from square-on, seen from above; the camera walks round the lifter
+  double pitch_deg = 0.0;  // looking down is positive
   double roll_deg = 0.0;
   double hfov_deg = 58.0;
-  double shake_deg = 0.0;   // handheld: standard deviation of slow turns
-  double noise = 2.5;       // grey levels
+  double shake_deg = 0.0;  // handheld: standard deviation of slow turns
+  double noise = 2.5;      // grey levels
   int quality = 23;
   double exposure_share = 0.4;  // of the frame interval, for motion blur
 };
@@ -92,7 +92,7 @@ struct ClipSpec {
   double sleeve_end_m = 0.98;  // from the middle of the bar to its near end
   double plate_face_m = 0.72;  // to the outer face of the outermost large plate
   int plates_each_side = 2;
-  int samples = 4;             // rays a pixel; they are spread over the exposure
+  int samples = 4;  // rays a pixel; they are spread over the exposure
   LifterSpec lifter;
   SetSpec set;
   LookSpec look;

@@ -68,8 +68,7 @@ double SquatScript::standingBarHeight() const {
                             standing(), standing());
     const Leg& leg = body.left;
     const bool reached = length(leg.hip - leg.knee) < build_.thigh * 1.0005;
-    const double knee_deg =
-        included_deg({leg.ankle.x, leg.ankle.z}, {leg.knee.x, leg.knee.z}, {leg.hip.x, leg.hip.z});
+    const double knee_deg = included_deg({leg.ankle.x, leg.ankle.z}, {leg.knee.x, leg.knee.z}, {leg.hip.x, leg.hip.z});
     (reached && knee_deg < 174 ? low : high) = z;
   }
   return low;
@@ -118,8 +117,8 @@ double SquatScript::extraSlideForPitch(ScriptedRep rep, double pitch_deg) const 
     ScriptedRep tried = rep;
     tried.slide_m += extra;
     const double stroke = standing_z_m_ - tried.bottom_z_m;
-    const double bottom = leanForShin(build_, {0, tried.bottom_z_m}, spec_.set.shin_bottom_deg,
-                                      standing(tried.heel_m), standing(tried.heel_m));
+    const double bottom = leanForShin(build_, {0, tried.bottom_z_m}, spec_.set.shin_bottom_deg, standing(tried.heel_m),
+                                      standing(tried.heel_m));
     double most = bottom;
     for (double s = 0; s <= 1; s += 0.02) {
       const Pose pose = poseInRep(tried, tried.ascent_s + s * (tried.top_s - tried.ascent_s));

@@ -11,7 +11,7 @@ namespace jib::simulate {
 struct ScriptedRep {
   double start_s, bottom_s, ascent_s, top_s;
   double bottom_z_m;
-  double slide_m;   // how far the knee is taken back early in the ascent
+  double slide_m;  // how far the knee is taken back early in the ascent
   double drift_m;
   double heel_m;
 };

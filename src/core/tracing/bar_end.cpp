@@ -32,8 +32,8 @@ double ringScore(const cv::Mat& hub, PixelPoint p, double radius) {
   for (int i = 0; i < kRays; ++i) {
     const double a = 2 * kPi * i / kRays;
     const PixelPoint way{std::cos(a), std::sin(a)};
-    const double slope = sample<unsigned char>(hub, p + way * (radius - 1.2)) -
-                         sample<unsigned char>(hub, p + way * (radius + 1.2));
+    const double slope =
+        sample<unsigned char>(hub, p + way * (radius - 1.2)) - sample<unsigned char>(hub, p + way * (radius + 1.2));
     sum += std::clamp(slope, -40.0, 40.0);
   }
   // One-signed rings only: a straight edge through the place has both signs and cancels.
@@ -66,9 +66,7 @@ void spotsOf(const RimTrack::Seen& seen, PixelPoint middle, std::vector<Spot>& s
         sum += w;
       }
     const PixelPoint place{sx / sum, sy / sum};
-    spots.push_back({{(place.x - side / 2.0) * step, (place.y - side / 2.0) * step},
-                     seen.fit.centre - middle,
-                     most});
+    spots.push_back({{(place.x - side / 2.0) * step, (place.y - side / 2.0) * step}, seen.fit.centre - middle, most});
     for (int dy = -3; dy <= 3; ++dy)
       for (int dx = -3; dx <= 3; ++dx)
         if (at.y + dy >= 0 && at.y + dy < side && at.x + dx >= 0 && at.x + dx < side) score(at.y + dy, at.x + dx) = 0;

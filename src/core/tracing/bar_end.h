@@ -9,8 +9,8 @@
 
 namespace jib::tracing {
 
-// How the near end of the bar lies to the plate's rim in the picture: at constant + ratio * (plate - middle of picture).
-// The ratio is the end's lead over the rim towards the camera, as a share of the end's distance from it.
+// How the near end of the bar lies to the plate's rim in the picture: at constant + ratio * (plate - middle of
+// picture). The ratio is the end's lead over the rim towards the camera, as a share of the end's distance from it.
 struct BarEndOffset {
   double ratio = 0;
   PixelPoint constant;  // px; what yaw and pitch of the camera add

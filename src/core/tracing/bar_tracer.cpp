@@ -15,15 +15,16 @@ using footage::Frame;
 using footage::FrameReader;
 using footage::Pixels;
 
-constexpr double kLookEvery_s = 0.5;    // how often new round things are looked for
-constexpr double kGiveUp_s = 0.5;       // a track not found for this long is closed
-constexpr double kLeastStroke = 0.55;   // in rim radii: 12 cm with a 450 mm plate
+constexpr double kLookEvery_s = 0.5;   // how often new round things are looked for
+constexpr double kGiveUp_s = 0.5;      // a track not found for this long is closed
+constexpr double kLeastStroke = 0.55;  // in rim radii: 12 cm with a 450 mm plate
 constexpr std::size_t kMostTracks = 10;
-constexpr double kLeastSeen = 0.55;     // of the rim, on average
+constexpr double kLeastSeen = 0.55;  // of the rim, on average
 
 tl::unexpected<Error> noLift() {
-  return fail(ErrorCode::NoLiftFound, "No plate that moves up and down was found.",
-              "Click the middle of the near plate on any frame, or check that the plate is in the picture from the side.");
+  return fail(
+      ErrorCode::NoLiftFound, "No plate that moves up and down was found.",
+      "Click the middle of the near plate on any frame, or check that the plate is in the picture from the side.");
 }
 
 // How much a track looks like the lifter's bar: tall travel of a large, well seen rim.
@@ -48,7 +49,8 @@ double liftScore(const RimTrack& track) {
 }
 
 std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
-  const auto fit = fitRim(frame.picture, thing.centre, {thing.radius_px, 0, 0}, {.window_rel = 0.2, .shape_free = true});
+  const auto fit =
+      fitRim(frame.picture, thing.centre, {thing.radius_px, 0, 0}, {.window_rel = 0.2, .shape_free = true});
   if (!fit || fit->inliers < kLeastSeen) return std::nullopt;
   return RimTrack(frame.index, frame.picture, *fit);
 }

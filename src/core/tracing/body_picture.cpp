@@ -13,13 +13,14 @@ namespace {
 // Half widths of the parts as share of the shin's length, lower and upper end: textbook girths plus a quarter, so that
 // the outline lies inside.
 struct Extent {
-  double from, to;        // along the part
-  double lower, upper;    // half width in shins
+  double from, to;      // along the part
+  double lower, upper;  // half width in shins
 };
-constexpr std::array<Extent, kParts> kExtents{{{-0.25, 1.05, 0.12, 0.10},   // foot: heel to toe
-                                               {0.00, 0.88, 0.125, 0.175},    // shin, below the kneecap
-                                               {0.00, 0.72, 0.175, 0.265},    // thigh, below the seat: that goes with the pelvis
-                                               {0.05, 0.75, 0.30, 0.33}}};  // trunk below the plate
+constexpr std::array<Extent, kParts> kExtents{
+    {{-0.25, 1.05, 0.12, 0.10},   // foot: heel to toe
+     {0.00, 0.88, 0.125, 0.175},  // shin, below the kneecap
+     {0.00, 0.72, 0.175, 0.265},  // thigh, below the seat: that goes with the pelvis
+     {0.05, 0.75, 0.30, 0.33}}};  // trunk below the plate
 
 }  // namespace
 
@@ -35,9 +36,11 @@ BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDis
   picture.hiding = std::move(hiding);
   cv::Mat raw, broad, squares;
   gray(region).convertTo(raw, CV_32F);
-  // Light from above shades a limb across, and the shading stays where it is while the limb turns: left in, it holds the
-  // turn back by a tenth. It is as wide as the limb, so what is wider than a quarter of a limb is taken out.
-  const auto odd = [&](double share, int least) { return std::max(least, static_cast<int>(share * shin_px) / 2 * 2 + 1); };
+  // Light from above shades a limb across, and the shading stays where it is while the limb turns: left in, it holds
+  // the turn back by a tenth. It is as wide as the limb, so what is wider than a quarter of a limb is taken out.
+  const auto odd = [&](double share, int least) {
+    return std::max(least, static_cast<int>(share * shin_px) / 2 * 2 + 1);
+  };
   const int narrow = odd(0.065, 7), wide = odd(0.22, 21);
   cv::boxFilter(raw, broad, CV_32F, {narrow, narrow});
   cv::Mat detail = raw - broad;

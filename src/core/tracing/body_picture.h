@@ -23,7 +23,7 @@ struct BodyPicture {
     cv::Mat value, slope_x, slope_y;  // CV_32F
   };
   std::array<Level, 2> levels;
-  PixelPoint corner;                       // of the cut-out in the frame
+  PixelPoint corner;  // of the cut-out in the frame
   std::vector<HidingDisc> hiding;
 
   bool hidden(PixelPoint p) const;

@@ -42,8 +42,12 @@ struct BodyPoints {
   PixelPoint bar;  // brought to the hip's distance from the camera
   double metre_px = 0;
 
-  PixelPoint lower(Part part) const { return part == kFoot ? heel : part == kShin ? ankle : part == kThigh ? knee : hip; }
-  PixelPoint upper(Part part) const { return part == kFoot ? toe : part == kShin ? knee : part == kThigh ? hip : shoulder; }
+  PixelPoint lower(Part part) const {
+    return part == kFoot ? heel : part == kShin ? ankle : part == kThigh ? knee : hip;
+  }
+  PixelPoint upper(Part part) const {
+    return part == kFoot ? toe : part == kShin ? knee : part == kThigh ? hip : shoulder;
+  }
 };
 
 BodyPoints pointsOf(const Skeleton& skeleton, const BodyPose& pose, const SideCamera& camera);

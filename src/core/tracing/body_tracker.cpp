@@ -109,7 +109,8 @@ struct Tracker {
   bool farFromAnchors(const BodyPose& pose) const {
     for (std::size_t part = kShin; part <= kThigh; ++part) {
       double least = 1e9;
-      for (const Anchor& a : anchors) least = std::min(least, turnBetween(partTurn(a.pose, part), partTurn(pose, part)));
+      for (const Anchor& a : anchors)
+        least = std::min(least, turnBetween(partTurn(a.pose, part), partTurn(pose, part)));
       if (least > kAnchorEvery_rad) return true;
     }
     return false;
@@ -203,7 +204,8 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
       break;
     }
   }
-  if (!start_picture) return fail(ErrorCode::ClipUnreadable, "The placed frame cannot be decoded.", "Place the points on another frame.");
+  if (!start_picture)
+    return fail(ErrorCode::ClipUnreadable, "The placed frame cannot be decoded.", "Place the points on another frame.");
   const BodyPose start_pose = poseOf(tracker.track.skeleton, *bodyFrom(*base), camera);
   tracker.track.poses[start] = start_pose;
   tracker.track.doubt_px[start] = kHopDoubt_px;

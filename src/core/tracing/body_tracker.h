@@ -16,9 +16,9 @@ namespace jib::tracing {
 // The chain of parts in every frame of a stretch of the clip, before the coach's corrections.
 struct BodyTrack {
   Skeleton skeleton;
-  std::size_t placed_frame = 0;                 // where the coach set the points
-  std::vector<std::optional<BodyPose>> poses;   // one a frame of the clip; nullopt outside the stretch
-  std::vector<double> doubt_px;                 // how far the picture leaves the chain undecided, and drift since
+  std::size_t placed_frame = 0;                // where the coach set the points
+  std::vector<std::optional<BodyPose>> poses;  // one a frame of the clip; nullopt outside the stretch
+  std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
 };
 
 // Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:

@@ -159,8 +159,8 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   solveAgain(clip, request, info.width, info.height);
   if (body_wanted) {
     task.part(0.4, 1.0);
-    const auto base = std::find_if(request.placed.begin(), request.placed.end(),
-                                   [](const PlacedFrame& p) { return complete({p}); });
+    const auto base =
+        std::find_if(request.placed.begin(), request.placed.end(), [](const PlacedFrame& p) { return complete({p}); });
     const auto [first, last] = standingStretch(*clip.bar, info.nearestFrame(base->t_s), request.camera.rim_m);
     auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, first, last, task);
     if (!body) return fail(body.error());

@@ -22,7 +22,8 @@ struct TraceRequest {
   std::vector<PlacedFrame> placed;
 };
 
-// Everything tracing learnt about a clip. `bar` and `body` are what took long; the trace is made from them and the pins.
+// Everything tracing learnt about a clip. `bar` and `body` are what took long; the trace is made from them and the
+// pins.
 struct ClipTrace {
   std::shared_ptr<const BarTrace> bar;
   std::shared_ptr<const BodyTrack> body;  // null until the six points are placed on one frame

@@ -9,11 +9,11 @@ namespace jib::tracing {
 
 // The named points of a side view. Names in files are those of nameOf().
 enum class Landmark {
-  Bar,       // centre of the near end of the bar
-  Plate,     // centre of the near plate's rim: on the bar, but further from the camera than its end
-  Toe,       // tip of the shoe
-  Heel,      // lowest rear point of the shoe
-  Ankle,     // joint centres from here
+  Bar,    // centre of the near end of the bar
+  Plate,  // centre of the near plate's rim: on the bar, but further from the camera than its end
+  Toe,    // tip of the shoe
+  Heel,   // lowest rear point of the shoe
+  Ankle,  // joint centres from here
   Knee,
   Hip,
   Shoulder,

@@ -105,8 +105,10 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
       if (point && point->origin == Origin::Pinned) continue;
       const Place here{trace.times_s[i], *track.poses[i]};
       Eigen::VectorXd to_pins(n);
-      for (Eigen::Index a = 0; a < n; ++a) to_pins(a) = covariance(wander, here, pins[static_cast<std::size_t>(a)].place);
-      const PixelPoint shift = n > 0 ? PixelPoint{to_pins.dot(weights.col(0)), to_pins.dot(weights.col(1))} : PixelPoint{};
+      for (Eigen::Index a = 0; a < n; ++a)
+        to_pins(a) = covariance(wander, here, pins[static_cast<std::size_t>(a)].place);
+      const PixelPoint shift =
+          n > 0 ? PixelPoint{to_pins.dot(weights.col(0)), to_pins.dot(weights.col(1))} : PixelPoint{};
       const double explained = n > 0 ? to_pins.dot(solver.solve(to_pins)) : 0;
       const double left = std::max(0.0, covariance(wander, here, here) - explained);
       const double sigma = std::sqrt(left + wander.placing_m * wander.placing_m) * px;

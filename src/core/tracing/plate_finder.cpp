@@ -49,7 +49,8 @@ std::vector<Edge> edgesOf(const cv::Mat& gray) {
 }
 
 // The outermost complete circle round `centre`: coverage of each radius by edges that face the centre.
-std::optional<RoundThing> outerCircle(const std::vector<Edge>& edges, PixelPoint centre, double smallest, double largest) {
+std::optional<RoundThing> outerCircle(const std::vector<Edge>& edges, PixelPoint centre, double smallest,
+                                      double largest) {
   const auto radii = static_cast<std::size_t>(largest) + 3;
   std::vector<std::uint64_t> seen(radii + 1, 0);
   for (const Edge& e : edges) {

@@ -23,13 +23,13 @@ struct RimShape {
 struct RimFit {
   PixelPoint centre;
   RimShape shape;
-  double sigma_px = 1;   // 1 σ of the centre, from the spread of the edges round the fit
-  double inliers = 0;    // share of directions whose edge agrees
+  double sigma_px = 1;  // 1 σ of the centre, from the spread of the edges round the fit
+  double inliers = 0;   // share of directions whose edge agrees
 };
 
 struct RimSearch {
-  double window_rel = 0.14;   // how far from the expected outline edges are looked for, in radii
-  bool shape_free = false;    // fit the outline too, not only the centre and a little of the size
+  double window_rel = 0.14;  // how far from the expected outline edges are looked for, in radii
+  bool shape_free = false;   // fit the outline too, not only the centre and a little of the size
   int rays = 72;
 };
 

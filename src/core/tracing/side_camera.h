@@ -10,14 +10,14 @@ namespace jib::tracing {
 
 // What was assumed or learnt to get a camera; every field may be replaced by something better known.
 struct CameraPriors {
-  double rim_m = 0.450;              // diameter of the largest plate
-  double focal_share = 0.83;         // focal length over the longer side of the picture: 62° across, a phone's main lens
-  double focal_sigma_rel = 0.14;     // lenses and stabilisation crops of phones spread about this much
-  double plate_m = 0.72;             // outer face of the largest plate from the lifter's middle: 0.655 plus two plates
-  double hip_m = 0.09;               // near hip joint from the lifter's middle
-  double ankle_m = 0.19;             // near ankle: half a stance between hip and shoulder width
-  double toe_out_rad = 0.40;         // 23 degrees; the knee travels over the foot's line
-  double lateral_sigma_m = 0.05;     // of each of these
+  double rim_m = 0.450;           // diameter of the largest plate
+  double focal_share = 0.83;      // focal length over the longer side of the picture: 62° across, a phone's main lens
+  double focal_sigma_rel = 0.14;  // lenses and stabilisation crops of phones spread about this much
+  double plate_m = 0.72;          // outer face of the largest plate from the lifter's middle: 0.655 plus two plates
+  double hip_m = 0.09;            // near hip joint from the lifter's middle
+  double ankle_m = 0.19;          // near ankle: half a stance between hip and shoulder width
+  double toe_out_rad = 0.40;      // 23 degrees; the knee travels over the foot's line
+  double lateral_sigma_m = 0.05;  // of each of these
 };
 
 // A pinhole camera that looks at the lifter from the side: takes pixels to metres and back in any plane parallel to the

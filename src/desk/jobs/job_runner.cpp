@@ -50,8 +50,8 @@ void JobRunner::run(const QString& title, std::function<Deliver(Task&)> work) {
         self,
         [self, generation, raw, deliver = std::move(deliver)] {
           if (!self) return;
-          const auto gone = std::find_if(self->leaving_.begin(), self->leaving_.end(),
-                                         [&](const auto& r) { return r.get() == raw; });
+          const auto gone =
+              std::find_if(self->leaving_.begin(), self->leaving_.end(), [&](const auto& r) { return r.get() == raw; });
           if (gone != self->leaving_.end()) {
             (*gone)->thread.join();
             self->leaving_.erase(gone);

@@ -36,7 +36,8 @@ class AthleteFilter : public QSortFilterProxyModel {
 
  protected:
   bool filterAcceptsRow(int row, const QModelIndex& parent) const override {
-    return !athlete || sourceModel()->index(row, 0, parent).data(SubmissionsModel::AthleteRole).toLongLong() == *athlete;
+    return !athlete ||
+           sourceModel()->index(row, 0, parent).data(SubmissionsModel::AthleteRole).toLongLong() == *athlete;
   }
 };
 
@@ -71,7 +72,8 @@ QWidget* LibraryPage::buildAddRow() {
   choose->setObjectName(QStringLiteral("addClip"));
   choose->setToolTip(tr("Copies the clip into the library (or drop it on this page)"));
   connect(choose, &QPushButton::clicked, this, [this] {
-    const QString file = QFileDialog::getOpenFileName(this, tr("The clip"), QString(), tr("Films (*.mp4 *.mov *.mkv *.webm *.avi);;All files (*)"));
+    const QString file = QFileDialog::getOpenFileName(this, tr("The clip"), QString(),
+                                                      tr("Films (*.mp4 *.mov *.mkv *.webm *.avi);;All files (*)"));
     if (!file.isEmpty()) addClip(file);
   });
   row->addWidget(new_athlete_);
@@ -181,9 +183,11 @@ void LibraryPage::refresh() {
   chooseAthlete(was);
   auto* header = table_->horizontalHeader();
   for (int c = 0; c < SubmissionsModel::Columns; ++c)
-    header->setSectionResizeMode(c, c == SubmissionsModel::Message ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
+    header->setSectionResizeMode(c,
+                                 c == SubmissionsModel::Message ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
   if (!table_->currentIndex().isValid() && proxy_->rowCount() > 0) table_->selectRow(0);
-  if (submissions->empty()) status_->setText(tr("No submissions yet: write the athlete's name above and add a clip, or drop one here."));
+  if (submissions->empty())
+    status_->setText(tr("No submissions yet: write the athlete's name above and add a clip, or drop one here."));
   showThreads();
 }
 
@@ -219,7 +223,8 @@ void LibraryPage::addClip(const QString& file) {
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
   progress_->show();
-  connect(&jobs_, &JobRunner::progressed, progress_, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
+  connect(&jobs_, &JobRunner::progressed, progress_,
+          [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   // A connection of the job's own: SQLite's belong to a thread.
   jobs_.start<library::SubmissionId>(
       tr("Adding the clip…"),
@@ -231,7 +236,8 @@ void LibraryPage::addClip(const QString& file) {
         auto athletes = lib->athletes();
         if (!athletes) return fail(athletes.error());
         auto submission = s;
-        const auto known = std::find_if(athletes->begin(), athletes->end(), [&](const auto& a) { return a.name == athlete_name; });
+        const auto known =
+            std::find_if(athletes->begin(), athletes->end(), [&](const auto& a) { return a.name == athlete_name; });
         if (known != athletes->end()) {
           submission.athlete = known->id;
         } else {

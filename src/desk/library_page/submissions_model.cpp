@@ -10,13 +10,16 @@ namespace {
 
 QString stateText(library::SubmissionState state) {
   const auto title = library::titleOf(state);
-  const QString mark = state == library::SubmissionState::New ? QStringLiteral("● ") : state == library::SubmissionState::InReview ? QStringLiteral("◐ ") : QStringLiteral("○ ");
+  const QString mark = state == library::SubmissionState::New        ? QStringLiteral("● ")
+                       : state == library::SubmissionState::InReview ? QStringLiteral("◐ ")
+                                                                     : QStringLiteral("○ ");
   return mark + QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
 }
 
 }  // namespace
 
-void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes) {
+void SubmissionsModel::set(std::vector<library::Submission> submissions,
+                           const std::vector<library::Athlete>& athletes) {
   beginResetModel();
   submissions_ = std::move(submissions);
   names_.clear();
@@ -41,7 +44,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return QString::fromStdString(s.message);
     case Qt::FontRole: {
       QFont font;
-      font.setBold(s.state == library::SubmissionState::New && (index.column() == AthleteName || index.column() == State));
+      font.setBold(s.state == library::SubmissionState::New &&
+                   (index.column() == AthleteName || index.column() == State));
       return font;
     }
     case Qt::ForegroundRole:

@@ -26,7 +26,8 @@ QString q(const std::string& s) {
 QString verdictText(const coaching::Finding& f, std::size_t reps) {
   const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
   const QString limit = q(lifts::text(*f.kind, {f.limit, 0, 0}));
-  const QString where = f.reps.empty() ? QObject::tr("over the set") : QObject::tr("%1 of %2 reps").arg(f.reps.size()).arg(reps);
+  const QString where =
+      f.reps.empty() ? QObject::tr("over the set") : QObject::tr("%1 of %2 reps").arg(f.reps.size()).arg(reps);
   if (f.verdict == coaching::Verdict::TooClose)
     return QObject::tr("≈ too close to call: %1, limit %2").arg(value, limit);
   return QObject::tr("▲ %1, limit %2 · %3").arg(value, limit, where);
@@ -66,12 +67,16 @@ void CuePanel::rebuild() {
   }
   addKeep();
   const CueChoice& choice = document_.choice();
-  column_->addWidget(heading(choice.change_nothing ? tr("Change nothing") : choice.cues.empty() ? tr("Nothing chosen yet") : tr("What to try")));
+  column_->addWidget(heading(choice.change_nothing ? tr("Change nothing")
+                             : choice.cues.empty() ? tr("Nothing chosen yet")
+                                                   : tr("What to try")));
   if (choice.change_nothing)
     column_->addWidget(words(tr("Every check that could be made passes. The reply says: keep going as you are.")));
   else if (choice.cues.empty())
-    column_->addWidget(words(a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
-                                           : tr("Place the body points first: most findings need them."), true));
+    column_->addWidget(words(
+        a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
+                      : tr("Place the body points first: most findings need them."),
+        true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
   auto* nothing = new QCheckBox(tr("Change nothing: say what is right and stop"));
   nothing->setObjectName(QStringLiteral("changeNothing"));
@@ -109,7 +114,9 @@ void CuePanel::addCue(int index) {
   show->setObjectName(QStringLiteral("quiet"));
   show->setToolTip(tr("Show the frame it was seen on"));
   const lifts::MeasureKind* kind = lifts::squatKind(cue.measure);
-  connect(show, &QPushButton::clicked, this, [this, cue, kind] { emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain)); });
+  connect(show, &QPushButton::clicked, this, [this, cue, kind] {
+    emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain));
+  });
   auto* remove = new QPushButton(tr("Take away"));
   remove->setObjectName(QStringLiteral("quiet"));
   remove->setToolTip(tr("Take this cue out of the reply (Ctrl+Z brings it back)"));
@@ -167,12 +174,16 @@ void CuePanel::addCue(int index) {
   weeks->setValue(cue.weeks);
   weeks->setSuffix(tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * cue.weeks))));
   weeks->setToolTip(tr("When to look again"));
-  connect(weeks, &QSpinBox::valueChanged, this, edit(tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
-  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(QObject::tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * v)))); });
+  connect(weeks, &QSpinBox::valueChanged, this,
+          edit(tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
+  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) {
+    weeks->setSuffix(QObject::tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * v))));
+  });
   grid->addWidget(words(tr("Look again"), true), 4, 0);
   grid->addWidget(weeks, 4, 1);
   field(5, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
-  field(6, tr("Watch for"), cue.side_effect, [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
+  field(6, tr("Watch for"), cue.side_effect,
+        [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
   if (!cue.why_first.empty()) grid->addWidget(words(tr("Why this first: %1").arg(q(cue.why_first)), true), 7, 0, 1, 2);
   grid->setColumnStretch(1, 1);
   column_->addWidget(card);
@@ -213,7 +224,9 @@ void CuePanel::addFinding(const coaching::Finding& f) {
     say->setObjectName(QStringLiteral("say_") + q(f.id));
     const bool full = cues.size() >= static_cast<std::size_t>(document_.style().cue_limit);
     say->setEnabled(!full);
-    say->setToolTip(full ? tr("The style “%1” allows %2: take one away first").arg(q(document_.style().title)).arg(document_.style().cue_limit)
+    say->setToolTip(full ? tr("The style “%1” allows %2: take one away first")
+                               .arg(q(document_.style().title))
+                               .arg(document_.style().cue_limit)
                          : tr("Make this one of the cues"));
     connect(say, &QPushButton::clicked, this, [this, f] { choose(f); });
     row->addWidget(say);
@@ -224,7 +237,8 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   palette.setColor(QPalette::WindowText, f.verdict == coaching::Verdict::Yes ? colours().bad : colours().warn);
   verdict->setPalette(palette);
   box->addWidget(verdict);
-  if (f.verdict == coaching::Verdict::TooClose && !f.settle.empty()) box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
+  if (f.verdict == coaching::Verdict::TooClose && !f.settle.empty())
+    box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
   if (f.verdict == coaching::Verdict::Yes && !f.causes.empty()) {
     QStringList causes;
     for (const auto& c : f.causes) causes << q(c);

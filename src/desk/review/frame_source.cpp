@@ -15,7 +15,9 @@ class FrameSource::Decoder : public QObject {
 
   void want(std::size_t frame) {
     const bool idle = wanted_.exchange(static_cast<long long>(frame)) < 0;
-    if (idle) QMetaObject::invokeMethod(this, [this] { serve(); }, Qt::QueuedConnection);
+    if (idle)
+      QMetaObject::invokeMethod(
+          this, [this] { serve(); }, Qt::QueuedConnection);
   }
 
  private:

@@ -76,7 +76,9 @@ HistoryPanel::HistoryPanel(QWidget* parent) : QScrollArea(parent) {
 void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
   clearLayout(column_);
   if (threads.empty())
-    column_->addWidget(words(tr("Nothing was asked of this athlete yet. What you ask in a reply is kept here and measured again on every later clip."), true));
+    column_->addWidget(words(tr("Nothing was asked of this athlete yet. What you ask in a reply is kept here and "
+                                "measured again on every later clip."),
+                             true));
   for (const auto& t : threads) {
     auto* card = new QFrame;
     card->setObjectName(QStringLiteral("card"));
@@ -85,18 +87,25 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->setSpacing(3);
     const auto title = library::titleOf(t.state);
     const QString state = QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
-    const QString mark = t.state == library::ThreadState::Met ? QStringLiteral("✓ ") : t.state == library::ThreadState::Better ? QStringLiteral("↗ ") : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ") : QStringLiteral("○ ");
+    const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
+                         : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
+                         : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")
+                                                                   : QStringLiteral("○ ");
     auto* head = heading(QString::fromStdString(t.title));
     box->addWidget(head);
     box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
-    box->addWidget(words(tr("Asked on %1, look again on %2").arg(QString::fromStdString(t.asked_on), QString::fromStdString(t.review_on)), true));
+    box->addWidget(words(tr("Asked on %1, look again on %2")
+                             .arg(QString::fromStdString(t.asked_on), QString::fromStdString(t.review_on)),
+                         true));
     box->addWidget(new ThenNow(t));
     const QString on = t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(t.measured_on));
     box->addWidget(words(tr("Then %1 · now %2%3").arg(thenText(t), nowText(t), on)));
     auto* said = words(mark + state);
     said->setObjectName(QStringLiteral("threadState"));
     QPalette palette = said->palette();
-    palette.setColor(QPalette::WindowText, t.state == library::ThreadState::Met || t.state == library::ThreadState::Better ? colours().good : colours().ink);
+    palette.setColor(QPalette::WindowText,
+                     t.state == library::ThreadState::Met || t.state == library::ThreadState::Better ? colours().good
+                                                                                                     : colours().ink);
     said->setPalette(palette);
     box->addWidget(said);
     column_->addWidget(card);

@@ -25,7 +25,10 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
     grid->addWidget(key, row, column);
     grid->addWidget(new QLabel(actions[i]->text()), row, column + 1);
   }
-  grid->addWidget(words(tr("Wheel zooms, Shift-drag moves the picture, double click shows it whole. Drag a point to correct it."), true), rows + 1, 0, 1, 4);
+  grid->addWidget(
+      words(tr("Wheel zooms, Shift-drag moves the picture, double click shows it whole. Drag a point to correct it."),
+            true),
+      rows + 1, 0, 1, 4);
   adjustSize();
   move((parent->width() - width()) / 2, std::max(10, (parent->height() - height()) / 2));
 }

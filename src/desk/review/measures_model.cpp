@@ -50,7 +50,8 @@ const lifts::MeasureKind& MeasuresModel::kind(int row) const {
 
 const lifts::NamedMeasure* MeasuresModel::at(int row, int column) const {
   if (column < 1) return nullptr;
-  if (row < repRows()) return &analysis_->measures.reps[static_cast<std::size_t>(column - 1)][static_cast<std::size_t>(row)];
+  if (row < repRows())
+    return &analysis_->measures.reps[static_cast<std::size_t>(column - 1)][static_cast<std::size_t>(row)];
   return column == 1 ? &analysis_->measures.set[static_cast<std::size_t>(row - repRows())] : nullptr;
 }
 
@@ -88,7 +89,10 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
       if (!measured) return QStringLiteral("–");
       // The mark repeats in shape what the colour says.
       const auto v = verdict(index.row(), index.column());
-      const QString mark = !v ? QString() : *v == coaching::Verdict::Yes ? QStringLiteral("▲ ") : *v == coaching::Verdict::TooClose ? QStringLiteral("≈ ") : QString();
+      const QString mark = !v                                  ? QString()
+                           : *v == coaching::Verdict::Yes      ? QStringLiteral("▲ ")
+                           : *v == coaching::Verdict::TooClose ? QStringLiteral("≈ ")
+                                                               : QString();
       return mark + QString::fromStdString(lifts::numbersWithSigma(k, *measured));
     }
     case Qt::ToolTipRole:

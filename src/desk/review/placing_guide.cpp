@@ -84,7 +84,9 @@ void PlacingGuide::refresh() {
     ++number;
   }
   const auto title = tracing::titleOf(*landmark);
-  what_->setText(tr("<b>%1 of 6: click the %2</b>").arg(number).arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()))));
+  what_->setText(tr("<b>%1 of 6: click the %2</b>")
+                     .arg(number)
+                     .arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()))));
   where_->setText(whereOf(*landmark) + tr(". Ctrl+Z takes the last one back."));
   emit nextChanged(landmark);
 }

@@ -76,7 +76,8 @@ void Plots::refill() {
   }
   const auto& m = a->motion;
   const double none = std::numeric_limits<double>::quiet_NaN();  // the plot's own sign for a gap
-  QVector<double> t(static_cast<qsizetype>(m.times_s.size())), down(t.size(), none), up(t.size(), none), v(t.size(), none), shin(t.size(), none), trunk(t.size(), none);
+  QVector<double> t(static_cast<qsizetype>(m.times_s.size())), down(t.size(), none), up(t.size(), none),
+      v(t.size(), none), shin(t.size(), none), trunk(t.size(), none);
   for (qsizetype i = 0; i < t.size(); ++i) {
     const auto k = static_cast<std::size_t>(i);
     t[i] = m.times_s[k];

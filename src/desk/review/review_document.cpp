@@ -17,7 +17,8 @@ bool complete(const tracing::PlacedFrame& p) {
 }  // namespace
 
 ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission submission, library::Review review,
-                               std::filesystem::path clip, coaching::Style style, coaching::CueBook book, QObject* parent)
+                               std::filesystem::path clip, coaching::Style style, coaching::CueBook book,
+                               QObject* parent)
     : QObject(parent),
       athlete_(std::move(athlete)),
       submission_(std::move(submission)),

@@ -73,7 +73,8 @@ Result<coaching::Analysis> restored(const TraceInput& in, const std::string& jso
     if (!trace) return fail(trace.error());
     a.trace = std::move(*trace);
   } catch (const nlohmann::json::exception& e) {
-    return fail(ErrorCode::BadData, std::string("The stored tracing is damaged: ") + e.what() + ".", "Trace the clip again.");
+    return fail(ErrorCode::BadData, std::string("The stored tracing is damaged: ") + e.what() + ".",
+                "Trace the clip again.");
   }
   tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
   coaching::judgeAgain(a, in.style, in.book);
@@ -103,10 +104,13 @@ ReviewPage::~ReviewPage() {
 bool ReviewPage::load(library::SubmissionId id) {
   auto submission = library_.submission(id);
   auto review = library_.review(id);
-  auto athlete = submission ? library_.athlete(submission->athlete) : Result<library::Athlete>(fail(submission.error()));
+  auto athlete =
+      submission ? library_.athlete(submission->athlete) : Result<library::Athlete>(fail(submission.error()));
   auto book = coaching::CueBook::shipped();
   auto style = athlete ? coaching::shippedStyle(athlete->style) : Result<coaching::Style>(fail(athlete.error()));
-  for (const Error* e : {submission ? nullptr : &submission.error(), review ? nullptr : &review.error(), athlete ? nullptr : &athlete.error(), book ? nullptr : &book.error(), style ? nullptr : &style.error()})
+  for (const Error* e :
+       {submission ? nullptr : &submission.error(), review ? nullptr : &review.error(),
+        athlete ? nullptr : &athlete.error(), book ? nullptr : &book.error(), style ? nullptr : &style.error()})
     if (e) {
       auto* box = new QVBoxLayout(this);
       box->addWidget(words(q(e->sentence())));
@@ -130,7 +134,8 @@ QWidget* ReviewPage::buildHeader() {
   const auto& s = document_->submission();
   auto* name = new QLabel(q(document_->athlete().name));
   name->setObjectName(QStringLiteral("title"));
-  const QString load = s.load_kg ? tr(" · %1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr(" · load unknown");
+  const QString load =
+      s.load_kg ? tr(" · %1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr(" · load unknown");
   auto* meta = words(tr("%1 · %2%3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on)), true);
   meta->setWordWrap(false);
   auto* style = new QComboBox;
@@ -171,7 +176,8 @@ QWidget* ReviewPage::buildTransport() {
   speed->setObjectName(QStringLiteral("speed"));
   speed->setToolTip(tr("Speed (S goes round)"));
   for (double v : {1.0, 0.5, 0.25, 0.1}) speed->addItem(tr("%1 ×").arg(v), v);
-  connect(speed, &QComboBox::currentIndexChanged, this, [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
+  connect(speed, &QComboBox::currentIndexChanged, this,
+          [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
   row->addWidget(speed);
   auto* loop = new QToolButton;
   loop->setObjectName(QStringLiteral("loop"));
@@ -303,7 +309,8 @@ void ReviewPage::buildLayout() {
   column->addWidget(foot);
 }
 
-QAction* ReviewPage::action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run) {
+QAction* ReviewPage::action(const QString& name, const QString& text, const QList<QKeySequence>& keys,
+                            std::function<void()> run) {
   auto* a = new QAction(text, this);
   a->setObjectName(name);
   a->setShortcuts(keys);
@@ -327,7 +334,8 @@ void ReviewPage::buildActions() {
     auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
     speed->setCurrentIndex((speed->currentIndex() + 1) % speed->count());
   });
-  action("loopAction", tr("Loop the rep"), {K(Qt::Key_L)}, [this] { findChild<QToolButton*>(QStringLiteral("loop"))->toggle(); });
+  action("loopAction", tr("Loop the rep"), {K(Qt::Key_L)},
+         [this] { findChild<QToolButton*>(QStringLiteral("loop"))->toggle(); });
   action("replayAction", tr("Last second again, slow"), {K(Qt::Key_A)}, [this] {
     findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
     player_.goTo(player_.time() - 1.0);
@@ -347,7 +355,9 @@ void ReviewPage::buildActions() {
   silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
   silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
   silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
-  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { if (reply_->isEnabled()) askFolderAndReply(); });
+  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] {
+    if (reply_->isEnabled()) askFolderAndReply();
+  });
   action("keys", tr("These keys"), {K(Qt::Key_Question)}, [this] {
     auto* list = new KeyList(listed_, this);
     list->setAttribute(Qt::WA_DeleteOnClose);
@@ -381,19 +391,25 @@ void ReviewPage::connectDocument() {
   };
   connect(scrubber_, &Scrubber::timeRequested, this, jump);
   connect(plots_, &Plots::timeRequested, this, jump);
-  connect(cues_, &CuePanel::evidenceRequested, this, [this](double t, int d) { showEvidence(t, static_cast<lifts::Drawing>(d)); });
+  connect(cues_, &CuePanel::evidenceRequested, this,
+          [this](double t, int d) { showEvidence(t, static_cast<lifts::Drawing>(d)); });
   const auto cell = [this](const QModelIndex& index) {
     const QVariant t = index.data(MeasuresModel::TimeRole);
-    if (t.isValid()) showEvidence(t.toDouble(), static_cast<lifts::Drawing>(index.data(MeasuresModel::DrawingRole).toInt()));
+    if (t.isValid())
+      showEvidence(t.toDouble(), static_cast<lifts::Drawing>(index.data(MeasuresModel::DrawingRole).toInt()));
   };
   connect(table_, &QTableView::clicked, this, cell);
-  connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this, [cell](const QModelIndex& now) { cell(now); });
+  connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
+          [cell](const QModelIndex& now) { cell(now); });
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
   connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::saveSoon);
   connect(guide_, &PlacingGuide::nextChanged, stage_, &Stage::setPlacing);
-  connect(guide_, &PlacingGuide::completed, this, [this] { if (document_->bodyCanBeTraced()) traceBody(); });
-  connect(stage_, &Stage::placeRequested, this, [this](tracing::Landmark l, PixelPoint p) { placeAt(l, p, newGesture()); });
+  connect(guide_, &PlacingGuide::completed, this, [this] {
+    if (document_->bodyCanBeTraced()) traceBody();
+  });
+  connect(stage_, &Stage::placeRequested, this,
+          [this](tracing::Landmark l, PixelPoint p) { placeAt(l, p, newGesture()); });
   connect(stage_, &Stage::dragged, this, [this](tracing::Landmark l, PixelPoint p, bool finished) {
     if (drag_gesture_ == 0) drag_gesture_ = newGesture();
     placeAt(l, p, drag_gesture_);
@@ -414,7 +430,8 @@ void ReviewPage::connectDocument() {
 
 void ReviewPage::openClip() {
   frames_ = std::make_unique<FrameSource>(document_->clip());
-  connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
+  connect(frames_.get(), &FrameSource::frameReady, this,
+          [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
   frames_->request(0);
   history_->setThreads(threads_);
@@ -433,14 +450,17 @@ void ReviewPage::openClip() {
 
 void ReviewPage::traceBar() {
   const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), nullptr};
-  jobs_.start<coaching::Analysis>(tr("Tracing the bar…"), [in](Task& task) { return traced(in, task); },
-                                  [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
+  jobs_.start<coaching::Analysis>(
+      tr("Tracing the bar…"), [in](Task& task) { return traced(in, task); },
+      [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
 }
 
 void ReviewPage::traceBody() {
-  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), document_->analysis()->trace.bar};
-  jobs_.start<coaching::Analysis>(tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
-                                  [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(),
+                      document_->analysis()->trace.bar};
+  jobs_.start<coaching::Analysis>(
+      tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
+      [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
 }
 
 void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
@@ -456,10 +476,14 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   player_.setTimes(a->motion.times_s);
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
-  if (first) player_.goTo(a->trace.body && !a->reps.empty() ? a->reps.front().bottom_t : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
+  if (first)
+    player_.goTo(a->trace.body && !a->reps.empty() ? a->reps.front().bottom_t
+                                                   : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
   loopCurrentRep();
   reply_->setEnabled(true);
-  say(a->trace.body ? tr("Traced. Drag any point that is off; the numbers follow.") : tr("The bar is traced. Place the body points once to measure the rest (P)."), false);
+  say(a->trace.body ? tr("Traced. Drag any point that is off; the numbers follow.")
+                    : tr("The bar is traced. Place the body points once to measure the rest (P)."),
+      false);
   emit ready();
 }
 
@@ -467,7 +491,8 @@ void ReviewPage::refreshNumbers() {
   const auto a = document_->analysis();
   measures_->setAnalysis(a);
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
-  for (int c = 1; c < measures_->columnCount(); ++c) table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+  for (int c = 1; c < measures_->columnCount(); ++c)
+    table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
   place_->setText(a->trace.body ? tr("Correct on this frame") : tr("Place body points"));
   QStringList notes;
   const auto& camera = a->trace.camera;
@@ -486,7 +511,8 @@ void ReviewPage::refreshNumbers() {
 void ReviewPage::refreshFollowUp() {
   const auto now = library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style());
   history_->setThreads(now);
-  const auto due = std::count_if(now.begin(), now.end(), [&](const auto& t) { return t.asked_in != document_->submission().id; });
+  const auto due =
+      std::count_if(now.begin(), now.end(), [&](const auto& t) { return t.asked_in != document_->submission().id; });
   tabs_->setTabText(2, due > 0 ? tr("Asked before (%1)").arg(due) : tr("Asked before"));
 }
 
@@ -564,7 +590,8 @@ void ReviewPage::startPlacing() {
   stage_->setEvidence(std::nullopt);
   if (!a->trace.body) {
     // A frame begun earlier is gone on with; else the program proposes one.
-    const double t = document_->placed().empty() ? a->motion.times_s[tracing::quietFrame(*a->trace.bar)] : document_->placed().front().t_s;
+    const double t = document_->placed().empty() ? a->motion.times_s[tracing::quietFrame(*a->trace.bar)]
+                                                 : document_->placed().front().t_s;
     player_.goTo(t);
   }
   guide_->start(player_.time());
@@ -589,7 +616,11 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   drawing::ReplyContent c;
   c.athlete = document_->athlete().name;
   c.date = library::today();
-  if (document_->submission().load_kg) c.load = tr("%1 kg (%2 lb)").arg(*document_->submission().load_kg).arg(*document_->submission().load_kg * 2.20462, 0, 'f', 0).toStdString();
+  if (document_->submission().load_kg)
+    c.load = tr("%1 kg (%2 lb)")
+                 .arg(*document_->submission().load_kg)
+                 .arg(*document_->submission().load_kg * 2.20462, 0, 'f', 0)
+                 .toStdString();
   c.greeting = document_->choice().greeting.toStdString();
   c.style_title = document_->style().title;
   c.keep = a->proposal.keep;
@@ -597,18 +628,23 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   c.change_nothing = document_->choice().change_nothing;
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
     if (t.asked_in == document_->submission().id) continue;
-    c.follow_up.push_back({t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state))});
+    c.follow_up.push_back(
+        {t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state))});
   }
   return c;
 }
 
 void ReviewPage::askFolderAndReply() {
   QSettings settings;
-  const QString last = settings.value(QStringLiteral("replyFolder"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)).toString();
+  const QString last =
+      settings.value(QStringLiteral("replyFolder"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation))
+          .toString();
   const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the reply go?"), last);
   if (folder.isEmpty()) return;
   settings.setValue(QStringLiteral("replyFolder"), folder);
-  writeReplyTo(folder + QLatin1Char('/') + q(document_->athlete().name).simplified().replace(QLatin1Char(' '), QLatin1Char('-')) + QLatin1Char('-') + q(document_->submission().received_on));
+  writeReplyTo(folder + QLatin1Char('/') +
+               q(document_->athlete().name).simplified().replace(QLatin1Char(' '), QLatin1Char('-')) +
+               QLatin1Char('-') + q(document_->submission().received_on));
 }
 
 void ReviewPage::writeReplyTo(const QString& folder) {
@@ -626,10 +662,12 @@ void ReviewPage::writeReplyTo(const QString& folder) {
         const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
         save();
         // The earlier threads have been measured again by this film.
-        for (const auto& t : library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style()))
+        for (const auto& t :
+             library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style()))
           if (t.asked_in != document_->submission().id)
             if (auto kept = library_.updateThread(t); !kept) return say(q(kept.error().sentence()), true);
-        if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded) return say(q(recorded.error().sentence()), true);
+        if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
+          return say(q(recorded.error().sentence()), true);
         document_->setState(library::SubmissionState::Returned);
         if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
         refreshFollowUp();

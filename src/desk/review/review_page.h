@@ -49,7 +49,7 @@ class ReviewPage : public QWidget {
 
  signals:
   void leaveRequested();
-  void ready();         // traced, judged, first frame shown
+  void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
   void trouble(const QString& sentence);
 

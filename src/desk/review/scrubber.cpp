@@ -94,7 +94,8 @@ void Scrubber::paintCurve(QPainter& painter, const QRectF& area) {
       if (bar[i] && bar[i + 1]) {
         const bool down = a->motion.times_s[i] < rep.bottom_t;
         painter.setPen(QPen(down ? drawing::kDescentColour.darker(115) : drawing::kAscentColour.darker(110), 2.6));
-        painter.drawLine(QPointF(xAt(a->motion.times_s[i]), yAt(bar[i]->z)), QPointF(xAt(a->motion.times_s[i + 1]), yAt(bar[i + 1]->z)));
+        painter.drawLine(QPointF(xAt(a->motion.times_s[i]), yAt(bar[i]->z)),
+                         QPointF(xAt(a->motion.times_s[i + 1]), yAt(bar[i + 1]->z)));
       }
 }
 
@@ -115,8 +116,10 @@ void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
     // The bottom: a small downward mark; lockout: an upward one.
     painter.setPen(Qt::NoPen);
     painter.setBrush(colours().ink);
-    painter.drawPolygon(QPolygonF{QPointF(turn - 4, area.bottom() + 2), QPointF(turn + 4, area.bottom() + 2), QPointF(turn, area.bottom() + 8)});
-    painter.drawPolygon(QPolygonF{QPointF(x1 - 4, area.bottom() + 8), QPointF(x1 + 4, area.bottom() + 8), QPointF(x1, area.bottom() + 2)});
+    painter.drawPolygon(QPolygonF{QPointF(turn - 4, area.bottom() + 2), QPointF(turn + 4, area.bottom() + 2),
+                                  QPointF(turn, area.bottom() + 8)});
+    painter.drawPolygon(QPolygonF{QPointF(x1 - 4, area.bottom() + 8), QPointF(x1 + 4, area.bottom() + 8),
+                                  QPointF(x1, area.bottom() + 2)});
     painter.setBrush(Qt::NoBrush);
     if (rep.sticking_t) {
       painter.setPen(QPen(colours().ink, 1.4));

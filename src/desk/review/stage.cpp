@@ -174,7 +174,8 @@ void Stage::paintEvent(QPaintEvent*) {
   painter.fillRect(rect(), QColor(0x0b, 0x12, 0x20));
   if (picture_.isNull()) {
     painter.setPen(QColor(0xe9, 0xe2, 0xcd));
-    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, message_.isEmpty() ? tr("Opening the clip…") : message_);
+    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
+                     message_.isEmpty() ? tr("Opening the clip…") : message_);
     return;
   }
   const QTransform v = view();
@@ -202,7 +203,8 @@ void Stage::paintEvent(QPaintEvent*) {
 
 void Stage::mousePressEvent(QMouseEvent* event) {
   pointer_ = event->position();
-  if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && event->modifiers() & Qt::ShiftModifier)) {
+  if (event->button() == Qt::MiddleButton ||
+      (event->button() == Qt::LeftButton && event->modifiers() & Qt::ShiftModifier)) {
     panning_from_ = event->position();
     return;
   }
@@ -229,7 +231,9 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
       hovered_ = now;
       setCursor(now ? Qt::OpenHandCursor : Qt::ArrowCursor);
       const auto title = now ? tracing::titleOf(*now) : std::string_view();
-      setToolTip(now ? tr("%1: drag to correct it").arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()))) : QString());
+      setToolTip(
+          now ? tr("%1: drag to correct it").arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size())))
+              : QString());
     }
   }
   if (placing_ || dragging_ || panning_from_) update();

@@ -12,7 +12,8 @@
 
 namespace jib::desk {
 
-// The clip, large, with its overlays. Wheel zooms, middle button or space-drag pans; points are placed and dragged here.
+// The clip, large, with its overlays. Wheel zooms, middle button or space-drag pans; points are placed and dragged
+// here.
 class Stage : public QWidget {
   Q_OBJECT
 
@@ -32,7 +33,7 @@ class Stage : public QWidget {
   void setMessage(const QString& text);  // over the picture, when there is none yet
   void resetView();
 
-  QTransform view() const;                // clip pixels to widget
+  QTransform view() const;  // clip pixels to widget
   PixelPoint toClip(QPointF at) const;
   QSize sizeHint() const override { return {820, 470}; }
 

@@ -14,7 +14,9 @@ PlacePoint::PlacePoint(ReviewDocument& document, PinKey key, std::optional<Pixel
     : ReviewCommand(document), key_(key), value_(to), gesture_(gesture) {
   const auto title = tracing::titleOf(key.landmark);
   const QString name = QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
-  setText((to ? QCoreApplication::translate("PlacePoint", "place %1") : QCoreApplication::translate("PlacePoint", "unpin %1")).arg(name));
+  setText((to ? QCoreApplication::translate("PlacePoint", "place %1")
+              : QCoreApplication::translate("PlacePoint", "unpin %1"))
+              .arg(name));
 }
 
 bool PlacePoint::mergeWith(const QUndoCommand* next) {

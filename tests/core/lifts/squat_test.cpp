@@ -1,0 +1,187 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Squat measures on a stick lifter whose every place is given by a formula.
+#include "core/lifts/squat.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <set>
+
+#include "core/base/angle.h"
+
+namespace jib::lifts {
+namespace {
+
+using motion::Motion;
+using motion::Rep;
+using tracing::at;
+using tracing::Landmark;
+
+// One rep: rest to 1 s, down to 2 s, up to 3 s. share: 0 standing, 1 at the bottom.
+double share(double t) {
+  if (t < 1 || t > 3) return 0;
+  return (1 - std::cos(kPi * (t - 1))) / 2;
+}
+
+struct Stick {
+  double trunk_extra_deg = 0;  // added early in the ascent
+  double knee_back_m = 0;
+  double drift_m = 0;
+  double heel_m = 0;
+  double crease_m = -0.03;  // above the knee's top at the bottom
+  double bump(double t) const { return t > 2 && t < 3 ? std::pow(std::sin(kPi * (t - 2)), 2) : 0; }
+};
+
+Motion motionOf(const Stick& stick, double rate_hz = 120) {
+  std::vector<double> times;
+  std::vector<std::array<std::optional<MetrePoint>, tracing::kLandmarks>> metres;
+  for (int i = 0; i < static_cast<int>(4 * rate_hz); ++i) {
+    const double t = i / rate_hz, s = share(t), b = stick.bump(t);
+    times.push_back(t);
+    std::array<std::optional<MetrePoint>, tracing::kLandmarks> p;
+    const MetrePoint ankle{-0.05, 0.08}, knee{-0.03 + 0.2 * s - stick.knee_back_m * b, 0.50};
+    const MetrePoint hip{-0.05 - 0.25 * s, 0.92 - 0.45 * s};
+    const double lean = radians(10 + 35 * s + stick.trunk_extra_deg * b);
+    p[at(Landmark::Toe)] = MetrePoint{0.13, 0.02};
+    p[at(Landmark::Heel)] = MetrePoint{-0.13, stick.heel_m * s};
+    p[at(Landmark::Ankle)] = ankle;
+    p[at(Landmark::Knee)] = knee;
+    p[at(Landmark::Hip)] = hip;
+    p[at(Landmark::Shoulder)] = hip + MetrePoint{0.5 * std::sin(lean), 0.5 * std::cos(lean)};
+    p[at(Landmark::KneeTop)] = knee + MetrePoint{0, 0.05};
+    p[at(Landmark::HipCrease)] = MetrePoint{hip.x + 0.05, knee.z + 0.05 + stick.crease_m + 0.45 * (1 - s)};
+    p[at(Landmark::Bar)] = MetrePoint{stick.drift_m * b, 1.4 - 0.6 * s};
+    metres.push_back(p);
+  }
+  return motion::exactMotion(times, metres);
+}
+
+struct Result {
+  Motion motion;
+  SetMeasures measures;
+  explicit Result(const Stick& stick)
+      : motion(motionOf(stick)),
+        measures(measureSquat(motion, {Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0.6}})) {}
+  double value(std::string_view id) const {
+    const auto* m = find(measures.reps.at(0), id);
+    EXPECT_TRUE(m && m->measured()) << id;
+    return m && m->measured() ? m->measured()->value : 1e9;
+  }
+};
+
+constexpr double kPlace_m = 0.0005;  // sampling at 120 Hz near a turning point
+constexpr double kAngle_deg = 0.1;
+
+TEST(SquatMeasures, DepthIsCreaseMinusKneeTopAtTheDeepest) {
+  EXPECT_NEAR(Result({.crease_m = -0.03}).value("hip_crease_above_knee_m"), -0.03, kPlace_m);
+  EXPECT_NEAR(Result({.crease_m = 0.02}).value("hip_crease_above_knee_m"), 0.02, kPlace_m);
+}
+
+TEST(SquatMeasures, TrunkLeanAtStartAndBottom) {
+  const Result r({});
+  EXPECT_NEAR(r.value("trunk_lean_bottom_deg"), 45, kAngle_deg);
+  EXPECT_NEAR(r.value("trunk_lean_start_deg"), 10 + 35 * share(1.083), kAngle_deg);
+}
+
+TEST(SquatMeasures, ACleanLiftGainsNoLeanAndSlidesNoKnee) {
+  const Result r({});
+  EXPECT_NEAR(r.value("trunk_lean_gain_deg"), 0, kAngle_deg);
+  EXPECT_NEAR(r.value("lean_mismatch_deg"), 0, kAngle_deg);
+  EXPECT_NEAR(r.value("bar_drift_reversal_m"), 0, kPlace_m);
+  EXPECT_NEAR(r.value("bar_to_midfoot_max_m"), 0, kPlace_m);
+}
+
+TEST(SquatMeasures, LeanGainIsTheLargestInTheFirstThirdOfTheRise) {
+  // A third of the rise is at cos(pi (t-1)) = -1/3 on the way up.
+  const double third_t = 1 + (2 * kPi - std::acos(-1.0 / 3)) / kPi;
+  const Stick stick{.trunk_extra_deg = 30};
+  double most = 0;
+  for (double t = 2; t <= third_t; t += 0.001) most = std::max(most, 35 * share(t) + 30 * stick.bump(t) - 35);
+  EXPECT_NEAR(Result(stick).value("trunk_lean_gain_deg"), most, 0.3);
+}
+
+TEST(SquatMeasures, KneeSlideIsHowFarItGoesBackInTheFirstThird) {
+  const Stick stick{.knee_back_m = 0.06};
+  const double third_t = 1 + (2 * kPi - std::acos(-1.0 / 3)) / kPi;
+  const double expected = 0.2 - (0.2 * share(third_t) - 0.06 * stick.bump(third_t));
+  EXPECT_NEAR(Result(stick).value("knee_slide_back_m"), expected, 0.002);
+  const double shin = std::hypot(0.02 + 0.2 * share(1.083), 0.42);
+  EXPECT_NEAR(Result(stick).value("knee_slide_back_pct_shin"), 100 * expected / shin, 0.6);
+}
+
+TEST(SquatMeasures, DriftIsTakenAtAFifthOfTheRise) {
+  const Stick stick{.drift_m = 0.05};
+  // The rise counted from bottom to the lockout given to the rep.
+  const double rise = 0.2 * share(2.0) - 0.2 * share(2.917);
+  const double level = 1 - rise;  // share still down at 20 %
+  const double t = 1 + (2 * kPi - std::acos(1 - 2 * level)) / kPi;
+  EXPECT_NEAR(Result(stick).value("bar_drift_reversal_m"), 0.05 * stick.bump(t), 0.001);
+}
+
+TEST(SquatMeasures, HipAndShoulderRiseByTheirOwnHeights) {
+  const Stick stick{};
+  const double level = 1 - 0.25 * (1 - share(2.917));
+  const double hip = 0.45 * (1 - level);
+  const auto shoulder_z = [&](double s) { return 0.92 - 0.45 * s + 0.5 * std::cos(radians(10 + 35 * s)); };
+  EXPECT_NEAR(Result(stick).value("hip_shoulder_rise_ratio"), hip / (shoulder_z(level) - shoulder_z(1)), 0.01);
+}
+
+TEST(SquatMeasures, ShinHeelKneeAndMomentArms) {
+  const Result r({.heel_m = 0.025});
+  EXPECT_NEAR(r.value("shin_bottom_deg"), degrees(std::atan2(0.22, 0.42)), kAngle_deg);
+  EXPECT_NEAR(r.value("heel_lift_m"), 0.025 * (1 - share(1.083)), kPlace_m);
+  EXPECT_NEAR(r.value("knee_past_toe_m"), 0.17 - 0.13, kPlace_m);
+  EXPECT_NEAR(r.value("moment_arm_hip_m"), 0.30, kPlace_m);
+  EXPECT_NEAR(r.value("moment_arm_knee_m"), 0.17, kPlace_m);
+}
+
+TEST(SquatMeasures, TimesAndSpeeds) {
+  const Result r({});
+  EXPECT_NEAR(r.value("descent_s"), 2.0 - 1.083, 1e-9);
+  EXPECT_NEAR(r.value("ascent_s"), 0.917, 1e-9);
+  EXPECT_NEAR(r.value("bar_peak_ascent_mps"), 0.6 * kPi / 2, 0.003);
+  EXPECT_NEAR(r.value("bar_peak_descent_mps"), 0.6 * kPi / 2, 0.003);
+  EXPECT_NEAR(r.value("bar_mean_ascent_mps"), 0.6 * (1 - share(2.917)) / 0.917, 0.002);
+}
+
+TEST(SquatMeasures, WithoutBodyPointsSayWhy) {
+  Motion m = motionOf({});
+  for (Landmark l : tracing::kAllLandmarks)
+    if (l != Landmark::Bar) m.paths[at(l)].at.assign(m.times_s.size(), std::nullopt);
+  const auto measures = measureSquat(m, {Rep{1.083, 2, 2, 2.917, 2.917, std::nullopt, 0.6}});
+  const auto* depth = find(measures.reps[0], "hip_crease_above_knee_m");
+  ASSERT_FALSE(depth->measured());
+  EXPECT_NE(std::get<Absent>(depth->measure).reason.find("not placed"), std::string::npos);
+  EXPECT_TRUE(find(measures.reps[0], "descent_s")->measured());
+}
+
+TEST(SquatMeasures, DepthIsNotJudgedFromACameraThatLooksDown) {
+  Motion m = motionOf({});
+  m.calibration.look_down_deg = 20;
+  const auto measures = measureSquat(m, {Rep{1.083, 2, 2, 2.917, 2.917, std::nullopt, 0.6}});
+  const auto* depth = find(measures.reps[0], "hip_crease_above_knee_m");
+  ASSERT_FALSE(depth->measured());
+  EXPECT_NE(std::get<Absent>(depth->measure).reason.find("level with the hip"), std::string::npos);
+}
+
+TEST(SquatMeasures, EveryKindHasATitleAUnitAndAnIdOfItsOwn) {
+  std::set<std::string_view> ids;
+  for (const MeasureKind& k : squatKinds()) {
+    EXPECT_TRUE(ids.insert(k.id).second) << k.id;
+    EXPECT_FALSE(k.title.empty());
+    EXPECT_FALSE(k.unit.empty());
+    EXPECT_EQ(squatKind(k.id)->title, k.title);
+  }
+  EXPECT_EQ(squatKind("no_such"), nullptr);
+}
+
+TEST(MeasureText, ShowsCentimetresWithTheirUncertainty) {
+  const MeasureKind depth{"d", "Depth", "m", "Bottom", Drawing::None};
+  EXPECT_EQ(textWithSigma(depth, {-0.0213, 0.0081, 0}), "\u22122.1 ± 0.8 cm");
+  EXPECT_EQ(text(depth, {-0.0001, 0, 0}), "0.0 cm") << "no minus before nothing";
+  EXPECT_EQ(text({"a", "A", "deg", "", Drawing::None}, {12.34, 0, 0}), "12.3°");
+  EXPECT_EQ(text({"p", "P", "%", "", Drawing::None}, {12.6, 0, 0}), "13 %");
+}
+
+}  // namespace
+}  // namespace jib::lifts

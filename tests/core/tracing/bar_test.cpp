@@ -1,0 +1,172 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Plate finder, rim fit and bar tracer on drawn discs whose place is exactly known.
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "core/base/angle.h"
+#include "core/tracing/bar_tracer.h"
+#include "core/tracing/plate_finder.h"
+#include "core/tracing/rim_fit.h"
+#include "tests/core/footage/made_clips.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib::tracing {
+namespace {
+
+using tests::drawDisc;
+using tests::ScratchFolder;
+
+cv::Mat greyWith(double cx, double cy, double rx, double ry) {
+  cv::Mat m(360, 640, CV_8UC1, cv::Scalar(150));
+  drawDisc(m, cx, cy, rx, ry, {40, 40, 40});
+  return m;
+}
+
+void addNoise(cv::Mat& m, double sigma) {
+  cv::Mat noise(m.size(), CV_16SC(m.channels()));
+  cv::RNG random(7);
+  random.fill(noise, cv::RNG::NORMAL, 0, sigma);
+  cv::Mat sum;
+  m.convertTo(sum, CV_16S);
+  sum += noise;
+  sum.convertTo(m, CV_8U);
+}
+
+TEST(PlateFinder, FindsADiscWithinThreePixels) {
+  cv::Mat m = greyWith(300.3, 170.8, 50, 50);
+  addNoise(m, 3);
+  const auto found = findRoundThings(m);
+  ASSERT_FALSE(found.empty());
+  EXPECT_NEAR(found.front().centre.x, 300.3, 3);
+  EXPECT_NEAR(found.front().centre.y, 170.8, 3);
+  EXPECT_NEAR(found.front().radius_px, 50, 3);
+}
+
+TEST(PlateFinder, FindsNothingRoundInABox) {
+  cv::Mat m(360, 640, CV_8UC1, cv::Scalar(150));
+  cv::rectangle(m, {200, 100}, {420, 260}, 40, -1);
+  EXPECT_TRUE(findRoundThings(m).empty());
+}
+
+TEST(PlateFinder, KeepsToThePlaceClicked) {
+  cv::Mat m = greyWith(150, 180, 45, 45);
+  drawDisc(m, 480, 180, 45, 45, {40, 40, 40});
+  const auto found = findRoundThings(m, PixelPoint{475, 190});
+  ASSERT_FALSE(found.empty());
+  for (const auto& thing : found) EXPECT_GT(thing.centre.x, 400);
+}
+
+TEST(RimFit, FindsTheCentreToATenthOfAPixel) {
+  for (double shift : {0.0, 0.25, 0.5, 0.75}) {
+    cv::Mat m = greyWith(300 + shift, 170 + shift, 48, 48);
+    addNoise(m, 2);
+    const auto fit = fitRim(m, {302, 168}, {48, 0, 0}, {});
+    ASSERT_TRUE(fit);
+    EXPECT_NEAR(fit->centre.x, 300 + shift, 0.1);
+    EXPECT_NEAR(fit->centre.y, 170 + shift, 0.1);
+    EXPECT_NEAR(fit->shape.radius_px, 48, 0.3);
+    EXPECT_GT(fit->inliers, 0.9);
+  }
+}
+
+TEST(RimFit, LearnsHowFlatARimIs) {
+  const cv::Mat m = greyWith(300, 170, 45, 50);  // yaw squeezes x: aspect 0.9
+  const auto fit = fitRim(m, {301, 171}, {48, 0, 0}, {.window_rel = 0.2, .shape_free = true});
+  ASSERT_TRUE(fit);
+  EXPECT_NEAR(fit->shape.at(0), 45, 0.5);
+  EXPECT_NEAR(fit->shape.at(kPi / 2), 50, 0.5);
+}
+
+TEST(RimFit, IsNotDrawnAsideByAnArmOverTheRim) {
+  cv::Mat m = greyWith(300, 170, 48, 48);
+  cv::rectangle(m, {335, 100}, {640, 175}, 90, -1);
+  const auto fit = fitRim(m, {302, 171}, {48, 0, 0}, {});
+  ASSERT_TRUE(fit);
+  EXPECT_NEAR(fit->centre.x, 300, 0.25);
+  EXPECT_NEAR(fit->centre.y, 170, 0.25);
+}
+
+TEST(RimFit, SaysNoOnNoise) {
+  cv::Mat m(360, 640, CV_8UC1, cv::Scalar(128));
+  addNoise(m, 12);
+  const auto fit = fitRim(m, {300, 170}, {48, 0, 0}, {});
+  EXPECT_TRUE(!fit || fit->inliers < 0.55);
+}
+
+// A plate on a vertical stroke: still, down and up as a cosine, still.
+PixelPoint plateAt(int frame) {
+  const double t = frame / 30.0;
+  const double s = std::clamp((t - 0.7) / 2.0, 0.0, 1.0);
+  return {310.0 + 0.5 * std::sin(3 * t), 120 + 60 * (1 - std::cos(2 * kPi * s)) / 2 * 2};
+}
+
+std::filesystem::path plateClip(const ScratchFolder& folder, bool moving) {
+  const auto file = folder / "plate.mp4";
+  EXPECT_TRUE(tests::writeClip(file, {.width = 640, .height = 360, .quality = 20}, 100, [&](cv::Mat& m, int i) {
+    cv::rectangle(m, {60, 0}, {80, 360}, {60, 60, 60}, -1);
+    drawDisc(m, 520, 250, 44, 44, {50, 50, 50});  // stored plate: the same size, but still
+    const PixelPoint p = moving ? plateAt(i) : PixelPoint{310, 120};
+    drawDisc(m, p.x, p.y, 44, 44, {30, 30, 30});
+  }));
+  return file;
+}
+
+TEST(BarTracer, FollowsTheMovingPlateNotTheStoredOne) {
+  const ScratchFolder folder;
+  auto reader = footage::FrameReader::open(plateClip(folder, true));
+  ASSERT_TRUE(reader);
+  Task task;
+  const auto bar = BarTracer().run(*reader, task);
+  ASSERT_TRUE(bar) << bar.error().what;
+  ASSERT_EQ(bar->plate.size(), 100u);
+  double squares = 0;
+  for (int i = 0; i < 100; ++i) {
+    ASSERT_TRUE(bar->plate[static_cast<std::size_t>(i)]) << "frame " << i;
+    const PixelPoint miss = bar->plate[static_cast<std::size_t>(i)]->place - plateAt(i);
+    squares += dot(miss, miss);
+  }
+  // 0.4 cm at 450 mm a rim of 44 px radius is 0.78 px.
+  EXPECT_LT(std::sqrt(squares / 100), 0.4);
+  EXPECT_NEAR(bar->rim.radius_px, 44, 0.6);
+  EXPECT_GT(bar->rim.aspect, 0.985);
+}
+
+TEST(BarTracer, SaysThatNothingMovesLikeABar) {
+  const ScratchFolder folder;
+  auto reader = footage::FrameReader::open(plateClip(folder, false));
+  ASSERT_TRUE(reader);
+  Task task;
+  const auto bar = BarTracer().run(*reader, task);
+  ASSERT_FALSE(bar);
+  EXPECT_EQ(bar.error().code, ErrorCode::NoLiftFound);
+  EXPECT_NE(bar.error().next.find("Click"), std::string::npos);
+}
+
+TEST(BarTracer, TracesBothWaysFromAClick) {
+  const ScratchFolder folder;
+  auto reader = footage::FrameReader::open(plateClip(folder, true));
+  ASSERT_TRUE(reader);
+  PlacedFrame click;
+  click.t_s = 50 / 30.0;
+  click.points[at(Landmark::Bar)] = plateAt(50) + PixelPoint{6, -5};
+  Task task;
+  const auto bar = BarTracer({{click}}).run(*reader, task);
+  ASSERT_TRUE(bar) << bar.error().what;
+  for (int i : {0, 20, 50, 80, 99}) {
+    ASSERT_TRUE(bar->plate[static_cast<std::size_t>(i)]) << i;
+    EXPECT_LT(length(bar->plate[static_cast<std::size_t>(i)]->place - plateAt(i)), 0.8) << i;
+  }
+}
+
+TEST(BarTracer, StopsWhenAsked) {
+  const ScratchFolder folder;
+  auto reader = footage::FrameReader::open(plateClip(folder, true));
+  ASSERT_TRUE(reader);
+  Task task;
+  task.cancel();
+  EXPECT_EQ(BarTracer().run(*reader, task).error().code, ErrorCode::Cancelled);
+}
+
+}  // namespace
+}  // namespace jib::tracing

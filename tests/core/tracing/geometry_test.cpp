@@ -1,0 +1,288 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Side camera, body chain, pins and flesh against geometry worked out by hand.
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include "core/base/angle.h"
+#include "core/tracing/flesh.h"
+#include "core/tracing/pin_correction.h"
+#include "core/tracing/roll.h"
+#include "core/tracing/trace_store.h"
+
+namespace jib::tracing {
+namespace {
+
+SideCamera camera(double forward = -1, double yaw_deg = 0, double pitch_deg = 0, double roll_deg = 0) {
+  SideCamera c;
+  c.middle = {640, 360};
+  c.focal_px = 1000;
+  c.forward = forward;
+  c.yaw_rad = radians(yaw_deg);
+  c.pitch_rad = radians(pitch_deg);
+  c.roll_rad = radians(roll_deg);
+  c.plate_distance_m = 3.0;
+  c.plate_m = 0.7;
+  return c;
+}
+
+TEST(SideCamera, ShowsNearerThingsLarger) {
+  const SideCamera c = camera();
+  EXPECT_NEAR(c.pixelsPerMetre(0.7), 1000 / 3.0, 1e-9);
+  EXPECT_NEAR(c.pixelsPerMetre(0.2), 1000 / 3.5, 1e-9);
+  // A point 0.5 m above the axis on the plate's plane, seen at the leg's plane, sinks towards the axis by 3.0 / 3.5.
+  const PixelPoint high = c.toPicture({0, 0.5}, 0.7);
+  EXPECT_NEAR(high.y, 360 - 0.5 * 1000 / 3.0, 1e-9);
+  EXPECT_NEAR(c.shifted(high, 0.7, 0.2).y, 360 - 0.5 * 1000 / 3.5, 1e-9);
+}
+
+TEST(SideCamera, PutsForwardWhereTheToesPoint) {
+  EXPECT_GT(camera(1).toPicture({0.3, 0}, 0).x, 640);
+  EXPECT_LT(camera(-1).toPicture({0.3, 0}, 0).x, 640);
+}
+
+TEST(SideCamera, GoesThereAndBackUnderAnyTurn) {
+  for (double forward : {-1.0, 1.0})
+    for (double yaw : {-12.0, 0.0, 9.0})
+      for (double pitch : {-5.0, 8.0})
+        for (double roll : {-2.0, 3.0}) {
+          const SideCamera c = camera(forward, yaw, pitch, roll);
+          const MetrePoint p{0.37, -0.42};
+          const MetrePoint back = c.toPlane(c.toPicture(p, 0.25), 0.25);
+          EXPECT_NEAR(back.x, p.x, 1e-9);
+          EXPECT_NEAR(back.z, p.z, 1e-9);
+        }
+}
+
+TEST(SideCamera, ReadsYawAndPitchFromTheVanishingPoint) {
+  BarTrace bar;
+  bar.rim = {75, 1, 0, 0.01};
+  bar.plate.assign(3, TracedPoint{{640, 360}, 1, Origin::Optical});
+  bar.depth_ratio = 0.1;
+  const double focal = 0.83 * 1280;
+  bar.vanishing = PixelPoint{640 - focal * std::tan(radians(8)), 360 - focal * std::tan(radians(3))};
+  const SideCamera c = sideCamera(bar, 1280, 720, 1, {});
+  EXPECT_NEAR(degrees(c.yaw_rad), 8, 1e-6);
+  EXPECT_NEAR(degrees(c.pitch_rad), 3, 1e-6);
+  EXPECT_LT(c.yaw_sigma_rad, 0.03);
+}
+
+TEST(SideCamera, TakesItsDistanceFromTheRim) {
+  BarTrace bar;
+  const double focal = 0.83 * 1280;
+  bar.rim = {focal * 0.225 / 3.2, 1, 0, 0.01};  // a rim of 0.225 m radius at 3.2 m
+  bar.plate.assign(3, TracedPoint{{640, 360}, 1, Origin::Optical});
+  EXPECT_NEAR(sideCamera(bar, 1280, 720, 1, {}).plate_distance_m, 3.2, 1e-9);
+}
+
+const PlacedBody kStanding{{560, 700}, {640, 705}, {625, 680}, {615, 560}, {630, 440}, {610, 300}};
+
+TEST(BodyChain, PutsThePlacedPointsBackWhereTheyWere) {
+  const SideCamera c = camera(-1, 4, 2, 1);
+  const Skeleton s = skeletonOf(kStanding, c.toPlane({600, 290}, c.plate_m), c);
+  const BodyPoints p = pointsOf(s, poseOf(s, kStanding, c), c);
+  const std::pair<PixelPoint, PixelPoint> pairs[] = {{p.toe, kStanding.toe},     {p.heel, kStanding.heel},
+                                                     {p.ankle, kStanding.ankle}, {p.knee, kStanding.knee},
+                                                     {p.hip, kStanding.hip},     {p.shoulder, kStanding.shoulder}};
+  for (const auto& [got, wanted] : pairs) {
+    EXPECT_NEAR(got.x, wanted.x, 0.6);  // the knee's own distance is found in one round, not to the last digit
+    EXPECT_NEAR(got.y, wanted.y, 0.6);
+  }
+}
+
+TEST(BodyChain, KeepsTheThighsLengthAndShowsItShorterWhenKneesOpen) {
+  const SideCamera c = camera();
+  const Skeleton s = skeletonOf(kStanding, c.toPlane({600, 290}, c.plate_m), c);
+  BodyPose q = poseOf(s, kStanding, c);
+  const double upright = length(pointsOf(s, q, c).hip - pointsOf(s, q, c).knee);
+  q.shin_rad = radians(30);
+  q.thigh_rad = radians(-85);
+  const BodyPoints deep = pointsOf(s, q, c);
+  EXPECT_LT(length(deep.hip - deep.knee), 0.99 * upright);
+  EXPECT_GT(length(deep.hip - deep.knee), 0.80 * upright);
+}
+
+TEST(BodyChain, LeansForwardWhereTheToesPoint) {
+  for (double forward : {-1.0, 1.0}) {
+    const SideCamera c = camera(forward);
+    PlacedBody placed = kStanding;
+    if (forward > 0)
+      for (PixelPoint* p : {&placed.toe, &placed.heel, &placed.ankle, &placed.knee, &placed.hip, &placed.shoulder})
+        p->x = 1280 - p->x;
+    const Skeleton s = skeletonOf(placed, c.toPlane({forward > 0 ? 680.0 : 600.0, 290}, c.plate_m), c);
+    BodyPose q = poseOf(s, placed, c);
+    const double before = pointsOf(s, q, c).shoulder.x;
+    q.trunk_rad += radians(20);
+    EXPECT_GT(forward * (pointsOf(s, q, c).shoulder.x - before), 20);
+  }
+}
+
+// A track in which nothing moves but the trunk, which is upright in the first half and leans 60 degrees in the second.
+struct PinCase {
+  SideCamera c = camera();
+  BodyTrack track;
+  Trace trace;
+  PinCase() {
+    track.skeleton = skeletonOf(kStanding, c.toPlane({600, 290}, c.plate_m), c);
+    const BodyPose standing = poseOf(track.skeleton, kStanding, c);
+    for (int i = 0; i < 60; ++i) {
+      BodyPose q = standing;
+      if (i >= 30) {
+        q.trunk_rad += radians(60);
+        q.thigh_rad -= radians(80);
+      }
+      track.poses.push_back(q);
+      track.doubt_px.push_back(0.3);
+      trace.times_s.push_back(i / 30.0);
+    }
+    trace.frames.resize(60);
+    trace.width = 1280;
+    trace.height = 720;
+  }
+  PixelPoint hip(std::size_t frame) const { return *trace.place(frame, Landmark::Hip); }
+};
+
+TEST(Pins, AreKeptExactly) {
+  PinCase k;
+  PlacedFrame pin{k.trace.times_s[45], {}};
+  pin.points[at(Landmark::Hip)] = PixelPoint{700, 500};
+  applyPins(k.trace, k.track, k.c, {pin});
+  EXPECT_EQ(k.hip(45).x, 700);
+  EXPECT_EQ(k.hip(45).y, 500);
+  EXPECT_EQ(k.trace.frames[45][at(Landmark::Hip)]->origin, Origin::Pinned);
+}
+
+TEST(Pins, HelpLikePosturesAndLeaveOthersAlone) {
+  PinCase plain, pinned;
+  applyPins(plain.trace, plain.track, plain.c, {});
+  PlacedFrame pin{pinned.trace.times_s[45], {}};
+  pin.points[at(Landmark::Hip)] = plain.hip(45) + PixelPoint{8, 0};
+  applyPins(pinned.trace, pinned.track, pinned.c, {pin});
+  EXPECT_GT(pinned.hip(58).x - plain.hip(58).x, 6);            // the same posture half a second later
+  EXPECT_LT(std::abs(pinned.hip(5).x - plain.hip(5).x), 1.5);  // standing
+  EXPECT_EQ(pinned.trace.place(45, Landmark::Knee)->x, plain.trace.place(45, Landmark::Knee)->x);  // another point
+}
+
+TEST(Pins, MakeTheirNeighboursMoreCertain) {
+  PinCase plain, pinned;
+  applyPins(plain.trace, plain.track, plain.c, {});
+  PlacedFrame pin{pinned.trace.times_s[45], {}};
+  pin.points[at(Landmark::Hip)] = plain.hip(45);
+  applyPins(pinned.trace, pinned.track, pinned.c, {pin});
+  const auto sigma = [](const PinCase& k, std::size_t i) { return k.trace.frames[i][at(Landmark::Hip)]->sigma_px; };
+  EXPECT_LT(sigma(pinned, 46), 0.8 * sigma(plain, 46));
+  EXPECT_NEAR(sigma(pinned, 5), sigma(plain, 5), 0.2);
+}
+
+TEST(Flesh, PutsTheCreaseAboveTheHipInTheFold) {
+  PinCase k;
+  applyPins(k.trace, k.track, k.c, {});
+  addFlesh(k.trace, k.c, Flesh{});
+  for (std::size_t i : {5u, 45u}) {
+    const PixelPoint crease = *k.trace.place(i, Landmark::HipCrease), hip = k.hip(i);
+    EXPECT_NEAR(length(crease - hip), 0.070 * k.c.pixelsPerMetre(k.c.ankle_m), 1e-6);
+    EXPECT_LT(crease.x, hip.x) << "in front of the hip, and the lifter faces left";
+  }
+  EXPECT_LT(k.trace.place(45, Landmark::HipCrease)->y, k.hip(45).y);
+}
+
+TEST(Flesh, RemembersAClickInEveryPosture) {
+  PinCase k;
+  applyPins(k.trace, k.track, k.c, {});
+  addFlesh(k.trace, k.c, Flesh{});
+  PlacedFrame click{k.trace.times_s[45], {}};
+  click.points[at(Landmark::HipCrease)] = *k.trace.place(45, Landmark::HipCrease) + PixelPoint{-6, -9};
+  const Flesh learnt = fleshFrom(k.trace, k.c, {click});
+  EXPECT_LT(learnt.crease_sigma_m, Flesh{}.crease_sigma_m);
+  k.trace.frames[45][at(Landmark::HipCrease)].reset();
+  addFlesh(k.trace, k.c, learnt);
+  EXPECT_NEAR(k.trace.place(45, Landmark::HipCrease)->x, click.points[at(Landmark::HipCrease)]->x, 1e-6);
+  EXPECT_NEAR(k.trace.place(45, Landmark::HipCrease)->y, click.points[at(Landmark::HipCrease)]->y, 1e-6);
+}
+
+TEST(Trace, RefusesBrokenPromises) {
+  Trace t;
+  t.times_s = {0, 0.1};
+  t.frames.resize(2);
+  EXPECT_TRUE(check(t));
+  t.times_s[1] = 0;
+  EXPECT_FALSE(check(t));
+  t.times_s[1] = 0.1;
+  t.frames[1][0] = TracedPoint{{1, 2}, 0, Origin::Optical};
+  EXPECT_FALSE(check(t)) << "an uncertainty of zero";
+  t.frames[1][0] = TracedPoint{{std::nan(""), 2}, 1, Origin::Optical};
+  EXPECT_FALSE(check(t));
+}
+
+TEST(TraceStore, GivesBackExactlyWhatWasStored) {
+  PinCase k;
+  ClipTrace clip;
+  BarTrace bar;
+  bar.times_s = k.trace.times_s;
+  for (int i = 0; i < 60; ++i)
+    bar.plate.push_back(i % 7 ? std::optional(TracedPoint{{i + 1.0 / 3, 2.0 / 7 * i}, 0.1 + i, Origin::Optical})
+                              : std::nullopt);
+  bar.end = bar.plate;
+  bar.rim = {50.123456789, 0.98, 0.1, 0.01};
+  bar.depth_ratio = 0.0871;
+  bar.vanishing = PixelPoint{611.1, 355.5};
+  clip.bar = std::make_shared<const BarTrace>(bar);
+  clip.body = std::make_shared<const BodyTrack>(k.track);
+  clip.roll_rad = 0.0123;
+  clip.trace.width = 1280;
+  clip.trace.height = 720;
+  const auto back = traceFromJson(nlohmann::json::parse(traceToJson(clip).dump()));
+  ASSERT_TRUE(back) << back.error().what;
+  EXPECT_EQ(back->bar->plate[8]->place.x, bar.plate[8]->place.x);
+  EXPECT_FALSE(back->bar->plate[7]);
+  EXPECT_EQ(back->bar->rim.radius_px, bar.rim.radius_px);
+  EXPECT_EQ(back->bar->vanishing->x, 611.1);
+  EXPECT_EQ(back->body->poses[33]->vector(), k.track.poses[33]->vector());
+  EXPECT_EQ(back->roll_rad, clip.roll_rad);
+}
+
+TEST(TraceStore, RefusesDamageWithWords) {
+  EXPECT_EQ(traceFromJson(nlohmann::json::parse("{}")).error().code, ErrorCode::BadData);
+  EXPECT_EQ(
+      traceFromJson(nlohmann::json::parse(R"({"schema":"jagged-jib/tracing","bar":{"times_s":[0]}})")).error().code,
+      ErrorCode::BadData);
+}
+
+TEST(PointsFile, IsOneFrameOrAList) {
+  const auto one =
+      placedFromJson(nlohmann::json::parse(R"({"t":1.2,"points":{"hip":[10,20],"wrist":[1,1],"knee":null}})"));
+  ASSERT_TRUE(one);
+  ASSERT_EQ(one->size(), 1u);
+  EXPECT_EQ(one->front().points[at(Landmark::Hip)]->y, 20);
+  EXPECT_FALSE(one->front().points[at(Landmark::Knee)]);
+  EXPECT_EQ(placedFromJson(nlohmann::json::parse(R"([{"t":1,"points":{}},{"t":2,"points":{}}])"))->size(), 2u);
+}
+
+TEST(PointsFile, RefusesWhatItCannotRead) {
+  for (const char* text :
+       {R"({"points":{}})", R"({"t":"now","points":{}})", R"({"t":1,"points":{"hip":[1]}})", R"([1,2])"})
+    EXPECT_EQ(placedFromJson(nlohmann::json::parse(text)).error().code, ErrorCode::BadData) << text;
+}
+
+TEST(Roll, IsReadFromUprights) {
+  for (double roll : {-3.0, 0.0, 2.0}) {
+    cv::Mat m(480, 640, CV_8UC1, cv::Scalar(160));
+    for (int x : {100, 250, 420, 560}) {
+      const double dx = 230 * std::tan(radians(roll));
+      cv::line(m, cv::Point2d(x - dx, 10), cv::Point2d(x + dx, 470), 40, 9, cv::LINE_AA);
+    }
+    const auto measured = rollFromUprights(m);
+    ASSERT_TRUE(measured) << roll;
+    EXPECT_NEAR(degrees(*measured), roll, 0.25);
+  }
+}
+
+TEST(Roll, IsUnknownWithoutUprights) {
+  const cv::Mat m(480, 640, CV_8UC1, cv::Scalar(160));
+  EXPECT_FALSE(rollFromUprights(m));
+}
+
+}  // namespace
+}  // namespace jib::tracing
