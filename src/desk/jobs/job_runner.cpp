@@ -2,6 +2,7 @@
 #include "desk/jobs/job_runner.h"
 
 #include <QMetaObject>
+#include <QThread>
 #include <algorithm>
 
 namespace jib::desk {
@@ -10,13 +11,13 @@ struct JobRunner::Running {
   Running() = default;
   explicit Running(Task::Listener listener) : task(std::move(listener)) {}
   Task task;
-  std::thread thread;
+  // A thread of Qt's own: the reply's text layout starts timers, which plain threads cannot have.
+  std::unique_ptr<QThread> thread;
 };
 
 JobRunner::~JobRunner() {
   cancel();
-  for (auto& r : leaving_)
-    if (r->thread.joinable()) r->thread.join();
+  for (auto& r : leaving_) r->thread->wait();
 }
 
 void JobRunner::cancel() {
@@ -44,7 +45,7 @@ void JobRunner::run(const QString& title, std::function<Deliver(Task&)> work) {
   running_ = running;
   emit started(title);
   Running* raw = running.get();
-  running->thread = std::thread([self, generation, raw, work = std::move(work)] {
+  running->thread.reset(QThread::create([self, generation, raw, work = std::move(work)] {
     Deliver deliver = work(raw->task);
     QMetaObject::invokeMethod(
         self,
@@ -53,18 +54,19 @@ void JobRunner::run(const QString& title, std::function<Deliver(Task&)> work) {
           const auto gone =
               std::find_if(self->leaving_.begin(), self->leaving_.end(), [&](const auto& r) { return r.get() == raw; });
           if (gone != self->leaving_.end()) {
-            (*gone)->thread.join();
+            (*gone)->thread->wait();
             self->leaving_.erase(gone);
             return;
           }
           if (self->generation_ != generation) return;
-          raw->thread.join();
+          raw->thread->wait();
           self->running_.reset();
           emit self->finished();
           deliver();
         },
         Qt::QueuedConnection);
-  });
+  }));
+  running->thread->start();
 }
 
 }  // namespace jib::desk

@@ -5,7 +5,7 @@
 #include <QPointer>
 #include <functional>
 #include <memory>
-#include <thread>
+#include <vector>
 
 #include "core/base/result.h"
 #include "core/base/task.h"

@@ -358,13 +358,15 @@ void ReviewPage::buildActions() {
   action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] {
     if (reply_->isEnabled()) askFolderAndReply();
   });
-  action("keys", tr("These keys"), {K(Qt::Key_Question)}, [this] {
+  const auto show_keys = [this] {
     auto* list = new KeyList(listed_, this);
     list->setAttribute(Qt::WA_DeleteOnClose);
     list->show();
     list->raise();
     list->setFocus();
-  });
+  };
+  action("keys", tr("These keys"), {K(Qt::Key_Question)}, show_keys);
+  silent("keysShifted", K(Qt::SHIFT | Qt::Key_Question), show_keys);  // where the layout reports the Shift too
 }
 
 void ReviewPage::keyPressEvent(QKeyEvent* event) {

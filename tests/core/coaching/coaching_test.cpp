@@ -138,7 +138,8 @@ TEST(ShippedStyles, AllLoadAndJudgeTheSameFindings) {
 
 TEST(CueBook, NeverPromisesThatATrickPreventsInjury) {
   const CueBook book = *CueBook::shipped();
-  for (const Limit& l : shippedStyle("balanced")->limits) {
+  const Style style = *shippedStyle("balanced");
+  for (const Limit& l : style.limits) {
     const CueEntry& e = *book.entry(l.finding);
     for (const std::string& text : {e.drill, e.proof, e.side_effect, e.load}) {
       EXPECT_EQ(text.find("injur"), std::string::npos) << text;

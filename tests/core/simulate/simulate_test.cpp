@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <opencv2/core.hpp>
 
 #include "core/base/angle.h"
 #include "core/simulate/renderer.h"

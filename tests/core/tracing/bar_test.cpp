@@ -89,7 +89,7 @@ TEST(RimFit, IsNotDrawnAsideByAnArmOverTheRim) {
 
 TEST(RimFit, SaysNoOnNoise) {
   cv::Mat m(360, 640, CV_8UC1, cv::Scalar(128));
-  addNoise(m, 12);
+  addNoise(m, 4);  // a dark phone clip after compression
   const auto fit = fitRim(m, {300, 170}, {48, 0, 0}, {});
   EXPECT_TRUE(!fit || fit->inliers < 0.55);
 }
