@@ -27,6 +27,17 @@ Axes axesOf(const SideCamera& c) {
   return a;
 }
 
+PixelPoint meanPlace(const BarTrace& bar, PixelPoint otherwise) {
+  double x = 0, y = 0, n = 0;
+  for (const auto& p : bar.plate)
+    if (p) {
+      x += p->place.x;
+      y += p->place.y;
+      n += 1;
+    }
+  return n > 0 ? PixelPoint{x / n, y / n} : otherwise;
+}
+
 }  // namespace
 
 MetrePoint SideCamera::toPlane(PixelPoint pixel, double lateral) const {
@@ -94,23 +105,24 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
     const double sigma = std::min(0.06, 1.5 / bar.depth_ratio / c.focal_px);
     c.yaw_sigma_rad = c.pitch_sigma_rad = sigma;
   } else {
-    // The rim's flatness gives the angle but not its sign, and is blunt near square-on: it widens, it does not turn.
-    const double angle = std::acos(std::clamp(bar.rim.aspect + 0.01, 0.5, 1.0));
-    c.yaw_sigma_rad = std::max(0.06, angle);
+    // The rim's flatness gives the angle to the bar but not its sign, and is blunt near square-on: to the side it
+    // widens the yaw and does not turn it. A rim flattened from above and below is a camera that looks down (nobody
+    // films from the floor up at a squat), and beyond some 14 degrees it is surer than any other cue.
+    const double angle = std::acos(std::clamp(bar.rim.aspect, 0.5, 1.0));
+    const bool from_above = std::abs(std::cos(bar.rim.tilt_rad)) > 0.8;  // the larger axis lies level
+    c.yaw_sigma_rad = from_above ? 0.06 : std::max(0.06, angle);
+    constexpr double kClear_rad = 0.24;
+    if (from_above && angle > kClear_rad) {
+      c.pitch_rad = angle - std::atan((meanPlace(bar, c.middle).y - c.middle.y) / c.focal_px);
+      c.pitch_sigma_rad = 0.06;
+    }
   }
   if (roll_rad) {
     c.roll_rad = *roll_rad;
     c.roll_sigma_rad = 0.006;
   }
   // Depth along the optical axis from the larger half axis, then square to the plane.
-  double x = 0, y = 0, n = 0;
-  for (const auto& p : bar.plate)
-    if (p) {
-      x += p->place.x;
-      y += p->place.y;
-      n += 1;
-    }
-  const PixelPoint mean = n > 0 ? PixelPoint{x / n, y / n} : c.middle;
+  const PixelPoint mean = meanPlace(bar, c.middle);
   const double depth = c.focal_px * priors.rim_m / 2 / bar.rim.radius_px;
   const Axes a = axesOf(c);
   const double u = (mean.x - c.middle.x) / c.focal_px, v = (mean.y - c.middle.y) / c.focal_px;

@@ -20,7 +20,7 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
   for (int i = 0; i < static_cast<int>(actions.size()); ++i) {
     QStringList keys;
     for (const QKeySequence& k : actions[i]->shortcuts()) keys << k.toString(QKeySequence::NativeText);
-    auto* key = new QLabel(QStringLiteral("<b>%1</b>").arg(keys.join(QStringLiteral(", ")).toHtmlEscaped()));
+    auto* key = new QLabel(QStringLiteral("<b>%1</b>").arg(keys.join(QStringLiteral("  or  ")).toHtmlEscaped()));
     const int row = 1 + i % rows, column = 2 * (i / rows);
     grid->addWidget(key, row, column);
     grid->addWidget(new QLabel(actions[i]->text()), row, column + 1);

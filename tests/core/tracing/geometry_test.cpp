@@ -69,6 +69,16 @@ TEST(SideCamera, ReadsYawAndPitchFromTheVanishingPoint) {
   EXPECT_LT(c.yaw_sigma_rad, 0.03);
 }
 
+TEST(SideCamera, KnowsFromAFlattenedRimThatItLooksDown) {
+  BarTrace bar;
+  bar.plate.assign(3, TracedPoint{{640, 360}, 1, Origin::Optical});
+  bar.rim = {75, std::cos(radians(18)), 0, 0.01};  // larger axis level: seen from above
+  EXPECT_NEAR(degrees(sideCamera(bar, 1280, 720, 1, {}).pitch_rad), 18, 0.01);
+  bar.rim.tilt_rad = kPi / 2;  // larger axis upright: seen from the front or rear quarter
+  EXPECT_EQ(sideCamera(bar, 1280, 720, 1, {}).pitch_rad, 0);
+  EXPECT_GT(degrees(sideCamera(bar, 1280, 720, 1, {}).yaw_sigma_rad), 15);
+}
+
 TEST(SideCamera, TakesItsDistanceFromTheRim) {
   BarTrace bar;
   const double focal = 0.83 * 1280;

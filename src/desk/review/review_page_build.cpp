@@ -1,0 +1,282 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// How the review page is put together: its header, transport, side and actions. What it does is in review_page.cpp.
+#include <QAction>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTableView>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "desk/review/cue_panel.h"
+#include "desk/review/history_panel.h"
+#include "desk/review/key_list.h"
+#include "desk/review/measures_model.h"
+#include "desk/review/placing_guide.h"
+#include "desk/review/plots.h"
+#include "desk/review/review_page.h"
+#include "desk/review/scrubber.h"
+#include "desk/review/stage.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+}  // namespace
+
+QWidget* ReviewPage::buildHeader() {
+  auto* bar = new QFrame;
+  bar->setObjectName(QStringLiteral("bar"));
+  auto* row = new QHBoxLayout(bar);
+  row->setContentsMargins(10, 5, 10, 5);
+  auto* back = new QPushButton(tr("‹ Submissions"));
+  back->setObjectName(QStringLiteral("back"));
+  back->setToolTip(tr("Back to the list; everything is saved"));
+  connect(back, &QPushButton::clicked, this, &ReviewPage::leaveRequested);
+  const auto& s = document_->submission();
+  auto* name = new QLabel(q(document_->athlete().name));
+  name->setObjectName(QStringLiteral("title"));
+  const QString load =
+      s.load_kg ? tr(" · %1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr(" · load unknown");
+  auto* meta = words(tr("%1 · %2%3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on)), true);
+  meta->setWordWrap(false);
+  auto* style = new QComboBox;
+  style->setObjectName(QStringLiteral("style"));
+  style->setToolTip(tr("Coaching style: changes limits and verdicts, never measures"));
+  for (const auto& one : coaching::shippedStyles()) style->addItem(q(one.title), q(one.id));
+  style->setCurrentIndex(style->findData(q(document_->style().id)));
+  connect(style, &QComboBox::currentIndexChanged, this, [this, style] {
+    auto chosen = coaching::shippedStyle(style->currentData().toString().toStdString());
+    if (!chosen) return say(q(chosen.error().sentence()), true);
+    auto athlete = document_->athlete();
+    athlete.style = chosen->id;
+    if (auto kept = library_.updateAthlete(athlete); !kept) say(q(kept.error().sentence()), true);
+    document_->setStyle(std::move(*chosen));
+  });
+  row->addWidget(back);
+  row->addSpacing(8);
+  row->addWidget(name);
+  row->addWidget(meta);
+  row->addStretch();
+  row->addWidget(words(tr("Style"), true));
+  row->addWidget(style);
+  return bar;
+}
+
+QWidget* ReviewPage::buildTransport() {
+  auto* box = new QWidget;
+  auto* row = new QHBoxLayout(box);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(4);
+  play_ = new QToolButton;
+  play_->setObjectName(QStringLiteral("play"));
+  play_->setText(tr("▶ Play"));
+  play_->setToolTip(tr("Play or stop (Space)"));
+  connect(play_, &QToolButton::clicked, &player_, &Player::toggle);
+  row->addWidget(play_);
+  auto* speed = new QComboBox;
+  speed->setObjectName(QStringLiteral("speed"));
+  speed->setToolTip(tr("Speed (S goes round)"));
+  for (double v : {1.0, 0.5, 0.25, 0.1}) speed->addItem(tr("%1 ×").arg(v), v);
+  connect(speed, &QComboBox::currentIndexChanged, this,
+          [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
+  row->addWidget(speed);
+  auto* loop = new QToolButton;
+  loop->setObjectName(QStringLiteral("loop"));
+  loop->setText(tr("⟳ Rep"));
+  loop->setCheckable(true);
+  loop->setChecked(true);
+  loop->setToolTip(tr("Loop the rep (L)"));
+  connect(loop, &QToolButton::toggled, this, [this](bool on) {
+    loop_rep_ = on;
+    loopCurrentRep();
+  });
+  row->addWidget(loop);
+  row->addSpacing(8);
+  const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
+    auto* b = new QToolButton;
+    b->setText(text);
+    b->setToolTip(tip);
+    b->setCheckable(true);
+    b->setChecked(stage_->choice().*field);
+    connect(b, &QToolButton::toggled, this, [this, field](bool on) {
+      auto choice = stage_->choice();
+      choice.*field = on;
+      stage_->setEvidence(std::nullopt);
+      stage_->setChoice(choice);
+    });
+    row->addWidget(b);
+  };
+  overlay(tr("Path"), tr("Bar path: blue down, amber up"), &drawing::OverlayChoice::bar_path);
+  overlay(tr("Mid-foot"), tr("Upright through mid-foot"), &drawing::OverlayChoice::mid_foot);
+  overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
+  overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
+  overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
+  row->addStretch();
+  place_ = new QPushButton(tr("Place body points"));
+  place_->setObjectName(QStringLiteral("place"));
+  place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
+  connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
+  row->addWidget(place_);
+  return box;
+}
+
+QWidget* ReviewPage::buildSide() {
+  auto* side = new QWidget;
+  side->setFixedWidth(430);
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(4);
+  const QString message = q(document_->submission().message);
+  if (!message.isEmpty()) {
+    auto* card = new QFrame;
+    card->setObjectName(QStringLiteral("card"));
+    auto* box = new QVBoxLayout(card);
+    box->setContentsMargins(10, 6, 10, 6);
+    box->addWidget(words(QStringLiteral("“%1”").arg(message)));
+    column->addWidget(card);
+  }
+  tabs_ = new QTabWidget;
+  tabs_->setObjectName(QStringLiteral("tabs"));
+  tabs_->setDocumentMode(true);
+  measures_ = new MeasuresModel(this);
+  table_ = new QTableView;
+  table_->setObjectName(QStringLiteral("measures"));
+  table_->setModel(measures_);
+  table_->setAlternatingRowColors(true);
+  table_->setShowGrid(false);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(23);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  cues_ = new CuePanel(*document_);
+  history_ = new HistoryPanel;
+  tabs_->addTab(table_, tr("Measures"));
+  tabs_->addTab(cues_, tr("What to say"));
+  tabs_->addTab(history_, tr("Asked before"));
+  column->addWidget(tabs_, 1);
+  camera_ = words(QString(), true);
+  camera_->setObjectName(QStringLiteral("camera"));
+  column->addWidget(camera_);
+  reply_ = new QPushButton(tr("Return the reply…"));
+  reply_->setObjectName(QStringLiteral("primary"));
+  reply_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
+  reply_->setEnabled(false);
+  connect(reply_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
+  column->addWidget(reply_);
+  return side;
+}
+
+void ReviewPage::buildLayout() {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  column->addWidget(buildHeader());
+  auto* body = new QHBoxLayout;
+  body->setContentsMargins(10, 8, 10, 4);
+  body->setSpacing(10);
+  auto* left = new QVBoxLayout;
+  left->setSpacing(6);
+  stage_ = new Stage(*document_);
+  scrubber_ = new Scrubber(*document_);
+  plots_ = new Plots(*document_);
+  guide_ = new PlacingGuide(*document_);
+  left->addWidget(guide_);
+  left->addWidget(stage_, 5);
+  left->addWidget(buildTransport());
+  left->addWidget(scrubber_);
+  left->addWidget(plots_, 1);
+  body->addLayout(left, 1);
+  body->addWidget(buildSide());
+  column->addLayout(body, 1);
+  auto* foot = new QFrame;
+  auto* row = new QHBoxLayout(foot);
+  row->setContentsMargins(10, 2, 10, 6);
+  status_ = words(QString(), true);
+  status_->setObjectName(QStringLiteral("status"));
+  progress_ = new QProgressBar;
+  progress_->setFixedWidth(220);
+  progress_->setRange(0, 1000);
+  cancel_ = new QPushButton(tr("Cancel"));
+  cancel_->setObjectName(QStringLiteral("cancel"));
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    jobs_.cancel();
+    say(tr("Stopped. Nothing half-done was kept."), false);
+  });
+  row->addWidget(status_, 1);
+  row->addWidget(progress_);
+  row->addWidget(cancel_);
+  progress_->hide();
+  cancel_->hide();
+  column->addWidget(foot);
+}
+
+QAction* ReviewPage::action(const QString& name, const QString& text, const QList<QKeySequence>& keys,
+                            std::function<void()> run) {
+  auto* a = new QAction(text, this);
+  a->setObjectName(name);
+  a->setShortcuts(keys);
+  a->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  connect(a, &QAction::triggered, this, std::move(run));
+  addAction(a);
+  listed_ << a;
+  return a;
+}
+
+void ReviewPage::buildActions() {
+  using K = QKeySequence;
+  action("playAction", tr("Play, stop"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
+  action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
+  action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
+  action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { jumpEvent(1); });
+  action("previousEvent", tr("Previous event"), {K(Qt::Key_W)}, [this] { jumpEvent(-1); });
+  action("nextRep", tr("Next rep"), {K(Qt::Key_R)}, [this] { jumpRep(1); });
+  action("previousRep", tr("Previous rep"), {K(Qt::Key_Q)}, [this] { jumpRep(-1); });
+  action("speedAction", tr("Speed: 1, ½, ¼, ⅒"), {K(Qt::Key_S)}, [this] {
+    auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
+    speed->setCurrentIndex((speed->currentIndex() + 1) % speed->count());
+  });
+  action("loopAction", tr("Loop the rep"), {K(Qt::Key_L)},
+         [this] { findChild<QToolButton*>(QStringLiteral("loop"))->toggle(); });
+  action("replayAction", tr("Last second again, slow"), {K(Qt::Key_A)}, [this] {
+    findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
+    player_.goTo(player_.time() - 1.0);
+    if (!player_.playing()) player_.toggle();
+  });
+  action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
+  action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
+  action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
+  action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
+  action("cuesTab", tr("What to say"), {K(Qt::Key_2)}, [this] { tabs_->setCurrentIndex(1); });
+  action("historyTab", tr("Asked before"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
+  action("nudgeLeft", tr("Nudge the last point"), {K(Qt::SHIFT | Qt::Key_Left)}, [this] { nudge(-1, 0); });
+  const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
+    action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));
+    listed_.removeLast();
+  };
+  silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
+  silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
+  silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
+  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] {
+    if (reply_->isEnabled()) askFolderAndReply();
+  });
+  const auto show_keys = [this] {
+    auto* list = new KeyList(listed_, this);
+    list->setAttribute(Qt::WA_DeleteOnClose);
+    list->show();
+    list->raise();
+    list->setFocus();
+  };
+  action("keys", tr("These keys"), {K(Qt::Key_Question)}, show_keys);
+  silent("keysShifted", K(Qt::SHIFT | Qt::Key_Question), show_keys);  // where the layout reports the Shift too
+}
+
+}  // namespace jib::desk
