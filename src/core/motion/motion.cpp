@@ -60,7 +60,9 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
     path.at[i] = clip.camera.toPlane(point->place, lateral);
     path.sigma_m[i] = point->sigma_px / px;
     const bool of_bar = source == Landmark::Plate;
-    path.wander_m[i] = of_bar ? path.sigma_m[i] : std::min(path.sigma_m[i], wander.drift_m + 0.4 * wander.posture_m);
+    // The bar's error is mostly the same from frame to frame.
+    path.wander_m[i] =
+        of_bar ? 0.35 * path.sigma_m[i] : std::min(path.sigma_m[i], wander.drift_m + 0.4 * wander.posture_m);
   }
   return path;
 }
