@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <CLI/CLI.hpp>
+#include <cstdio>
+#include <exception>
 
 #include "cli/commands.h"
 
@@ -16,6 +18,11 @@ int main(int argc, char** argv) {
   } catch (const CLI::ParseError& e) {
     const int code = app.exit(e);
     return code == 0 ? 0 : 2;
+  } catch (const std::exception& e) {
+    std::fprintf(stderr,
+                 "jib: Something went wrong inside the program: %s. Please report it with the clip's details.\n",
+                 e.what());
+    return 2;
   }
   return status;
 }

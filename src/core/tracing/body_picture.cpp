@@ -34,6 +34,8 @@ BodyPicture prepared(const cv::Mat& gray, cv::Rect region, std::vector<HidingDis
   BodyPicture picture;
   picture.corner = {static_cast<double>(region.x), static_cast<double>(region.y)};
   picture.hiding = std::move(hiding);
+  // A lifter who has left the picture leaves nothing to align with; the prior carries the chain on.
+  if (region.width < 8 || region.height < 8) return picture;
   cv::Mat raw, broad, squares;
   gray(region).convertTo(raw, CV_32F);
   // Light from above shades a limb across, and the shading stays where it is while the limb turns: left in, it holds

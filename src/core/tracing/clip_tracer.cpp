@@ -150,6 +150,11 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     clip.bar = std::move(known_bar);
   } else {
     auto bar = BarTracer({request.placed}).run(reader, task);
+    if (!bar && bar.error().code == ErrorCode::NoLiftFound) {
+      // A click that met nothing round must not cost the trace the program finds by itself.
+      auto by_itself = BarTracer().run(reader, task);
+      if (by_itself) bar = std::move(by_itself);
+    }
     if (!bar) return fail(bar.error());
     clip.bar = std::make_shared<const BarTrace>(std::move(*bar));
   }
@@ -163,8 +168,9 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
         std::find_if(request.placed.begin(), request.placed.end(), [](const PlacedFrame& p) { return complete({p}); });
     const auto [first, last] = standingStretch(*clip.bar, info.nearestFrame(base->t_s), request.camera.rim_m);
     auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, first, last, task);
-    if (!body) return fail(body.error());
-    clip.body = std::make_shared<const BodyTrack>(std::move(*body));
+    // Points on a frame without the bar cannot be followed; what the bar tells is still worth having.
+    if (!body && body.error().code != ErrorCode::CannotJudge) return fail(body.error());
+    if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
     solveAgain(clip, request, info.width, info.height);
   }
   return clip;

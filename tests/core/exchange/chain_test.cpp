@@ -116,6 +116,33 @@ TEST(Chain, NeedsNoBodyForTheBar) {
       std::any_of(a->notices.begin(), a->notices.end(), [](const auto& n) { return n.id == "body_not_placed"; }));
 }
 
+TEST(Chain, FindsTheBarByItselfWhenTheClickMetNothing) {
+  auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
+  coaching::AnalysisRequest request;
+  tracing::PlacedFrame click{0.5, {}};
+  click.points[at(Landmark::Bar)] = PixelPoint{5, 5};
+  request.trace.placed = {click};
+  Task task;
+  const auto a =
+      coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
+  ASSERT_TRUE(a) << a.error().what;
+  EXPECT_EQ(a->reps.size(), 2u);
+}
+
+TEST(Chain, FollowsALifterWhoseFeetAreOutOfThePicture) {
+  // All points as placed, but shifted far below the picture: no crash, and the bar is still measured.
+  auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
+  coaching::AnalysisRequest request;
+  request.trace.placed = {placedAt(smallTruth(), 20, false)};
+  for (auto& p : request.trace.placed[0].points)
+    if (p) p->y += 2000;
+  Task task;
+  const auto a =
+      coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
+  ASSERT_TRUE(a) << a.error().what;
+  EXPECT_TRUE(lifts::find(a->measures.reps[0], "descent_s")->measured());
+}
+
 TEST(Chain, RefusesALiftItCannotJudge) {
   auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
   coaching::AnalysisRequest request;
