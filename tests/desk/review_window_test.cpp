@@ -179,6 +179,26 @@ TEST(ReviewWindow, DoesTheWholeTaskFromOpeningToTheReturnedReply) {
   EXPECT_EQ(threads->front().asked_on, library::today());
 }
 
+TEST(ReviewWindow, TracesAgainFromWhereTheBarWasDragged) {
+  Desk desk;
+  ReviewPage& page = desk.open();
+  auto& stage = *page.findChild<Stage*>("stage");
+  const auto first = page.document().analysis()->trace.bar;
+  const PixelPoint bar = *page.document().analysis()->trace.trace.place(stage.frame(), Landmark::Bar);
+  const QPoint from = onStage(stage, bar);
+  QTest::mousePress(&stage, Qt::LeftButton, {}, from);
+  QTest::mouseMove(&stage, from + QPoint(4, 3));
+  QTest::mouseRelease(&stage, Qt::LeftButton, {}, from + QPoint(4, 3));
+  EXPECT_TRUE(page.busy());
+  Desk::waitFor([&] { return page.document().analysis()->trace.bar != first && page.settled(); });
+  const auto& again = *page.document().analysis();
+  EXPECT_EQ(again.reps.size(), 2u);
+  const auto frame = stage.frame();
+  EXPECT_LT(length(again.trace.bar->plate[frame]->place - truth().frames[frame].pixels[at(Landmark::Plate)]->place),
+            2.0)
+      << "the rim is found, not the place of the hand";
+}
+
 TEST(ReviewWindow, JumpsFromANumberToItsFrame) {
   Desk desk;
   ReviewPage& page = desk.open();

@@ -81,6 +81,14 @@ Result<coaching::Analysis> restored(const TraceInput& in, const std::string& jso
   return a;
 }
 
+std::vector<double> barPinsOf(const std::vector<tracing::PlacedFrame>& placed) {
+  std::vector<double> pins;
+  for (const auto& p : placed)
+    if (const auto& bar = p.points[tracing::at(tracing::Landmark::Bar)])
+      pins.insert(pins.end(), {p.t_s, bar->x, bar->y});
+  return pins;
+}
+
 }  // namespace
 
 ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent)
@@ -159,6 +167,7 @@ void ReviewPage::connectDocument() {
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
   connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::saveSoon);
+  connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::traceAgainIfBarMoved);
   connect(guide_, &PlacingGuide::nextChanged, stage_, &Stage::setPlacing);
   connect(guide_, &PlacingGuide::completed, this, [this] {
     if (document_->bodyCanBeTraced()) traceBody();
@@ -166,6 +175,8 @@ void ReviewPage::connectDocument() {
   connect(stage_, &Stage::placeRequested, this,
           [this](tracing::Landmark l, PixelPoint p) { placeAt(l, p, newGesture()); });
   connect(stage_, &Stage::dragged, this, [this](tracing::Landmark l, PixelPoint p, bool finished) {
+    // The bar is looked for anew from where it is let go, so the way there does not matter.
+    if (l == tracing::Landmark::Bar && !finished) return;
     if (drag_gesture_ == 0) drag_gesture_ = newGesture();
     placeAt(l, p, drag_gesture_);
     if (finished) drag_gesture_ = 0;
@@ -190,6 +201,12 @@ void ReviewPage::openClip() {
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
   frames_->request(0);
   history_->setThreads(threads_);
+  // The clip can be played while it is being traced.
+  if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
+    player_.setTimes(reader->info().times_s);
+    scrubber_->setDuration(reader->info().times_s.front(), reader->info().times_s.back());
+  }
+  bar_pins_ = barPinsOf(document_->placed());
   auto stored = library_.tracing(document_->submission().id);
   if (stored && !stored->empty()) {
     const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), nullptr};
@@ -210,6 +227,19 @@ void ReviewPage::traceBar() {
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
 }
 
+void ReviewPage::traceAgainIfBarMoved() {
+  auto pins = barPinsOf(document_->placed());
+  if (pins == bar_pins_) return;
+  bar_pins_ = std::move(pins);
+  stage_->setPlacing(std::nullopt);
+  traceBar();
+}
+
+void ReviewPage::askForPlate() {
+  stage_->setPlacing(tracing::Landmark::Bar);
+  stage_->setMessage(tr("Go to a frame that shows the near plate well, and click its middle."));
+}
+
 void ReviewPage::traceBody() {
   const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(),
                       document_->analysis()->trace.bar};
@@ -221,6 +251,7 @@ void ReviewPage::traceBody() {
 void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   if (!result) {
     if (result.error().code != ErrorCode::Cancelled) say(q(result.error().sentence()), true);
+    if (result.error().code == ErrorCode::NoLiftFound) askForPlate();
     return;
   }
   if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)

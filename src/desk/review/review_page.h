@@ -69,6 +69,8 @@ class ReviewPage : public QWidget {
   void openClip();
   void traceBar();
   void traceBody();
+  void traceAgainIfBarMoved();
+  void askForPlate();
   void analysisArrived(Result<coaching::Analysis> result);
   void showFrame(std::size_t frame);
   void followPlayHead();
@@ -96,6 +98,7 @@ class ReviewPage : public QWidget {
   int drag_gesture_ = 0;
   bool loop_rep_ = true;
   std::optional<tracing::Landmark> last_placed_;
+  std::vector<double> bar_pins_;  // times and places the bar was last traced from, one after the other
 
   Stage* stage_ = nullptr;
   Scrubber* scrubber_ = nullptr;

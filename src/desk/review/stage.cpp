@@ -35,7 +35,7 @@ Stage::Stage(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
 void Stage::showFrame(std::size_t frame, const QImage& picture) {
   frame_ = frame;
   picture_ = picture;
-  message_.clear();
+  if (placing_ != Landmark::Bar) message_.clear();
   update();
 }
 
@@ -101,6 +101,7 @@ std::optional<Landmark> Stage::landmarkAt(QPointF at) const {
     }
   };
   for (Landmark l : tracing::kPlacedLandmarks) consider(l, analysis->trace.trace.place(frame_, l));
+  consider(Landmark::Bar, analysis->trace.trace.place(frame_, Landmark::Bar));
   consider(Landmark::HipCrease, analysis->trace.trace.place(frame_, Landmark::HipCrease));
   consider(Landmark::KneeTop, analysis->trace.trace.place(frame_, Landmark::KneeTop));
   const double t = analysis->motion.times_s[frame_];
