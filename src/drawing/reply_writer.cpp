@@ -152,6 +152,28 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<
   return std::move(out.stills);
 }
 
+// The page's style sheet is for browsers; Qt's rich text takes a small one of its own, and lists of terms as lines.
+QString forPaper(QString text) {
+  const qsizetype from = text.indexOf(QStringLiteral("<style>")), to = text.indexOf(QStringLiteral("</style>"));
+  if (from >= 0 && to > from)
+    text.replace(from, to - from,
+                 QStringLiteral("<style>body{color:#162a4d;font-size:9pt} h1,h2{font-family:Vollkorn;font-style:italic;"
+                                "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt} .say{font-size:12pt;"
+                                "font-weight:bold} td{padding-right:14px} .meta,figcaption,th{color:#5d697f}"));
+  const std::pair<const char*, const char*> lines[] = {{"<figure>", "<p>"},
+                                                       {"</figure>", "</p>"},
+                                                       {"<figcaption>", "<br>"},
+                                                       {"</figcaption>", ""},
+                                                       {"<dl>", ""},
+                                                       {"</dl>", ""},
+                                                       {"<dt>", "<div><span style='color:#5d697f'>"},
+                                                       {"</dt>", ":</span> "},
+                                                       {"<dd>", ""},
+                                                       {"</dd>", "</div>"}};
+  for (const auto& [tag, line] : lines) text.replace(QLatin1String(tag), QLatin1String(line));
+  return text;
+}
+
 std::string pdfOf(const std::string& html) {
   QByteArray bytes;
   QBuffer buffer(&bytes);
@@ -167,10 +189,12 @@ std::string pdfOf(const std::string& html) {
     const QSizeF page = writer.pageLayout().paintRectPixels(writer.resolution()).size();
     document.documentLayout()->setPaintDevice(&writer);
     document.setPageSize(page);
-    // Qt's rich text knows no "width:100%" for pictures.
+    // Qt's rich text knows no "width:100%" for pictures, and counts their pixels at 96 to the inch.
     QString text = QString::fromStdString(html);
-    text.replace(QStringLiteral("<img "), QStringLiteral("<img width=%1 ").arg(static_cast<int>(page.width() * 0.98)));
-    document.setHtml(text);
+    text.replace(
+        QStringLiteral("<img "),
+        QStringLiteral("<img width=%1 ").arg(static_cast<int>(0.75 * page.width() * 96 / writer.resolution())));
+    document.setHtml(forPaper(text));
     document.print(&writer);
   }
   return bytes.toStdString();
