@@ -157,12 +157,18 @@ TEST(ReviewWindow, DoesTheWholeTaskFromOpeningToTheReturnedReply) {
   QTest::keyClicks(wording->lineEdit(), "Knees stay, Ola.");
   EXPECT_EQ(page->document().choice().cues[0].wording, "Knees stay, Ola.");
 
+  auto* greeting = page->findChild<QLineEdit*>("greeting");
+  ASSERT_NE(greeting, nullptr);
+  QTest::keyClicks(greeting, "Well done.");
+  EXPECT_EQ(page->document().choice().greeting, "Well done.");
+
   QSignalSpy written(page, &ReviewPage::replyWritten);
   page->writeReplyTo(QString::fromStdString((desk.folder / "reply").string()));
   Desk::waitFor([&] { return !written.empty(); });
   for (const char* name : {"reply.mp4", "report.html", "report.pdf"})
     EXPECT_TRUE(std::filesystem::exists(desk.folder / "reply" / name)) << name;
   EXPECT_NE(tests::bytesOf(desk.folder / "reply/report.html").find("Knees stay, Ola."), std::string::npos);
+  EXPECT_NE(tests::bytesOf(desk.folder / "reply/report.html").find("Well done."), std::string::npos);
 
   // Reopened, everything is as it was left.
   const auto placed = page->document().placed();

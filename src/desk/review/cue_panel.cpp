@@ -65,6 +65,7 @@ void CuePanel::rebuild() {
     column_->addStretch();
     return;
   }
+  addGreeting();
   addKeep();
   const CueChoice& choice = document_.choice();
   column_->addWidget(heading(choice.change_nothing ? tr("Change nothing")
@@ -91,6 +92,21 @@ void CuePanel::rebuild() {
   column_->addWidget(nothing);
   addFindings();
   column_->addStretch();
+}
+
+void CuePanel::addGreeting() {
+  auto* line = new QLineEdit(document_.choice().greeting);
+  line->setObjectName(QStringLiteral("greeting"));
+  line->setPlaceholderText(tr("First words of the reply"));
+  line->setToolTip(tr("Stands at the top of the report"));
+  connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
+    CueChoice to = document_.choice();
+    to.greeting = text;
+    changing_ = true;
+    change(tr("word the greeting"), to, gesture);
+    changing_ = false;
+  });
+  column_->addWidget(line);
 }
 
 void CuePanel::addKeep() {

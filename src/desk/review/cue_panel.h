@@ -22,6 +22,7 @@ class CuePanel : public QScrollArea {
  private:
   void rebuild();
   void refreshUnlessTyping();
+  void addGreeting();
   void addKeep();
   void addCue(int index);
   void addFindings();
