@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
+#include "core/library/review_store.h"
 #include "core/tracing/trace_store.h"
 
 namespace jib::exchange {
@@ -87,22 +88,6 @@ Json findingToJson(const coaching::Finding& f) {
           {"settle", f.verdict == coaching::Verdict::TooClose ? Json(f.settle) : Json()}};
 }
 
-Json cueToJson(const coaching::Cue& c) {
-  return {{"finding", c.finding},
-          {"title", c.title},
-          {"wording", c.wording},
-          {"drill", c.drill},
-          {"load", c.load},
-          {"weeks", c.weeks},
-          {"proof", c.proof},
-          {"side_effect", c.side_effect},
-          {"why_first", c.why_first},
-          {"measure", c.measure},
-          {"value", c.value},
-          {"sigma", c.sigma},
-          {"t", c.t_s}};
-}
-
 std::string_view viewOf(const Analysis& a) {
   if (!a.trace.forward) return "unknown";
   // The athlete's left side faces the camera when the toes point to the left edge of the picture.
@@ -128,7 +113,7 @@ std::string analysisToJson(const Analysis& a) {
   for (std::size_t i = 0; i < a.motion.times_s.size(); ++i) frames.push_back(frameToJson(a, i));
   for (std::size_t i = 0; i < a.reps.size(); ++i) reps.push_back(repToJson(a, i));
   for (const auto& f : a.findings) findings.push_back(findingToJson(f));
-  for (const auto& c : a.proposal.cues) cues.push_back(cueToJson(c));
+  cues = Json::parse(library::cuesToJson(a.proposal.cues));
   for (const auto& n : a.notices) notices.push_back({{"id", n.id}, {"text", n.text}});
   const Json json{
       {"schema", "jagged-jib/analysis"},
