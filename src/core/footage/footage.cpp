@@ -6,7 +6,9 @@
 namespace jib::footage {
 namespace {
 
-constexpr std::size_t kStepsBack = 8;
+// Turning a frame into colour costs as much as decoding it. On a jump only the frame asked for and the one before are
+// turned and kept; whoever steps back once will do so again.
+constexpr std::size_t kStepsBack = 12, kJumpBack = 1;
 
 }  // namespace
 
@@ -35,11 +37,14 @@ Result<Frame> Footage::frame(std::size_t index) {
   JIB_ASSERT(index < info().frames());
   if (const auto known = by_index_.find(index); known != by_index_.end()) {
     recent_.splice(recent_.begin(), recent_, known->second);
+    last_asked_ = index;
     return recent_.front();
   }
   if (auto placed = reader_.seekBefore(index); !placed) return fail(placed.error());
-  // Turning a frame into colour costs as much as decoding it: only those a step back may want are turned and kept.
-  const std::size_t from = index > kStepsBack ? index - kStepsBack : 0;
+  const bool steps_back = last_asked_ && index < *last_asked_ && *last_asked_ - index <= 2;
+  const std::size_t kept = steps_back ? kStepsBack : kJumpBack;
+  const std::size_t from = index > kept ? index - kept : 0;
+  last_asked_ = index;
   std::optional<Frame> before;
   for (;;) {
     auto next = reader_.next(Pixels::Colour, from);

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <list>
+#include <optional>
 #include <unordered_map>
 
 #include "core/base/task.h"
@@ -26,6 +27,7 @@ class Footage {
   void keep(Frame frame);
 
   FrameReader reader_;
+  std::optional<std::size_t> last_asked_;
   std::size_t capacity_frames_;
   std::list<Frame> recent_;  // most recently used first
   std::unordered_map<std::size_t, std::list<Frame>::iterator> by_index_;

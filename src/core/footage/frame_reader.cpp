@@ -10,6 +10,7 @@ extern "C" {
 }
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
@@ -82,6 +83,9 @@ struct FrameReader::Impl {
   std::vector<std::size_t> keys;          // frame indices a decoder can start at
   std::optional<std::size_t> last_index;  // last frame handed out since the last seek
   bool draining = false;
+  int64_t unwanted_before = INT64_MIN;  // frames earlier than this are only decoded as far as later ones need them
+  // Gray pictures handed out before and let go of since: fresh memory for each would cost as much as the copying.
+  std::array<cv::Mat, 6> gray_pool;
 
   Result<bool> openFile(const fs::path& file, Workers workers);
   Result<bool> scanPackets(const fs::path& file);
@@ -171,9 +175,16 @@ std::optional<std::size_t> FrameReader::Impl::indexOf(int64_t pts) const {
 
 cv::Mat FrameReader::Impl::stored(Pixels pixels) {
   const auto from = static_cast<AVPixelFormat>(frame->format);
-  if (pixels == Pixels::Gray && firstPlaneIsLuma(from))
-    return cv::Mat(frame->height, frame->width, CV_8UC1, frame->data[0], static_cast<size_t>(frame->linesize[0]))
-        .clone();
+  if (pixels == Pixels::Gray && firstPlaneIsLuma(from)) {
+    const cv::Mat plane(frame->height, frame->width, CV_8UC1, frame->data[0], static_cast<size_t>(frame->linesize[0]));
+    for (cv::Mat& free : gray_pool) {
+      const bool held_here_only = !free.u || free.u->refcount == 1;
+      if (!held_here_only) continue;
+      plane.copyTo(free);
+      return free;
+    }
+    return plane.clone();
+  }
   const AVPixelFormat to = pixels == Pixels::Gray ? AV_PIX_FMT_GRAY8 : AV_PIX_FMT_BGR24;
   const cv::Size size(frame->width, frame->height);
   if (!scaler || scaler_to != to || scaler_from != from || scaler_size != size) {
@@ -221,7 +232,11 @@ bool FrameReader::Impl::receive() {
       avcodec_send_packet(codec.get(), nullptr);
       continue;
     }
-    if (packet->stream_index == stream) avcodec_send_packet(codec.get(), packet.get());
+    if (packet->stream_index == stream) {
+      const bool unwanted = packet->pts != AV_NOPTS_VALUE && packet->pts < unwanted_before;
+      codec->skip_frame = unwanted ? AVDISCARD_NONREF : AVDISCARD_DEFAULT;
+      avcodec_send_packet(codec.get(), packet.get());
+    }
     av_packet_unref(packet.get());
   }
 }
@@ -244,6 +259,10 @@ const ClipInfo& FrameReader::info() const {
 }
 
 Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) {
+  JIB_ASSERT(from < impl_->info.frames());
+  // A tick earlier than the wanted frame: containers round.
+  impl_->unwanted_before = static_cast<int64_t>(
+      std::floor((impl_->info.times_s[from] - 0.5 * impl_->info.frameInterval_s()) / impl_->time_base_s));
   while (impl_->receive()) {
     const int64_t pts = impl_->frame->best_effort_timestamp;
     const auto index =

@@ -3,11 +3,12 @@
 
 #include <Eigen/Dense>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <opencv2/core.hpp>
 
 #include "core/base/angle.h"
-#include "core/tracing/sampling.h"
+#include "core/base/result.h"
 
 namespace jib::tracing {
 namespace {
@@ -24,33 +25,59 @@ struct Spot {
   double weight;
 };
 
-// Mean inward slope of brightness on a ring: strong when a disc of that size, darker or brighter than its
-// surroundings, sits there.
-double ringScore(const cv::Mat& hub, PixelPoint p, double radius) {
-  constexpr int kRays = 20;
-  double sum = 0;
-  for (int i = 0; i < kRays; ++i) {
-    const double a = 2 * kPi * i / kRays;
-    const PixelPoint way{std::cos(a), std::sin(a)};
-    const double slope =
-        sample<unsigned char>(hub, p + way * (radius - 1.2)) - sample<unsigned char>(hub, p + way * (radius + 1.2));
-    sum += std::clamp(slope, -40.0, 40.0);
+constexpr int kRingRays = 20;
+
+// Places just inside and outside a ring of one size, as steps from a pixel's centre with their bilinear weights: the
+// same for every pixel, so worked out once.
+struct Ring {
+  struct Tap {
+    int offset;  // bytes from the pixel, in a hub picture
+    float weight[4];
+  };
+  std::array<Tap, kRingRays> inner, outer;
+
+  explicit Ring(double radius) {
+    for (std::size_t i = 0; i < kRingRays; ++i) {
+      const double a = 2 * kPi * static_cast<double>(i) / kRingRays;
+      inner[i] = tap((radius - 1.2) * std::cos(a), (radius - 1.2) * std::sin(a));
+      outer[i] = tap((radius + 1.2) * std::cos(a), (radius + 1.2) * std::sin(a));
+    }
   }
-  // One-signed rings only: a straight edge through the place has both signs and cancels.
-  return std::abs(sum) / kRays;
-}
+  static Tap tap(double x, double y) {
+    const double fx = std::floor(x), fy = std::floor(y);
+    const auto tx = static_cast<float>(x - fx), ty = static_cast<float>(y - fy);
+    return {static_cast<int>(fy) * RimTrack::kHubSide + static_cast<int>(fx),
+            {(1 - tx) * (1 - ty), tx * (1 - ty), (1 - tx) * ty, tx * ty}};
+  }
+  static float value(const unsigned char* at, const Tap& tap) {
+    const unsigned char* p = at + tap.offset;
+    constexpr int kRow = RimTrack::kHubSide;
+    return p[0] * tap.weight[0] + p[1] * tap.weight[1] + p[kRow] * tap.weight[2] + p[kRow + 1] * tap.weight[3];
+  }
+  // Mean inward slope of brightness: strong when a disc of that size, darker or brighter than its surroundings, sits
+  // there. One-signed rings only: a straight edge through the place has both signs and cancels.
+  float score(const unsigned char* at) const {
+    float sum = 0;
+    for (std::size_t i = 0; i < kRingRays; ++i)
+      sum += std::clamp(value(at, inner[i]) - value(at, outer[i]), -40.0f, 40.0f);
+    return std::abs(sum) / kRingRays;
+  }
+};
 
 // The best few places in one hub picture.
 void spotsOf(const RimTrack::Seen& seen, PixelPoint middle, std::vector<Spot>& spots) {
   const double step = seen.fit.shape.radius_px / RimTrack::kHubRadius;
   const double radius = kSleeveOverRim * RimTrack::kHubRadius * 1.1;
   const int side = RimTrack::kHubSide;
-  const int margin = static_cast<int>(radius) + 3;
+  const int margin = static_cast<int>(radius) + 4;
+  static const Ring smaller(radius * 0.92), larger(radius * 1.08);
+  JIB_ASSERT(seen.hub.isContinuous() && seen.hub.cols == side && seen.hub.rows == side);
   cv::Mat_<float> score(side, side, 0.0f);
   for (int y = margin; y < side - margin; ++y)
-    for (int x = margin; x < side - margin; ++x)
-      score(y, x) = static_cast<float>(std::max({ringScore(seen.hub, {x + 0.5, y + 0.5}, radius * 0.92),
-                                                 ringScore(seen.hub, {x + 0.5, y + 0.5}, radius * 1.08)}));
+    for (int x = margin; x < side - margin; ++x) {
+      const unsigned char* at = seen.hub.ptr<unsigned char>(y) + x;
+      score(y, x) = std::max(smaller.score(at), larger.score(at));
+    }
   for (int k = 0; k < 3; ++k) {
     double most = 0;
     cv::Point at;

@@ -16,6 +16,8 @@ using footage::FrameReader;
 using footage::Pixels;
 
 constexpr double kLookEvery_s = 0.5;   // how often new round things are looked for
+constexpr double kLookAgain_s = 2.0;   // the same, once something travels like a bar
+constexpr std::size_t kRestStep = 3;   // a rim that rests is looked at in every third frame
 constexpr double kGiveUp_s = 0.5;      // a track not found for this long is closed
 constexpr double kLeastStroke = 0.55;  // in rim radii: 12 cm with a 450 mm plate
 constexpr std::size_t kMostTracks = 10;
@@ -70,6 +72,22 @@ struct Follower {
     });
   }
 
+  // Frames a resting track was not asked about, newest last: followed after all when it turns out to have moved.
+  std::vector<Frame> passed_over = {};
+
+  void followOn(RimTrack& track, const Frame& frame) const {
+    const bool rested = track.resting();
+    if (rested && frame.index % kRestStep != 0) return;
+    if (rested && track.stillRests(frame.index, frame.picture)) return;
+    for (const Frame& f : passed_over)
+      if (f.index > track.seen().back().frame && track.missing() == 0) track.follow(f.index, f.picture);
+    track.follow(frame.index, frame.picture);
+  }
+
+  bool somethingLifts(const std::vector<RimTrack>& tracks) const {
+    return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) { return alive(t) && liftScore(t) > 0; });
+  }
+
   // All round things of the clip, followed forward in one pass.
   Result<std::vector<RimTrack>> everything() {
     std::vector<RimTrack> tracks;
@@ -82,8 +100,11 @@ struct Follower {
       if (!*next) break;
       const Frame& frame = **next;
       for (RimTrack& track : tracks)
-        if (alive(track)) track.follow(frame.index, frame.picture);
-      if (frame.t_s - looked_s >= kLookEvery_s) {
+        if (alive(track)) followOn(track, frame);
+      passed_over.push_back(frame);
+      if (passed_over.size() >= kRestStep) passed_over.erase(passed_over.begin());
+      const double since_s = frame.t_s - looked_s;
+      if (since_s >= kLookAgain_s || (since_s >= kLookEvery_s && !somethingLifts(tracks))) {
         looked_s = frame.t_s;
         for (const RoundThing& thing : findRoundThings(frame.picture)) {
           if (tracks.size() >= kMostTracks) dropDullest(tracks);

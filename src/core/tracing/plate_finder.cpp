@@ -55,8 +55,9 @@ std::optional<RoundThing> outerCircle(const std::vector<Edge>& edges, PixelPoint
   std::vector<std::uint64_t> seen(radii + 1, 0);
   for (const Edge& e : edges) {
     const double dx = e.x - centre.x, dy = e.y - centre.y;
-    const double r = std::hypot(dx, dy);
-    if (r < smallest - 1 || r > largest + 1) continue;
+    const double square = dx * dx + dy * dy;
+    if (square < (smallest - 1) * (smallest - 1) || square > (largest + 1) * (largest + 1)) continue;
+    const double r = std::sqrt(square);
     if (std::abs(dx * e.gx + dy * e.gy) < 0.93 * r) continue;
     const auto sector = static_cast<unsigned>((std::atan2(dy, dx) + kPi) / (2 * kPi) * kSectors) % kSectors;
     seen[static_cast<std::size_t>(std::lround(r))] |= std::uint64_t{1} << sector;
@@ -91,14 +92,16 @@ std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<Pixel
   const std::vector<Edge> edges = edgesOf(small);
 
   cv::Mat_<float> votes = cv::Mat_<float>::zeros(small.size());
+  const auto width = static_cast<float>(votes.cols), height = static_cast<float>(votes.rows);
   for (const Edge& e : edges)
-    for (float way : {-1.0f, 1.0f})
-      for (double r = smallest; r <= largest; r += 1) {
-        const int x = static_cast<int>(e.x + way * e.gx * static_cast<float>(r));
-        const int y = static_cast<int>(e.y + way * e.gy * static_cast<float>(r));
-        if (x < 0 || y < 0 || x >= votes.cols || y >= votes.rows) break;
-        votes(y, x) += 1;
+    for (float way : {-1.0f, 1.0f}) {
+      const float sx = way * e.gx, sy = way * e.gy;
+      for (float r = static_cast<float>(smallest); r <= static_cast<float>(largest); r += 1) {
+        const float x = e.x + sx * r, y = e.y + sy * r;
+        if (x < 0 || y < 0 || x >= width || y >= height) break;
+        votes.ptr<float>(static_cast<int>(y))[static_cast<int>(x)] += 1;
       }
+    }
   cv::GaussianBlur(votes, votes, {}, 1.5);
 
   std::vector<RoundThing> found;

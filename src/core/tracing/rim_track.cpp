@@ -2,6 +2,7 @@
 #include "core/tracing/rim_track.h"
 
 #include <algorithm>
+#include <opencv2/imgproc.hpp>
 
 #include "core/tracing/sampling.h"
 
@@ -9,6 +10,8 @@ namespace jib::tracing {
 namespace {
 
 constexpr double kGoodInliers = 0.55;
+constexpr std::size_t kRestFrames = 10;
+constexpr double kRest_rel = 0.012;        // of the radius: under 3 mm
 constexpr std::size_t kShapeLearned = 40;  // frames after which the outline is no longer adapted
 
 // Where the outline fits best within `reach` of `about`: a coarse look around for when the prediction failed.
@@ -29,12 +32,14 @@ PixelPoint lookAround(const cv::Mat& gray, PixelPoint about, const RimShape& sha
 }
 
 cv::Mat hubOf(const cv::Mat& gray, const RimFit& fit) {
-  cv::Mat hub(RimTrack::kHubSide, RimTrack::kHubSide, CV_8U);
   const double step = fit.shape.radius_px / RimTrack::kHubRadius;
-  for (int y = 0; y < hub.rows; ++y)
-    for (int x = 0; x < hub.cols; ++x)
-      hub.at<unsigned char>(y, x) = static_cast<unsigned char>(sample<unsigned char>(
-          gray, fit.centre + PixelPoint{(x + 0.5 - hub.cols / 2.0) * step, (y + 0.5 - hub.rows / 2.0) * step}));
+  // Pixel centres lie at halves here and at whole numbers in OpenCV.
+  const double from_x = fit.centre.x + (0.5 - RimTrack::kHubSide / 2.0) * step - 0.5;
+  const double from_y = fit.centre.y + (0.5 - RimTrack::kHubSide / 2.0) * step - 0.5;
+  const cv::Matx23d map(step, 0, from_x, 0, step, from_y);
+  cv::Mat hub;
+  cv::warpAffine(gray, hub, map, {RimTrack::kHubSide, RimTrack::kHubSide}, cv::INTER_LINEAR | cv::WARP_INVERSE_MAP,
+                 cv::BORDER_REPLICATE);
   return hub;
 }
 
@@ -51,6 +56,33 @@ void RimTrack::add(std::size_t frame, const cv::Mat& gray, const RimFit& fit) {
 
 PixelPoint RimTrack::expected() const {
   return last().centre + velocity_ * (1 + missing_);
+}
+
+bool RimTrack::resting() const {
+  if (missing_ > 0 || seen_.size() < kShapeLearned) return false;
+  return std::all_of(seen_.end() - kRestFrames, seen_.end(), [&](const Seen& s) {
+    return length(s.fit.centre - last().centre) < kRest_rel * shape_.radius_px && s.fit.inliers > kGoodInliers;
+  });
+}
+
+bool RimTrack::stillRests(std::size_t frame, const cv::Mat& gray) {
+  const auto fit = fitRim(gray, last().centre, shape_, {});
+  if (!fit || fit->inliers < kGoodInliers || length(fit->centre - last().centre) > kRest_rel * shape_.radius_px)
+    return false;
+  const Seen before = seen_.back();
+  const auto apart = static_cast<double>(frame - before.frame);
+  for (std::size_t i = before.frame + 1; i < frame; ++i) {
+    Seen between = before;
+    between.frame = i;
+    between.fit.centre =
+        before.fit.centre + (fit->centre - before.fit.centre) * (static_cast<double>(i - before.frame) / apart);
+    between.travel_px = 0;
+    seen_.push_back(std::move(between));
+  }
+  velocity_ = {};
+  recently_seen_ += (fit->inliers - recently_seen_) / 5;
+  add(frame, gray, *fit);
+  return true;
 }
 
 bool RimTrack::follow(std::size_t frame, const cv::Mat& gray) {

@@ -25,6 +25,12 @@ class RimTrack {
   // Looks for the rim in the next picture; false when it was not found there.
   bool follow(std::size_t frame, const cv::Mat& gray);
 
+  // A rim that has not moved for a third of a second need not be looked at in every picture.
+  bool resting() const;
+  // For a resting rim, pictures after the last one seen were passed over: true when it still rests in this one, and
+  // then it is taken to have rested in those between. False leaves the track as it was.
+  bool stillRests(std::size_t frame, const cv::Mat& gray);
+
   const std::vector<Seen>& seen() const { return seen_; }
   const RimFit& last() const { return seen_.back().fit; }
   int missing() const { return missing_; }  // frames since it was last found
