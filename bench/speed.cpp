@@ -1,14 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Speed as ratios in one run: tracing and stepping against the FFmpeg of the same machine on the same clip.
-// Arguments: a clip.
+// Speed as ratios in one run: tracing, stepping and replying against the FFmpeg of the same machine on the same clip.
+// Arguments: a clip and, to have the body tracked and a whole reply written, the points file of one placed frame.
 #include <fmt/format.h>
 
+#include <QGuiApplication>
 #include <algorithm>
 #include <chrono>
 #include <cstdlib>
+#include <filesystem>
+#include <nlohmann/json.hpp>
 
+#include "core/base/files.h"
 #include "core/footage/footage.h"
-#include "core/tracing/bar_tracer.h"
+#include "core/tracing/trace_store.h"
+#include "drawing/reply_writer.h"
 
 using namespace jib;
 
@@ -29,40 +34,106 @@ double median(int times, Work work) {
   return all[all.size() / 2];
 }
 
-}  // namespace
+int complain(const Error& error) {
+  fmt::print(stderr, "{}\n", error.sentence());
+  return 3;
+}
 
-int main(int argc, char** argv) {
-  if (argc != 2) {
-    fmt::print(stderr, "usage: jib-bench CLIP\n");
-    return 2;
-  }
-  const std::string clip = argv[1];
-  const std::string decode = "ffmpeg -v error -i " + clip + " -f null - >/dev/null 2>&1";
-  const double ffmpeg = median(5, [&](int) { (void)!std::system(decode.c_str()); });
-  const double bar = median(3, [&](int) {
-    auto reader = footage::FrameReader::open(clip);
-    Task task;
-    (void)tracing::BarTracer().run(*reader, task);
-  });
+double ffmpegDecode(const std::string& clip) {
+  const std::string command = "ffmpeg -v error -i '" + clip + "' -f null - >/dev/null 2>&1";
+  return median(5, [&](int) { (void)!std::system(command.c_str()); });
+}
+
+int stepping(const std::string& clip) {
   auto footage = footage::Footage::open(clip);
-  if (!footage) {
-    fmt::print(stderr, "{}\n", footage.error().sentence());
-    return 3;
-  }
+  if (!footage) return complain(footage.error());
   const auto frames = footage->info().frames();
   const double step = median(60, [&](int i) { (void)footage->frame(static_cast<std::size_t>(i) + 10); });
-  const double back = median(40, [&](int i) { (void)footage->frame(69 - static_cast<std::size_t>(i)); });
+  // Backward from a place never seen, so that nothing is in the cache: the slowest of every dozen pays for the rest.
+  const std::size_t far = frames - 5;
+  (void)footage->frame(far);
+  const double back = seconds([&] {
+                        for (std::size_t i = 1; i <= 36; ++i) (void)footage->frame(far - i);
+                      }) /
+                      36;
   // A cache too small to help, so that every seek decodes.
   auto cold = footage::Footage::open(clip, 1);
   const double seek =
       median(25, [&](int i) { (void)cold->frame((static_cast<std::size_t>(i) * 7919 + 100) % frames); });
-  fmt::print("clip: {} frames, {:.1f} s, {}x{}\n", frames, footage->info().duration_s(), footage->info().width,
-             footage->info().height);
-  fmt::print("ffmpeg decode to nothing: {:.2f} s\n", ffmpeg);
-  fmt::print("bar tracing:              {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", bar, bar / ffmpeg,
-             bar / footage->info().duration_s());
   fmt::print(
-      "step forward (median):    {:.1f} ms\nstep back (median):       {:.1f} ms\nrandom seek (median):     {:.1f} ms\n",
+      "step forward (median):    {:.1f} ms\nstep back (mean of 36):   {:.1f} ms\nrandom seek (median):     {:.1f} ms\n",
       1000 * step, 1000 * back, 1000 * seek);
   return 0;
+}
+
+int replying(const std::string& clip, const std::string& points, double ffmpeg) {
+  auto bytes = FileSystem::real().read(points);
+  if (!bytes) return complain(bytes.error());
+  auto placed = tracing::placedFromJson(nlohmann::json::parse(*bytes, nullptr, false));
+  if (!placed) return complain(placed.error());
+  const auto style = coaching::shippedStyle("balanced");
+  const auto book = coaching::CueBook::shipped();
+  coaching::AnalysisRequest request;
+  request.trace.placed = *placed;
+  std::optional<coaching::Analysis> analysis;
+  const double whole = median(3, [&](int) {
+    auto reader = footage::FrameReader::open(clip);
+    Task task;
+    auto a = coaching::analyse(*reader, request, *style, *book, task);
+    if (a) analysis = std::move(*a);
+  });
+  if (!analysis) return complain(Error{ErrorCode::CannotJudge, "No lift was traced.", "Take another clip."});
+  const double length_s = analysis->clip.duration_s();
+  fmt::print("bar and body, judged:     {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", whole,
+             whole / ffmpeg, whole / length_s);
+  const double again = median(9, [&](int) {
+    tracing::solveAgain(analysis->trace, request.trace, analysis->clip.width, analysis->clip.height);
+    coaching::judgeAgain(*analysis, *style, *book);
+  });
+  fmt::print("solved again after a pin: {:.0f} ms\n", 1000 * again);
+
+  const auto folder = std::filesystem::temp_directory_path() / "jib-bench-reply";
+  drawing::ReplyContent content;
+  content.cues = analysis->proposal.cues;
+  const double reply = median(3, [&](int) {
+    Task task;
+    (void)drawing::writeReply(*analysis, content, folder, task);
+  });
+  // As many frames of the same size through the same encoder settings.
+  const std::string transcode = "ffmpeg -v error -y -i '" + (folder / "reply.mp4").string() +
+                                "' -c:v libx264 -preset veryfast -crf 22 -g 30 -movflags +faststart '" +
+                                (folder / "again.mp4").string() + "' >/dev/null 2>&1";
+  const double own = median(3, [&](int) { (void)!std::system(transcode.c_str()); });
+  fmt::print("reply, report and all:    {:.2f} s = {:.2f} x ffmpeg transcoding the reply ({:.2f} s)\n", reply,
+             reply / own, own);
+  std::filesystem::remove_all(folder);
+  return 0;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  if (argc != 2 && argc != 3) {
+    fmt::print(stderr, "usage: jib-bench CLIP [POINTS]\n");
+    return 2;
+  }
+  qputenv("QT_QPA_PLATFORM", "offscreen");
+  const QGuiApplication application(argc, argv);
+  const std::string clip = argv[1];
+  const double ffmpeg = ffmpegDecode(clip);
+  auto reader = footage::FrameReader::open(clip);
+  if (!reader) return complain(reader.error());
+  const double length_s = reader->info().duration_s();
+  fmt::print("clip: {} frames, {:.1f} s, {}x{}\n", reader->info().frames(), length_s, reader->info().width,
+             reader->info().height);
+  fmt::print("ffmpeg decode to nothing: {:.2f} s\n", ffmpeg);
+  const double bar = median(5, [&](int) {
+    auto again = footage::FrameReader::open(clip);
+    Task task;
+    (void)tracing::BarTracer().run(*again, task);
+  });
+  fmt::print("bar tracing:              {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", bar, bar / ffmpeg,
+             bar / length_s);
+  if (const int status = stepping(clip); status != 0) return status;
+  return argc == 3 ? replying(clip, argv[2], ffmpeg) : 0;
 }

@@ -71,17 +71,24 @@ void OverlayPainter::barPath(std::size_t frame) {
   if (!rep) return;
   const std::size_t first = analysis_.motion.frameAt(rep->start_t), turn = analysis_.motion.frameAt(rep->bottom_t);
   const std::size_t last = std::min(frame, analysis_.motion.frameAt(rep->lockout_t));
-  for (int pass = 0; pass < 2; ++pass)
-    for (std::size_t i = first; i < last; ++i) {
-      const auto a = at(i, Landmark::Bar), b = at(i + 1, Landmark::Bar);
-      if (!a || !b) continue;
-      const bool down = i < turn;
-      if (pass == 0)
-        painter_.setPen(QPen(kHaloColour, (2.6 + kHalo) * scale_, Qt::SolidLine, Qt::RoundCap));
-      else
-        painter_.setPen(QPen(down ? kDescentColour : kAscentColour, 2.6 * scale_, Qt::SolidLine, Qt::RoundCap));
-      painter_.drawLine(*a, *b);
+  // One stroke a stretch, not one a frame: a gap in the trace stays a gap.
+  const auto stroke = [&](std::size_t from, std::size_t to, const QColor& colour, double width) {
+    painter_.setPen(QPen(colour, width * scale_, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    QPolygonF path;
+    for (std::size_t i = from; i <= to + 1; ++i) {
+      const auto p = i <= to ? at(i, Landmark::Bar) : std::nullopt;
+      if (p) {
+        path << *p;
+        continue;
+      }
+      if (path.size() > 1) painter_.drawPolyline(path);
+      path.clear();
     }
+  };
+  const std::size_t middle = std::min(turn, last);
+  stroke(first, last, kHaloColour, 2.6 + kHalo);
+  stroke(first, middle, kDescentColour, 2.6);
+  if (last > turn) stroke(turn, last, kAscentColour, 2.6);
   if (const auto bar = at(frame, Landmark::Bar)) {
     painter_.setPen(QPen(kHaloColour, 3.2 * scale_));
     painter_.setBrush(Qt::NoBrush);

@@ -6,9 +6,13 @@
 
 namespace jib::drawing {
 
-// A decoded frame as an image of its own bytes.
+// The same bytes seen as Qt's picture: lives no longer than `bgr`.
+inline QImage lent(const cv::Mat& bgr) {
+  return QImage(bgr.data, bgr.cols, bgr.rows, static_cast<qsizetype>(bgr.step), QImage::Format_BGR888);
+}
+
 inline QImage toImage(const cv::Mat& bgr) {
-  return QImage(bgr.data, bgr.cols, bgr.rows, static_cast<qsizetype>(bgr.step), QImage::Format_BGR888).copy();
+  return lent(bgr).copy();
 }
 
 }  // namespace jib::drawing

@@ -63,13 +63,6 @@ QImage drawn(const coaching::Analysis& a, const QImage& picture, std::size_t fra
   return image;
 }
 
-cv::Mat toMat(const QImage& image) {
-  const QImage bgr = image.convertToFormat(QImage::Format_BGR888);
-  return cv::Mat(bgr.height(), bgr.width(), CV_8UC3, const_cast<uchar*>(bgr.constBits()),
-                 static_cast<size_t>(bgr.bytesPerLine()))
-      .clone();
-}
-
 std::string pngOf(const QImage& image) {
   QByteArray bytes;
   QBuffer buffer(&bytes);
@@ -92,16 +85,17 @@ struct Film {
   double due_s = 0;  // clip time that the next output frame stands for
   std::vector<QImage> stills;
 
+  // A 32-bit picture lies in memory as blue, green, red and one unused byte.
   Result<bool> put(const QImage& image, int times) {
-    const cv::Mat picture = toMat(image);
-    for (int i = 0; i < times; ++i)
-      if (auto added = writer.add(picture); !added) return added;
-    return true;
+    JIB_ASSERT(image.format() == QImage::Format_RGB32);
+    return writer.add(cv::Mat(image.height(), image.width(), CV_8UC4, const_cast<uchar*>(image.constBits()),
+                              static_cast<size_t>(image.bytesPerLine())),
+                      times);
   }
 
   // Adds one frame of the clip as often as its time and the slow parts ask for.
   Result<bool> frame(const footage::Frame& f, double next_s) {
-    const QImage picture = toImage(f.picture);
+    const QImage picture = lent(f.picture);
     const double t = f.t_s;
     const bool slow = std::any_of(stops.begin(), stops.end(), [&](const Stop& s) {
       return std::abs(a.motion.times_s[s.frame] - t) < kSlowAround_s * a.motion.slow_factor;

@@ -8,6 +8,8 @@ extern "C" {
 #include <libswscale/swscale.h>
 }
 
+#include <opencv2/imgproc.hpp>
+
 #include "core/base/files.h"
 
 namespace jib::footage {
@@ -95,7 +97,7 @@ Result<bool> ClipWriter::Impl::start(const ClipFormat& wanted) {
   av_frame_get_buffer(frame, 0);
   packet = av_packet_alloc();
   scaler = sws_getContext(codec->width, codec->height, AV_PIX_FMT_BGR24, codec->width, codec->height,
-                          AV_PIX_FMT_YUV420P, SWS_BILINEAR | SWS_ACCURATE_RND, nullptr, nullptr, nullptr);
+                          AV_PIX_FMT_YUV420P, SWS_BILINEAR, nullptr, nullptr, nullptr);
   return true;
 }
 
@@ -128,14 +130,22 @@ Result<ClipWriter> ClipWriter::create(const fs::path& file, const ClipFormat& fo
   return ClipWriter(std::move(impl));
 }
 
-Result<bool> ClipWriter::add(const cv::Mat& picture) {
-  JIB_ASSERT(picture.type() == CV_8UC3 && picture.cols >= impl_->codec->width && picture.rows >= impl_->codec->height);
+Result<bool> ClipWriter::add(const cv::Mat& picture, int times) {
+  const AVCodecContext& codec = *impl_->codec;
+  JIB_ASSERT(picture.depth() == CV_8U && (picture.channels() == 3 || picture.channels() == 4));
+  JIB_ASSERT(picture.cols >= codec.width && picture.rows >= codec.height);
+  // The scaler has a fast way from three channels only.
+  cv::Mat bgr = picture;
+  if (picture.channels() == 4) cv::cvtColor(picture, bgr, cv::COLOR_BGRA2BGR);
   av_frame_make_writable(impl_->frame);
-  const uint8_t* planes[4] = {picture.data, nullptr, nullptr, nullptr};
-  const int steps[4] = {static_cast<int>(picture.step), 0, 0, 0};
-  sws_scale(impl_->scaler, planes, steps, 0, impl_->codec->height, impl_->frame->data, impl_->frame->linesize);
-  impl_->frame->pts = impl_->frames++;
-  return impl_->drain(impl_->frame);
+  const uint8_t* planes[4] = {bgr.data, nullptr, nullptr, nullptr};
+  const int steps[4] = {static_cast<int>(bgr.step), 0, 0, 0};
+  sws_scale(impl_->scaler, planes, steps, 0, codec.height, impl_->frame->data, impl_->frame->linesize);
+  for (int i = 0; i < times; ++i) {
+    impl_->frame->pts = impl_->frames++;
+    if (auto sent = impl_->drain(impl_->frame); !sent) return sent;
+  }
+  return true;
 }
 
 Result<bool> ClipWriter::finish() {

@@ -29,8 +29,9 @@ class ClipWriter {
   ClipWriter& operator=(ClipWriter&&) noexcept;
   ~ClipWriter();
 
-  // Adds one frame, shown for 1/rate; 8-bit blue-green-red of the format's size.
-  Result<bool> add(const cv::Mat& picture);
+  // Adds one frame, shown for times/rate; 8-bit blue-green-red, or the same with an unused fourth channel, of the
+  // format's size.
+  Result<bool> add(const cv::Mat& picture, int times = 1);
   Result<bool> finish();
 
  private:

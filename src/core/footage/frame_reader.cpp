@@ -188,8 +188,9 @@ cv::Mat FrameReader::Impl::stored(Pixels pixels) {
   const AVPixelFormat to = pixels == Pixels::Gray ? AV_PIX_FMT_GRAY8 : AV_PIX_FMT_BGR24;
   const cv::Size size(frame->width, frame->height);
   if (!scaler || scaler_to != to || scaler_from != from || scaler_size != size) {
-    scaler.reset(sws_getContext(size.width, size.height, from, size.width, size.height, to,
-                                SWS_BILINEAR | SWS_ACCURATE_RND, nullptr, nullptr, nullptr));
+    // Exact rounding would cost five times as much for half a grey level.
+    scaler.reset(sws_getContext(size.width, size.height, from, size.width, size.height, to, SWS_BILINEAR, nullptr,
+                                nullptr, nullptr));
     scaler_to = to;
     scaler_from = from;
     scaler_size = size;
