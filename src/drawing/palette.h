@@ -21,7 +21,7 @@ const Palette& night();
 
 // On the picture, and in every plot of the same thing. Chosen to differ in lightness as well as in hue.
 inline const QColor kShinColour(0x4d, 0xd0, 0xa4);
-inline const QColor kThighColour(0xf2, 0xb1, 0x4a);
+inline const QColor kThighColour(0xe8, 0x92, 0x3c);
 inline const QColor kTrunkColour(0x7c, 0xc4, 0xf5);
 inline const QColor kFootColour(0xe8, 0xe2, 0xcf);
 inline const QColor kBarColour(0xff, 0xf6, 0xdc);

@@ -153,14 +153,14 @@ QString forPaper(QString text) {
     text.replace(from, to - from,
                  QStringLiteral("<style>body{color:#162a4d;font-size:9pt} h1,h2{font-family:Vollkorn;font-style:italic;"
                                 "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt} .say{font-size:12pt;"
-                                "font-weight:bold} td{padding-right:14px} .meta,figcaption,th{color:#5d697f}"));
+                                "font-weight:bold} td{padding-right:14px} .meta,figcaption,th{color:#525e74}"));
   const std::pair<const char*, const char*> lines[] = {{"<figure>", "<p>"},
                                                        {"</figure>", "</p>"},
                                                        {"<figcaption>", "<br>"},
                                                        {"</figcaption>", ""},
                                                        {"<dl>", ""},
                                                        {"</dl>", ""},
-                                                       {"<dt>", "<div><span style='color:#5d697f'>"},
+                                                       {"<dt>", "<div><span style='color:#525e74'>"},
                                                        {"</dt>", ":</span> "},
                                                        {"<dd>", ""},
                                                        {"</dd>", "</div>"}};
@@ -230,6 +230,21 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
   return writeWhole(FileSystem::real(), files.pdf, pdfOf(html));
 }
 
+// From the unfinished folder into its parent. Stills an earlier, longer reply left behind go.
+Result<bool> moveIn(ReplyFiles& files, const fs::path& folder) {
+  std::error_code error;
+  for (std::size_t i = files.stills.size() + 1; fs::remove(folder / ("still-" + std::to_string(i) + ".png"), error);)
+    ++i;
+  std::vector<fs::path*> all{&files.clip, &files.html, &files.pdf};
+  for (fs::path& still : files.stills) all.push_back(&still);
+  for (fs::path* file : all) {
+    const fs::path to = folder / file->filename();
+    if (auto moved = FileSystem::real().rename(*file, to); !moved) return moved;
+    *file = to;
+  }
+  return true;
+}
+
 }  // namespace
 
 Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& content, const fs::path& folder,
@@ -239,12 +254,19 @@ Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& c
   if (error)
     return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " cannot be made: " + error.message() + ".",
                 "Choose another folder.");
+  // Written beside and moved in as a whole: an earlier reply stays until the new one is complete.
+  const fs::path unfinished = folder / ".unfinished";
+  fs::remove_all(unfinished, error);  // of a run that was killed
+  fs::create_directories(unfinished, error);
   ReplyFiles files;
-  if (auto written = writeAll(a, content, files, folder, task); !written) {
-    for (const fs::path& f : {files.clip, files.html, files.pdf}) FileSystem::real().remove(f);
-    for (const fs::path& f : files.stills) FileSystem::real().remove(f);
-    return fail(written.error());
-  }
+  auto written = error
+                     ? Result<bool>(fail(ErrorCode::CannotWrite,
+                                         "Nothing can be written in " + folder.string() + ": " + error.message() + ".",
+                                         "Choose another folder."))
+                     : writeAll(a, content, files, unfinished, task);
+  if (written) written = moveIn(files, folder);
+  fs::remove_all(unfinished, error);
+  if (!written) return fail(written.error());
   task.report(1);
   return files;
 }

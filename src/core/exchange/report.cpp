@@ -37,15 +37,15 @@ constexpr const char* kSheet = R"css(
 body{background:#f3ecda;color:#162a4d;font-family:Cabin,"Segoe UI",sans-serif;margin:0 auto;max-width:46em;padding:2em 1.2em;line-height:1.45}
 h1{font-family:Vollkorn,Georgia,serif;font-weight:500;font-style:italic;margin:0}
 h2{font-family:Vollkorn,Georgia,serif;font-weight:500;font-style:italic;border-bottom:1px solid #cfc4a8;padding-bottom:.15em;margin-top:1.6em}
-.meta{color:#5d697f;margin-bottom:1.2em}
+.meta{color:#525e74;margin-bottom:1.2em}
 .cue{background:#fbf7ec;border-left:5px solid #b01279;padding:.7em 1em;margin:1em 0}
 .cue .say{font-size:1.25em;font-weight:600}
 .cue dl{margin:.5em 0 0;display:grid;grid-template-columns:8em 1fr;gap:.2em .8em}
-.cue dt{color:#5d697f}.cue dd{margin:0}
-figure{margin:1em 0}figure img{width:100%;border:1px solid #cfc4a8}figcaption{color:#5d697f;font-size:.92em}
+.cue dt{color:#525e74}.cue dd{margin:0}
+figure{margin:1em 0}figure img{width:100%;border:1px solid #cfc4a8}figcaption{color:#525e74;font-size:.92em}
 table{border-collapse:collapse;width:100%;font-size:.92em}td,th{padding:.22em .5em;border-bottom:1px solid #e0d6bd;text-align:right}
-td:first-child,th:first-child{text-align:left}th{color:#5d697f;font-weight:500}
-ul.small{font-size:.88em;color:#5d697f}
+td:first-child,th:first-child{text-align:left}th{color:#525e74;font-weight:500}
+ul.small{font-size:.88em;color:#525e74}
 @media print{body{background:#fff}.cue,figure,tr{page-break-inside:avoid}}
 )css";
 

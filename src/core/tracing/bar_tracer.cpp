@@ -15,7 +15,7 @@ using footage::Frame;
 using footage::FrameReader;
 using footage::Pixels;
 
-constexpr double kLookEvery_s = 0.5;   // how often new round things are looked for
+constexpr double kLookEvery_s = 0.7;   // how often new round things are looked for
 constexpr double kLookAgain_s = 2.0;   // the same, once something travels like a bar
 constexpr std::size_t kRestStep = 3;   // a rim that rests is looked at in every third frame
 constexpr double kGiveUp_s = 0.5;      // a track not found for this long is closed

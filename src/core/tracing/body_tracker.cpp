@@ -173,6 +173,7 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
     return fail(ErrorCode::WrongUse, "Toe, heel, ankle, knee, hip and shoulder are not all placed on one frame.",
                 "Place the missing ones on the same frame.");
   Tracker tracker{bar, camera, {}, {}, bar.rim.radius_px * kPlateMargin};
+  tracker.track.camera = camera;
   tracker.track.poses.resize(frames);
   tracker.track.doubt_px.assign(frames, 1.0);
   const std::size_t start = reader.info().nearestFrame(base->t_s);

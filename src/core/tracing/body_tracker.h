@@ -16,6 +16,7 @@ namespace jib::tracing {
 // The chain of parts in every frame of a stretch of the clip, before the coach's corrections.
 struct BodyTrack {
   Skeleton skeleton;
+  SideCamera camera;  // the poses are this camera's metres; give pointsOf() this one, whatever is known better since
   std::size_t placed_frame = 0;                // where the coach set the points
   std::vector<std::optional<BodyPose>> poses;  // one a frame of the clip; nullopt outside the stretch
   std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
@@ -24,7 +25,7 @@ struct BodyTrack {
 // Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:
 // patches of cloth and skin are aligned to the frame before and to earlier frames of like posture, all parts at once,
 // with lengths kept, the trunk tied to the traced bar, and whatever the plate hides left out.
-// Frame   metres of the camera it was tracked with; give pointsOf() the same camera
+// Frame   metres of the camera it was tracked with, which is kept with it
 // Sigma   see doubt_px; systematic errors are added where pins are applied (pin_correction.h)
 // Errors  WrongUse if one of the six points is missing; ClipUnreadable; Cancelled
 // Thread  re-entrant; one call uses one reader

@@ -83,7 +83,7 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
       if (i > 0 && std::abs(trace.times_s[i - 1] - p.t_s) < std::abs(trace.times_s[i] - p.t_s)) --i;
       trace.frames[i][at(landmark)] = TracedPoint{*where, wander.placing_m * px, Origin::Pinned};
       if (!track.poses[i]) continue;
-      const PixelPoint tracked = pointOf(pointsOf(track.skeleton, *track.poses[i], camera), landmark);
+      const PixelPoint tracked = pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark);
       pins.push_back({i, {trace.times_s[i], *track.poses[i]}, *where, *where - tracked});
     }
     const auto n = static_cast<Eigen::Index>(pins.size());
@@ -112,7 +112,7 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
       const double explained = n > 0 ? to_pins.dot(solver.solve(to_pins)) : 0;
       const double left = std::max(0.0, covariance(wander, here, here) - explained);
       const double sigma = std::sqrt(left + wander.placing_m * wander.placing_m) * px;
-      point = TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], camera), landmark) + shift,
+      point = TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + shift,
                           std::hypot(sigma, track.doubt_px[i]),
                           landmark == Landmark::Shoulder ? Origin::Fitted : Origin::Optical};
     }

@@ -50,11 +50,39 @@ BarTrace barFromJson(const Json& j) {
   return bar;
 }
 
+Json cameraToJson(const SideCamera& c) {
+  return {{"middle", {c.middle.x, c.middle.y}},
+          {"focal_px", c.focal_px},
+          {"forward", c.forward},
+          {"turned_rad", {c.yaw_rad, c.pitch_rad, c.roll_rad}},
+          {"plate_distance_m", c.plate_distance_m},
+          {"lateral_m", {c.plate_m, c.hip_m, c.ankle_m}},
+          {"toe_out_rad", c.toe_out_rad}};
+}
+
+// Only what places points: the camera's uncertainties are those of the one made anew.
+SideCamera cameraFromJson(const Json& j) {
+  SideCamera c;
+  c.middle = {j.at("middle").at(0), j.at("middle").at(1)};
+  c.focal_px = j.at("focal_px");
+  c.forward = j.at("forward");
+  c.yaw_rad = j.at("turned_rad").at(0);
+  c.pitch_rad = j.at("turned_rad").at(1);
+  c.roll_rad = j.at("turned_rad").at(2);
+  c.plate_distance_m = j.at("plate_distance_m");
+  c.plate_m = j.at("lateral_m").at(0);
+  c.hip_m = j.at("lateral_m").at(1);
+  c.ankle_m = j.at("lateral_m").at(2);
+  c.toe_out_rad = j.at("toe_out_rad");
+  return c;
+}
+
 Json bodyToJson(const BodyTrack& body) {
   Json poses = Json::array();
   for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
   const Skeleton& s = body.skeleton;
   return {{"placed_frame", body.placed_frame},
+          {"camera", cameraToJson(body.camera)},
           {"skeleton",
            {s.heel_from_ankle.x, s.heel_from_ankle.z, s.toe_from_ankle.x, s.toe_from_ankle.z, s.shin_m, s.thigh_m,
             s.trunk_m, s.bar_along_m, s.bar_ahead_m}},
@@ -65,6 +93,7 @@ Json bodyToJson(const BodyTrack& body) {
 BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   BodyTrack body;
   body.placed_frame = j.at("placed_frame");
+  body.camera = cameraFromJson(j.at("camera"));
   const auto s = j.at("skeleton").get<std::array<double, 9>>();
   body.skeleton = {{s[0], s[1]}, {s[2], s[3]}, s[4], s[5], s[6], s[7], s[8]};
   for (const Json& q : j.at("poses")) {

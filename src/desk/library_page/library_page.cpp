@@ -49,6 +49,8 @@ LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
   setAcceptDrops(true);
   proxy_->setSourceModel(model_);
   buildLayout();
+  connect(&jobs_, &JobRunner::progressed, progress_,
+          [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   refresh();
 }
 
@@ -64,9 +66,11 @@ QWidget* LibraryPage::buildAddRow() {
   new_athlete_->lineEdit()->setPlaceholderText(tr("athlete"));
   new_athlete_->setToolTip(tr("Choose an athlete or write a new name"));
   new_load_ = new QLineEdit;
+  new_load_->setObjectName(QStringLiteral("newLoad"));
   new_load_->setPlaceholderText(tr("load, kg"));
   new_load_->setFixedWidth(90);
   new_message_ = new QLineEdit;
+  new_message_->setObjectName(QStringLiteral("newMessage"));
   new_message_->setPlaceholderText(tr("what the athlete wrote"));
   auto* choose = new QPushButton(tr("Add a clip…"));
   choose->setObjectName(QStringLiteral("addClip"));
@@ -223,8 +227,6 @@ void LibraryPage::addClip(const QString& file) {
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
   progress_->show();
-  connect(&jobs_, &JobRunner::progressed, progress_,
-          [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   // A connection of the job's own: SQLite's belong to a thread.
   jobs_.start<library::SubmissionId>(
       tr("Adding the clip…"),

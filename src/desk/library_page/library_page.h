@@ -29,6 +29,8 @@ class LibraryPage : public QWidget {
 
   void refresh();
   void chooseAthlete(std::optional<library::AthleteId> id);
+  // Copies a clip in, under the athlete named above; what the file dialog and a drop end in.
+  void addClip(const QString& file);
 
  signals:
   void openRequested(qlonglong submission);
@@ -42,7 +44,6 @@ class LibraryPage : public QWidget {
   QWidget* buildAddRow();
   void filter();
   void showThreads();
-  void addClip(const QString& file);
   std::optional<library::AthleteId> chosen() const;
 
   library::Library& library_;

@@ -39,6 +39,10 @@ bool ReviewDocument::bodyCanBeTraced() const {
   return analysis_ && !analysis_->trace.body && std::any_of(placed_.begin(), placed_.end(), complete);
 }
 
+SetUp ReviewDocument::setUp() const {
+  return {submission_.variant, submission_.load_kg, submission_.plate_mm, submission_.slow_factor};
+}
+
 coaching::AnalysisRequest ReviewDocument::request() const {
   coaching::AnalysisRequest request;
   request.lift = submission_.lift;
@@ -88,7 +92,7 @@ void ReviewDocument::takeProposal() {
 void ReviewDocument::judgeAgain() {
   if (!analysis_) return;
   auto again = std::make_shared<coaching::Analysis>(*analysis_);
-  again->request.trace.placed = placed_;
+  again->request = request();
   tracing::solveAgain(again->trace, again->request.trace, again->clip.width, again->clip.height);
   coaching::judgeAgain(*again, style_, book_);
   analysis_ = std::move(again);
@@ -108,6 +112,18 @@ std::optional<PixelPoint> ReviewDocument::exchangePin(const PinKey& key, std::op
   if (std::none_of(frame->points.begin(), frame->points.end(), [](const auto& p) { return p.has_value(); }))
     placed_.erase(frame);
   emit pinsChanged();
+  judgeAgain();
+  emit edited();
+  return old;
+}
+
+SetUp ReviewDocument::exchangeSetUp(SetUp to) {
+  SetUp old = setUp();
+  submission_.variant = std::move(to.variant);
+  submission_.load_kg = to.load_kg;
+  submission_.plate_mm = to.plate_mm;
+  submission_.slow_factor = to.slow_factor;
+  emit setUpChanged();
   judgeAgain();
   emit edited();
   return old;

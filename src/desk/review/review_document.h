@@ -26,6 +26,15 @@ struct CueChoice {
   friend bool operator==(const CueChoice&, const CueChoice&) = default;
 };
 
+// What the coach knows about how the clip was made; the film does not tell it.
+struct SetUp {
+  std::string variant;
+  std::optional<double> load_kg;
+  double plate_mm = 450;
+  double slow_factor = 1;
+  friend bool operator==(const SetUp&, const SetUp&) = default;
+};
+
 // One submission under review: the record, its analysis, what the coach placed and chose, and the undo stack. Everyone
 // may read; only commands may change it, through the Editor.
 class ReviewDocument : public QObject {
@@ -44,6 +53,7 @@ class ReviewDocument : public QObject {
   std::optional<PixelPoint> pin(const PinKey& key) const;
   const CueChoice& choice() const { return choice_; }
   bool chosen() const { return chosen_; }
+  SetUp setUp() const;
   // Null until the clip has been traced.
   std::shared_ptr<const coaching::Analysis> analysis() const { return analysis_; }
   QUndoStack& undoStack() { return undo_; }
@@ -63,6 +73,7 @@ class ReviewDocument : public QObject {
   void pinsChanged();
   void analysisChanged();
   void choiceChanged();
+  void setUpChanged();
   void stateChanged();
   void edited();  // something that must be saved
 
@@ -71,6 +82,7 @@ class ReviewDocument : public QObject {
   // Swaps in a value and gives back the old one; signals once.
   std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to);
   CueChoice exchangeChoice(CueChoice to);
+  SetUp exchangeSetUp(SetUp to);
   void judgeAgain();
   void takeProposal();
 

@@ -165,6 +165,10 @@ void ReviewPage::connectDocument() {
   connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
           [cell](const QModelIndex& now) { cell(now); });
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
+  connect(document_.get(), &ReviewDocument::setUpChanged, this, [this] {
+    refreshMeta();
+    if (auto kept = library_.updateSubmission(document_->submission()); !kept) say(q(kept.error().sentence()), true);
+  });
   connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::saveSoon);
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::traceAgainIfBarMoved);

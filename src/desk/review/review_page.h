@@ -27,6 +27,7 @@ class MeasuresModel;
 class PlacingGuide;
 class Plots;
 class Scrubber;
+class SetUpStrip;
 class Stage;
 
 // The review desk for one submission: the clip, its time line and plots, the measures, what to say, what was asked
@@ -74,6 +75,7 @@ class ReviewPage : public QWidget {
   void analysisArrived(Result<coaching::Analysis> result);
   void showFrame(std::size_t frame);
   void followPlayHead();
+  void refreshMeta();
   void refreshNumbers();
   void refreshFollowUp();
   void jumpEvent(int direction);
@@ -104,6 +106,8 @@ class ReviewPage : public QWidget {
   Scrubber* scrubber_ = nullptr;
   Plots* plots_ = nullptr;
   PlacingGuide* guide_ = nullptr;
+  SetUpStrip* set_up_ = nullptr;
+  QToolButton* meta_ = nullptr;
   QTabWidget* tabs_ = nullptr;
   QTableView* table_ = nullptr;
   MeasuresModel* measures_ = nullptr;

@@ -20,6 +20,7 @@
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
+#include "desk/review/set_up_strip.h"
 #include "desk/review/stage.h"
 #include "desk/widgets/flow.h"
 
@@ -41,13 +42,14 @@ QWidget* ReviewPage::buildHeader() {
   back->setObjectName(QStringLiteral("back"));
   back->setToolTip(tr("Back to the list; everything is saved"));
   connect(back, &QPushButton::clicked, this, &ReviewPage::leaveRequested);
-  const auto& s = document_->submission();
   auto* name = new QLabel(q(document_->athlete().name));
   name->setObjectName(QStringLiteral("title"));
-  const QString load =
-      s.load_kg ? tr(" · %1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr(" · load unknown");
-  auto* meta = words(tr("%1 · %2%3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on)), true);
-  meta->setWordWrap(false);
+  meta_ = new QToolButton;
+  meta_->setObjectName(QStringLiteral("meta"));
+  meta_->setCheckable(true);
+  meta_->setToolTip(tr("Variant, load, plate size, slow motion: look and change (I)"));
+  connect(meta_, &QToolButton::toggled, this, [this](bool on) { set_up_->setVisible(on); });
+  refreshMeta();
   auto* style = new QComboBox;
   style->setObjectName(QStringLiteral("style"));
   style->setToolTip(tr("Coaching style: changes limits and verdicts, never measures"));
@@ -64,11 +66,21 @@ QWidget* ReviewPage::buildHeader() {
   row->addWidget(back);
   row->addSpacing(8);
   row->addWidget(name);
-  row->addWidget(meta);
+  row->addWidget(meta_);
   row->addStretch();
   row->addWidget(words(tr("Style"), true));
   row->addWidget(style);
   return bar;
+}
+
+void ReviewPage::refreshMeta() {
+  const auto& s = document_->submission();
+  const QString load =
+      s.load_kg ? tr("%1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr("load unknown");
+  QString text = tr("%1 · %2 · %3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on));
+  if (s.plate_mm != 450) text += tr(" · plate %1 mm").arg(s.plate_mm);
+  if (s.slow_factor != 1) text += tr(" · %1 × slow").arg(s.slow_factor);
+  meta_->setText(text + QStringLiteral("  ✎"));
 }
 
 QWidget* ReviewPage::buildTransport() {
@@ -179,7 +191,9 @@ void ReviewPage::buildLayout() {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);
+  set_up_ = new SetUpStrip(*document_);
   column->addWidget(buildHeader());
+  column->addWidget(set_up_);
   auto* body = new QHBoxLayout;
   body->setContentsMargins(10, 8, 10, 4);
   body->setSpacing(10);
@@ -251,6 +265,7 @@ void ReviewPage::buildActions() {
     player_.goTo(player_.time() - 1.0);
     if (!player_.playing()) player_.toggle();
   });
+  action("setUpAction", tr("Variant, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });

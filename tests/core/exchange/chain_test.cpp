@@ -11,47 +11,19 @@
 #include "core/exchange/report.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/trace_store.h"
+#include "tests/core/analysed_clip.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib {
 namespace {
 
 using tests::bytesOf;
+using tests::placedAt;
 using tests::ScratchFolder;
+using tests::smallAnalysis;
+using tests::smallTruth;
 using tracing::at;
 using tracing::Landmark;
-
-simulate::Truth smallTruth() {
-  return simulate::truthOf(*simulate::parseSpec(bytesOf(JIB_SMALL_SPEC)));
-}
-
-tracing::PlacedFrame placedAt(const simulate::Truth& truth, std::size_t frame, bool flesh) {
-  tracing::PlacedFrame p{truth.frames[frame].t_s, {}};
-  for (Landmark l : tracing::kAllLandmarks) {
-    const bool wanted = std::find(tracing::kPlacedLandmarks.begin(), tracing::kPlacedLandmarks.end(), l) !=
-                        tracing::kPlacedLandmarks.end();
-    if (wanted || (flesh && (l == Landmark::HipCrease || l == Landmark::KneeTop)))
-      p.points[at(l)] = truth.frames[frame].pixels[at(l)]->place;
-  }
-  return p;
-}
-
-const coaching::Analysis& smallAnalysis() {
-  static const coaching::Analysis kAnalysis = [] {
-    const auto truth = smallTruth();
-    const auto reps = simulate::trueSet(truth).reps;
-    coaching::AnalysisRequest request;
-    request.trace.placed = {placedAt(truth, 20, false),
-                            placedAt(truth, static_cast<std::size_t>(reps[0].bottom_t * 30), true)};
-    auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
-    Task task;
-    auto a =
-        coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
-    EXPECT_TRUE(a) << a.error().what;
-    return std::move(*a);
-  }();
-  return kAnalysis;
-}
 
 TEST(Chain, CountsTheRepsAndTimesThemWithinAFrameAndAHalf) {
   const auto truth = simulate::trueSet(smallTruth());

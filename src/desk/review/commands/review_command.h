@@ -7,7 +7,7 @@
 
 namespace jib::desk {
 
-enum class CommandId { PlacePoint = 1, ChangeCues };
+enum class CommandId { PlacePoint = 1, ChangeCues, ChangeSetUp };
 
 // Edits within one gesture (one drag, one field being typed in) merge; edits of different gestures do not.
 using GestureId = int;
@@ -22,6 +22,7 @@ class ReviewCommand : public QUndoCommand {
   std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to) {
     return document_.exchangePin(key, to);
   }
+  SetUp exchangeSetUp(SetUp to) { return document_.exchangeSetUp(std::move(to)); }
   CueChoice exchangeChoice(CueChoice to) { return document_.exchangeChoice(std::move(to)); }
 
  private:

@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/set_up_strip.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QHBoxLayout>
+
+#include "desk/review/commands/change_set_up.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+// Selects a value, adding it when it is none of the usual ones: what was stored is never silently changed.
+void choose(QComboBox* box, double value, const QString& text) {
+  int index = box->findData(value);
+  if (index < 0) {
+    box->addItem(text, value);
+    index = box->count() - 1;
+  }
+  box->setCurrentIndex(index);
+}
+
+QString plateText(double mm) {
+  return SetUpStrip::tr("%1 mm").arg(mm);
+}
+
+}  // namespace
+
+SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(parent), document_(document) {
+  setObjectName(QStringLiteral("coachCard"));
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(12, 5, 12, 5);
+  row->setSpacing(8);
+  const auto field = [&](const QString& title, QWidget* widget, const QString& name, const QString& tip) {
+    auto* label = words(title, true);
+    label->setWordWrap(false);
+    widget->setObjectName(name);
+    widget->setToolTip(tip);
+    row->addWidget(label);
+    row->addWidget(widget);
+    row->addSpacing(6);
+  };
+  variant_ = new QComboBox;
+  for (const auto& [id, title] : {std::pair("high-bar", tr("high bar")), std::pair("low-bar", tr("low bar"))})
+    variant_->addItem(title, QString::fromLatin1(id));
+  field(tr("Bar"), variant_, QStringLiteral("variant"), tr("Where the bar lies on the back"));
+  load_ = new QDoubleSpinBox;
+  load_->setRange(0, 600);
+  load_->setDecimals(1);
+  load_->setSingleStep(2.5);
+  load_->setSuffix(tr(" kg"));
+  load_->setSpecialValueText(tr("unknown"));
+  field(tr("Load"), load_, QStringLiteral("load"), tr("Weight on the bar, bar included; zero when unknown"));
+  plate_ = new QComboBox;
+  for (double mm : {450.0, 425.0, 400.0, 350.0, 325.0, 280.0}) plate_->addItem(plateText(mm), mm);
+  field(tr("Largest plate"), plate_, QStringLiteral("plate"),
+        tr("Diameter of the largest plate: every length is measured by it"));
+  slow_ = new QComboBox;
+  for (double factor : {1.0, 2.0, 4.0, 8.0})
+    slow_->addItem(factor == 1 ? tr("no") : tr("%1 times slower").arg(factor), factor);
+  field(tr("Slow motion"), slow_, QStringLiteral("slow"), tr("How much slower than life the clip plays"));
+  row->addStretch();
+  connect(variant_, &QComboBox::currentIndexChanged, this, [this] {
+    SetUp to = document_.setUp();
+    to.variant = variant_->currentData().toString().toStdString();
+    change(variant_, tr("change the variant"), to);
+  });
+  connect(load_, &QDoubleSpinBox::valueChanged, this, [this](double kg) {
+    SetUp to = document_.setUp();
+    to.load_kg = kg > 0 ? std::optional(kg) : std::nullopt;
+    change(load_, tr("change the load"), to);
+  });
+  connect(plate_, &QComboBox::currentIndexChanged, this, [this] {
+    SetUp to = document_.setUp();
+    to.plate_mm = plate_->currentData().toDouble();
+    change(plate_, tr("change the plate's size"), to);
+  });
+  connect(slow_, &QComboBox::currentIndexChanged, this, [this] {
+    SetUp to = document_.setUp();
+    to.slow_factor = slow_->currentData().toDouble();
+    change(slow_, tr("change the slow motion"), to);
+  });
+  connect(&document_, &ReviewDocument::setUpChanged, this, &SetUpStrip::refresh);
+  refresh();
+  hide();
+}
+
+void SetUpStrip::refresh() {
+  const SetUp now = document_.setUp();
+  refreshing_ = true;
+  const QString variant = QString::fromStdString(now.variant);
+  if (variant_->findData(variant) < 0) variant_->addItem(variant, variant);
+  variant_->setCurrentIndex(variant_->findData(variant));
+  load_->setValue(now.load_kg.value_or(0));
+  choose(plate_, now.plate_mm, plateText(now.plate_mm));
+  choose(slow_, now.slow_factor, tr("%1 times slower").arg(now.slow_factor));
+  refreshing_ = false;
+}
+
+void SetUpStrip::change(const QObject* field, const QString& text, const SetUp& to) {
+  if (refreshing_ || to == document_.setUp()) return;
+  if (gesture_of_ != field) gesture_ = newGesture();
+  gesture_of_ = field;
+  document_.undoStack().push(new ChangeSetUp(document_, text, to, gesture_));
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,313 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The parts of the review desk beside the stage, each on its own: cue choice, history, guided placing, set-up.
+#include <gtest/gtest.h>
+
+#include <QAbstractItemView>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QRegularExpression>
+#include <QSignalSpy>
+#include <QSpinBox>
+#include <QTest>
+
+#include "desk/review/commands/change_cues.h"
+#include "desk/review/commands/place_point.h"
+#include "desk/review/cue_panel.h"
+#include "desk/review/history_panel.h"
+#include "desk/review/placing_guide.h"
+#include "desk/review/set_up_strip.h"
+#include "tests/core/analysed_clip.h"
+
+namespace jib::desk {
+namespace {
+
+using tests::smallAnalysis;
+using tracing::Landmark;
+
+library::Review reviewOf(const coaching::Analysis& a) {
+  library::Review review;
+  review.placed = a.request.trace.placed;
+  return review;
+}
+
+// A review of the small clip, traced and judged.
+struct Reviewed {
+  ReviewDocument document{{library::AthleteId(1), "Ola", "", "balanced"},
+                          {},
+                          reviewOf(smallAnalysis()),
+                          JIB_MADE_CLIP,
+                          *coaching::shippedStyle("balanced"),
+                          *coaching::CueBook::shipped()};
+
+  Reviewed() { document.setAnalysis(smallAnalysis()); }
+
+  const coaching::Analysis& analysis() { return *document.analysis(); }
+  double value(const char* id) { return lifts::find(analysis().measures.reps.at(0), id)->measured()->value; }
+  // A choice of the coach's own, so that the proposal no longer matters.
+  void choose(std::vector<coaching::Cue> cues) {
+    document.undoStack().push(new ChangeCues(document, "choose", {std::move(cues), false, {}}, newGesture()));
+  }
+};
+
+coaching::Cue cueNamed(const std::string& finding) {
+  coaching::Cue cue;
+  cue.finding = finding;
+  cue.title = finding;
+  cue.wording = "Say " + finding;
+  cue.measure = "knee_slide_back_m";
+  cue.t_s = 2.5;
+  return cue;
+}
+
+// What was taken out of a rebuilt panel goes with the event loop's next turn.
+template <class Widget>
+QList<Widget*> shown(QWidget& panel, const QString& pattern) {
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  return panel.findChildren<Widget*>(QRegularExpression(pattern));
+}
+
+bool says(QWidget& panel, const QString& words) {
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  const auto labels = panel.findChildren<QLabel*>();
+  return std::any_of(labels.begin(), labels.end(), [&](QLabel* l) { return l->text().contains(words); });
+}
+
+TEST(CuePanel, SaysWhatWillComeWhileNothingIsTraced) {
+  ReviewDocument document({library::AthleteId(1), "Ola", "", "balanced"}, {}, {}, "clip.mp4",
+                          *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  CuePanel panel(document);
+  EXPECT_TRUE(says(panel, "once the clip is traced"));
+}
+
+TEST(CuePanel, TakesAFindingAsACueAndGivesItBackOnUndo) {
+  Reviewed r;
+  r.choose({});
+  CuePanel panel(r.document);
+  const auto say = shown<QPushButton>(panel, "^say_");
+  ASSERT_FALSE(say.empty()) << "the clip's knees slide back, and that is found";
+  const QString id = say.front()->objectName().mid(4);
+  say.front()->click();
+  ASSERT_EQ(r.document.choice().cues.size(), 1u);
+  EXPECT_EQ(r.document.choice().cues[0].finding, id.toStdString());
+  EXPECT_TRUE(shown<QPushButton>(panel, "^say_" + QRegularExpression::escape(id) + "$").empty())
+      << "what is said already is not offered again";
+  r.document.undoStack().undo();
+  EXPECT_TRUE(r.document.choice().cues.empty());
+  EXPECT_FALSE(shown<QPushButton>(panel, "^say_" + QRegularExpression::escape(id) + "$").empty());
+}
+
+TEST(CuePanel, OffersNoMoreThanTheStyleAllows) {
+  Reviewed r;
+  const auto limit = static_cast<std::size_t>(r.document.style().cue_limit);
+  std::vector<coaching::Cue> cues;
+  for (std::size_t i = 0; i < limit; ++i) cues.push_back(cueNamed("squat.other_" + std::to_string(i)));
+  r.choose(cues);
+  CuePanel panel(r.document);
+  for (const QPushButton* say : shown<QPushButton>(panel, "^say_")) {
+    EXPECT_FALSE(say->isEnabled());
+    EXPECT_TRUE(say->toolTip().contains("take one away first"));
+  }
+  cues.pop_back();
+  r.choose(cues);
+  for (const QPushButton* say : shown<QPushButton>(panel, "^say_")) EXPECT_TRUE(say->isEnabled());
+}
+
+TEST(CuePanel, EveryFieldOfACueIsTheCoachsToWrite) {
+  Reviewed r;
+  r.choose({cueNamed("squat.knees_slide_back")});
+  CuePanel panel(r.document);
+  panel.resize(430, 700);
+  panel.show();
+  shown<QLineEdit>(panel, ".*");
+  auto* drill = panel.findChild<QPlainTextEdit*>("Drill0");
+  ASSERT_NE(drill, nullptr);
+  drill->setFocus();
+  QTest::keyClicks(drill, "pause squats");
+  panel.findChild<QSpinBox*>()->setValue(6);
+  auto* wording = panel.findChild<QComboBox*>("wording0");
+  wording->setEditText("Push the floor.");
+  const coaching::Cue& cue = r.document.choice().cues.at(0);
+  EXPECT_EQ(cue.drill, "pause squats");
+  EXPECT_EQ(cue.weeks, 6);
+  EXPECT_EQ(cue.wording, "Push the floor.");
+  // Chosen, then three fields: what was typed into one field undoes as one edit.
+  EXPECT_EQ(r.document.undoStack().count(), 4);
+}
+
+TEST(CuePanel, OffersTheBooksOtherWordings) {
+  Reviewed r;
+  r.choose({cueNamed("squat.knees_slide_back")});
+  CuePanel panel(r.document);
+  const auto* wording = panel.findChild<QComboBox*>("wording0");
+  const auto& book = r.document.book().entry("squat.knees_slide_back")->wordings;
+  ASSERT_EQ(wording->count(), static_cast<int>(book.size()));
+  EXPECT_GE(book.size(), 2u);
+  EXPECT_EQ(wording->currentText(), "Say squat.knees_slide_back") << "the coach's words stay until another is chosen";
+}
+
+TEST(CuePanel, ChangeNothingTakesTheCuesAwayAndUndoBringsThemBack) {
+  Reviewed r;
+  r.choose({cueNamed("squat.knees_slide_back")});
+  CuePanel panel(r.document);
+  panel.findChild<QCheckBox*>("changeNothing")->setChecked(true);
+  EXPECT_TRUE(r.document.choice().change_nothing);
+  EXPECT_TRUE(r.document.choice().cues.empty());
+  EXPECT_TRUE(says(panel, "keep going as you are"));
+  r.document.undoStack().undo();
+  EXPECT_FALSE(r.document.choice().change_nothing);
+  EXPECT_EQ(r.document.choice().cues.size(), 1u);
+}
+
+TEST(CuePanel, GoesToTheFrameACueWasSeenOn) {
+  Reviewed r;
+  r.choose({cueNamed("squat.knees_slide_back")});
+  CuePanel panel(r.document);
+  QSignalSpy asked(&panel, &CuePanel::evidenceRequested);
+  for (QPushButton* b : panel.findChildren<QPushButton*>("quiet"))
+    if (b->text() == "squat.knees_slide_back") b->click();
+  ASSERT_EQ(asked.count(), 1);
+  EXPECT_EQ(asked.front().at(0).toDouble(), 2.5);
+  EXPECT_EQ(asked.front().at(1).toInt(), static_cast<int>(lifts::squatKind("knee_slide_back_m")->drawing));
+}
+
+library::CueThread thread() {
+  library::CueThread t;
+  t.title = "Squat is high";
+  t.wording = "Sit a little longer.";
+  t.asked_on = "2026-01-05";
+  t.review_on = "2026-02-02";
+  t.measure = "hip_crease_above_knee_m";
+  t.value_then = 0.031;
+  t.sigma_then = 0.008;
+  return t;
+}
+
+TEST(HistoryPanel, SaysWhatWillBeKeptWhenNothingWasAsked) {
+  HistoryPanel panel;
+  EXPECT_TRUE(says(panel, "Nothing was asked"));
+}
+
+TEST(HistoryPanel, ShowsThenAndNowWithTheirUncertainty) {
+  HistoryPanel panel;
+  library::CueThread t = thread();
+  panel.setThreads({t});
+  EXPECT_TRUE(says(panel, "Then 3.1 ± 0.8 cm · now not measured yet"));
+  t.value_now = -0.012;
+  t.sigma_now = 0.009;
+  t.measured_on = "2026-02-03";
+  t.state = library::ThreadState::Met;
+  panel.setThreads({t});
+  EXPECT_TRUE(says(panel, "now −1.2 ± 0.9 cm (2026-02-03)"));
+  const auto states = shown<QLabel>(panel, "threadState");
+  ASSERT_EQ(states.size(), 1);
+  EXPECT_TRUE(states.front()->text().startsWith("✓ ")) << "a shape as well as a colour";
+}
+
+TEST(HistoryPanel, PaintsHollowForThenAndFilledForNow) {
+  HistoryPanel panel;
+  library::CueThread t = thread();
+  t.value_now = -0.02;
+  t.sigma_now = 0.005;
+  panel.resize(360, 300);
+  panel.setThreads({t});
+  panel.show();
+  const QImage with_now = panel.grab().toImage();
+  t.value_now.reset();
+  panel.setThreads({t});
+  shown<QLabel>(panel, ".*");
+  EXPECT_NE(panel.grab().toImage(), with_now);
+}
+
+TEST(PlacingGuide, LeadsFromTheFloorUpAndEndsAfterSix) {
+  Reviewed r;
+  PlacingGuide guide(r.document);
+  QSignalSpy completed(&guide, &PlacingGuide::completed);
+  EXPECT_FALSE(guide.next());
+  guide.start(0.5);
+  for (Landmark l : tracing::kPlacedLandmarks) {
+    ASSERT_EQ(guide.next(), l);
+    r.document.undoStack().push(new PlacePoint(r.document, {0.5, l}, PixelPoint{100, 100}, newGesture()));
+  }
+  EXPECT_EQ(completed.count(), 1);
+  EXPECT_FALSE(guide.active());
+  EXPECT_TRUE(guide.isHidden());
+}
+
+TEST(PlacingGuide, GoesBackAStepWhenThatIsUndone) {
+  Reviewed r;
+  PlacingGuide guide(r.document);
+  guide.start(0.5);
+  r.document.undoStack().push(new PlacePoint(r.document, {0.5, Landmark::Toe}, PixelPoint{10, 10}, newGesture()));
+  EXPECT_EQ(guide.next(), Landmark::Heel);
+  EXPECT_TRUE(guide.findChild<QLabel*>("placingWhat")->text().contains("2 of 6"));
+  r.document.undoStack().undo();
+  EXPECT_EQ(guide.next(), Landmark::Toe);
+  EXPECT_TRUE(guide.findChild<QLabel*>("placingWhat")->text().contains("1 of 6"));
+}
+
+TEST(PlacingGuide, KeepsWhatIsPlacedWhenStopped) {
+  Reviewed r;
+  PlacingGuide guide(r.document);
+  guide.start(0.5);
+  r.document.undoStack().push(new PlacePoint(r.document, {0.5, Landmark::Toe}, PixelPoint{10, 10}, newGesture()));
+  guide.stop();
+  EXPECT_FALSE(guide.next());
+  guide.start(0.5);
+  EXPECT_EQ(guide.next(), Landmark::Heel);
+}
+
+TEST(SetUpStrip, ASmallerPlateMakesEveryLengthSmallerAtOnce) {
+  Reviewed r;
+  SetUpStrip strip(r.document);
+  const double before = r.value("stroke_m"), angle = r.value("shin_bottom_deg");
+  auto* plate = strip.findChild<QComboBox*>("plate");
+  plate->setCurrentIndex(plate->findData(400.0));
+  EXPECT_EQ(r.document.submission().plate_mm, 400);
+  // To a few parts in a thousand: bar end and rim stand at fixed distances from the lifter, which do not shrink along.
+  EXPECT_NEAR(r.value("stroke_m") / before, 400.0 / 450, 0.004);
+  EXPECT_NEAR(r.value("shin_bottom_deg"), angle, 1.0) << "angles do not depend on the scale";
+  r.document.undoStack().undo();
+  EXPECT_DOUBLE_EQ(r.value("stroke_m"), before);
+  EXPECT_EQ(plate->currentData().toDouble(), 450);
+}
+
+TEST(SetUpStrip, SlowMotionMakesTheBarFasterAndTheDescentShorter) {
+  Reviewed r;
+  SetUpStrip strip(r.document);
+  const double descent_s = r.value("descent_s");
+  auto* slow = strip.findChild<QComboBox*>("slow");
+  slow->setCurrentIndex(slow->findData(4.0));
+  EXPECT_NEAR(r.value("descent_s"), descent_s / 4, 0.05 * descent_s / 4 + 0.02);
+}
+
+TEST(SetUpStrip, KeepsAValueThatIsNoneOfTheUsualOnes) {
+  library::Submission odd;
+  odd.variant = "front";
+  odd.plate_mm = 381;
+  ReviewDocument document({library::AthleteId(1), "Ola", "", "balanced"}, odd, {}, "clip.mp4",
+                          *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  SetUpStrip strip(document);
+  EXPECT_EQ(strip.findChild<QComboBox*>("plate")->currentText(), "381 mm");
+  EXPECT_EQ(strip.findChild<QComboBox*>("variant")->currentText(), "front");
+  EXPECT_EQ(document.undoStack().count(), 0) << "looking is not editing";
+}
+
+TEST(SetUpStrip, TurningTheLoadsWheelIsOneEdit) {
+  Reviewed r;
+  SetUpStrip strip(r.document);
+  auto* load = strip.findChild<QDoubleSpinBox*>("load");
+  EXPECT_EQ(load->text(), "unknown");
+  for (double kg : {97.5, 100.0, 102.5}) load->setValue(kg);
+  EXPECT_EQ(r.document.submission().load_kg, 102.5);
+  EXPECT_EQ(r.document.undoStack().count(), 1);
+  r.document.undoStack().undo();
+  EXPECT_FALSE(r.document.submission().load_kg);
+}
+
+}  // namespace
+}  // namespace jib::desk

@@ -1,0 +1,184 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The stage and the plots on their own: places there and back at any zoom, grabbing, magnifier, and asking for a time.
+#include <gtest/gtest.h>
+
+#include <QSignalSpy>
+#include <QTest>
+#include <QWheelEvent>
+
+#include "desk/review/frame_source.h"
+#include "desk/review/plots.h"
+#include "desk/review/stage.h"
+#include "drawing/palette.h"
+#include "tests/core/analysed_clip.h"
+
+namespace jib::desk {
+namespace {
+
+using tests::smallAnalysis;
+using tracing::Landmark;
+
+struct OnStage {
+  ReviewDocument document{{library::AthleteId(1), "Ola", "", "balanced"},
+                          {},
+                          {},
+                          JIB_MADE_CLIP,
+                          *coaching::shippedStyle("balanced"),
+                          *coaching::CueBook::shipped()};
+  Stage stage{document};
+
+  OnStage() {
+    document.setAnalysis(smallAnalysis());
+    stage.resize(900, 520);
+    QImage picture(640, 360, QImage::Format_RGB32);
+    picture.fill(QColor(90, 90, 90));
+    stage.showFrame(30, picture);
+    stage.show();
+  }
+
+  void wheel(QPointF at, int turns) {
+    QWheelEvent event(at, stage.mapToGlobal(at), {}, QPoint(0, 120 * turns), Qt::NoButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&stage, &event);
+  }
+  QPoint of(Landmark l) const {
+    const PixelPoint p = *document.analysis()->trace.trace.place(30, l);
+    return stage.view().map(QPointF(p.x, p.y)).toPoint();
+  }
+};
+
+TEST(Stage, MapsThereAndBackAtEveryZoom) {
+  OnStage s;
+  for (int turns : {0, 3, 4, -2}) {
+    s.wheel(QPointF(300, 200), turns);
+    for (const QPointF at : {QPointF(10, 20), QPointF(450, 260), QPointF(880, 500)}) {
+      const PixelPoint p = s.stage.toClip(at);
+      EXPECT_NEAR(s.stage.view().map(QPointF(p.x, p.y)).x(), at.x(), 1e-6);
+      EXPECT_NEAR(s.stage.view().map(QPointF(p.x, p.y)).y(), at.y(), 1e-6);
+    }
+  }
+}
+
+TEST(Stage, KeepsWhatIsUnderThePointerUnderIt) {
+  OnStage s;
+  const QPointF at(610, 150);
+  const PixelPoint before = s.stage.toClip(at);
+  s.wheel(at, 5);
+  EXPECT_NEAR(s.stage.toClip(at).x, before.x, 1e-6);
+  EXPECT_NEAR(s.stage.toClip(at).y, before.y, 1e-6);
+  EXPECT_GT(s.stage.view().m11(), 900.0 / 640);
+}
+
+TEST(Stage, ShowsTheWholePictureAgainAfterADoubleClick) {
+  OnStage s;
+  const QTransform whole = s.stage.view();
+  s.wheel(QPointF(100, 100), 6);
+  ASSERT_NE(s.stage.view(), whole);
+  QTest::mouseDClick(&s.stage, Qt::LeftButton, {}, QPoint(450, 5));
+  EXPECT_EQ(s.stage.view(), whole);
+}
+
+TEST(Stage, PansWithShiftAndTheMouse) {
+  OnStage s;
+  s.wheel(QPointF(450, 260), 5);
+  const PixelPoint before = s.stage.toClip(QPointF(300, 300));
+  QTest::mousePress(&s.stage, Qt::LeftButton, Qt::ShiftModifier, QPoint(300, 300));
+  QTest::mouseMove(&s.stage, QPoint(340, 310));
+  QTest::mouseRelease(&s.stage, Qt::LeftButton, Qt::ShiftModifier, QPoint(340, 310));
+  EXPECT_NEAR(s.stage.toClip(QPointF(340, 310)).x, before.x, 1e-6);
+  EXPECT_NEAR(s.stage.toClip(QPointF(340, 310)).y, before.y, 1e-6);
+}
+
+TEST(Stage, GrabsTheNearestPointAndSaysWhereItIsLetGo) {
+  OnStage s;
+  QSignalSpy dragged(&s.stage, &Stage::dragged);
+  const QPoint knee = s.of(Landmark::Knee);
+  QTest::mousePress(&s.stage, Qt::LeftButton, {}, knee + QPoint(2, -2));
+  QTest::mouseMove(&s.stage, knee + QPoint(12, 5));
+  QTest::mouseRelease(&s.stage, Qt::LeftButton, {}, knee + QPoint(15, 8));
+  ASSERT_EQ(dragged.count(), 2);
+  EXPECT_EQ(dragged.last().at(0).value<Landmark>(), Landmark::Knee);
+  EXPECT_TRUE(dragged.last().at(2).toBool());
+  const auto let_go = dragged.last().at(1).value<PixelPoint>();
+  EXPECT_NEAR(let_go.x, s.stage.toClip(knee + QPoint(15, 8)).x, 1e-9);
+}
+
+TEST(Stage, DragsNothingWhereThereIsNothing) {
+  OnStage s;
+  QSignalSpy dragged(&s.stage, &Stage::dragged);
+  QTest::mousePress(&s.stage, Qt::LeftButton, {}, QPoint(20, 20));
+  QTest::mouseMove(&s.stage, QPoint(60, 60));
+  QTest::mouseRelease(&s.stage, Qt::LeftButton, {}, QPoint(60, 60));
+  EXPECT_EQ(dragged.count(), 0);
+}
+
+TEST(Stage, MagnifiesWhereAPointIsBeingPlaced) {
+  OnStage s;
+  QImage picture(640, 360, QImage::Format_RGB32);
+  picture.fill(QColor(90, 90, 90));
+  // A green speck of 6 x 6 clip pixels in an empty corner.
+  for (int y = 40; y < 46; ++y)
+    for (int x = 60; x < 66; ++x) picture.setPixelColor(x, y, QColor(0, 255, 0));
+  s.stage.showFrame(30, picture);
+  const auto green = [&] {
+    const QImage image = s.stage.grab().toImage();
+    int n = 0;
+    for (int y = 0; y < image.height(); ++y)
+      for (int x = 0; x < image.width(); ++x) {
+        const QColor c = image.pixelColor(x, y);
+        n += c.green() > 200 && c.red() < 60 && c.blue() < 60 ? 1 : 0;
+      }
+    return n;
+  };
+  const int plain = green();
+  s.stage.setPlacing(Landmark::Hip);
+  QTest::mouseMove(&s.stage, s.stage.view().map(QPointF(63, 43)).toPoint());
+  // Three and a half times larger each way, less the cross-hair over its middle.
+  EXPECT_GT(green(), plain + 6 * plain);
+}
+
+TEST(Stage, DrawsOneMeasuresEvidenceInsteadOfEverything) {
+  OnStage s;
+  const QImage all = s.stage.grab().toImage();
+  s.stage.setEvidence(lifts::Drawing::Shin);
+  const QImage shin = s.stage.grab().toImage();
+  EXPECT_NE(all, shin);
+  s.stage.setEvidence(std::nullopt);
+  EXPECT_EQ(s.stage.grab().toImage(), all);
+}
+
+TEST(Plots, AskForTheTimeThatWasClicked) {
+  OnStage s;
+  Plots plots(s.document);
+  plots.resize(900, 180);
+  plots.setSpan(0, 6);
+  plots.show();
+  QSignalSpy asked(&plots, &Plots::timeRequested);
+  auto* first = plots.findChildren<QWidget*>().front();
+  QTest::mouseClick(first, Qt::LeftButton, {}, QPoint(first->width() / 2, first->height() / 2));
+  ASSERT_EQ(asked.count(), 1);
+  const double middle = asked.front().front().toDouble();
+  QTest::mouseClick(first, Qt::LeftButton, {}, QPoint(3 * first->width() / 4, first->height() / 2));
+  EXPECT_GT(asked.last().front().toDouble(), middle + 0.5) << "further right is later";
+}
+
+TEST(FrameSource, BringsTheFrameThatWasAskedForLast) {
+  FrameSource source(JIB_MADE_CLIP);
+  QSignalSpy ready(&source, &FrameSource::frameReady);
+  for (std::size_t i : {5u, 60u, 20u, 90u}) source.request(i);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !ready.empty() && ready.last().front().toULongLong() == 90; }, 60000));
+  const QImage picture = ready.last().at(1).value<QImage>();
+  EXPECT_EQ(picture.size(), QSize(640, 360));
+}
+
+TEST(FrameSource, SaysThatAFileIsNoFilm) {
+  const tests::ScratchFolder folder;
+  FrameSource source(folder.write("clip.mp4", "words"));
+  QSignalSpy failed(&source, &FrameSource::failed);
+  source.request(0);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !failed.empty(); }, 60000));
+  EXPECT_TRUE(failed.front().front().toString().contains("clip.mp4"));
+}
+
+}  // namespace
+}  // namespace jib::desk

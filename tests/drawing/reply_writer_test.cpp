@@ -1,0 +1,183 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The reply as files: what is in them, and what is left when writing stops half-way.
+#include <gtest/gtest.h>
+#include <sys/resource.h>
+
+#include <QImage>
+#include <csignal>
+#include <opencv2/core.hpp>
+
+#include "core/footage/frame_reader.h"
+#include "drawing/reply_writer.h"
+#include "tests/core/analysed_clip.h"
+
+namespace jib::drawing {
+namespace {
+
+using tests::bytesOf;
+using tests::ScratchFolder;
+using tests::smallAnalysis;
+
+// As in reply_writer.cpp: a freeze of 3.5 s at 30 frames a second, and half a second either way three times as slow.
+constexpr int kFreezeFrames = 105;
+
+ReplyContent oneCue() {
+  const auto& a = smallAnalysis();
+  coaching::Cue cue;
+  cue.finding = "squat.knees_slide_back";
+  cue.title = "Knees slide back";
+  cue.wording = "Knees stay where they are.";
+  cue.measure = "knee_slide_back_m";
+  cue.t_s = a.reps[0].bottom_t;
+  ReplyContent content;
+  content.athlete = "Ola Marsh";
+  content.date = "2026-02-03";
+  content.cues = {cue};
+  return content;
+}
+
+std::vector<cv::Mat> framesOf(const std::filesystem::path& film) {
+  auto reader = footage::FrameReader::open(film);
+  EXPECT_TRUE(reader) << reader.error().what;
+  std::vector<cv::Mat> all;
+  for (;;) {
+    auto next = reader->next(footage::Pixels::Gray);
+    if (!next || !*next) return all;
+    all.push_back((*next)->picture.clone());
+  }
+}
+
+double differenceOf(const cv::Mat& a, const cv::Mat& b) {
+  return cv::norm(a, b, cv::NORM_L1) / static_cast<double>(a.total());
+}
+
+std::size_t filesIn(const std::filesystem::path& folder) {
+  return static_cast<std::size_t>(
+      std::distance(std::filesystem::directory_iterator(folder), std::filesystem::directory_iterator()));
+}
+
+TEST(ReplyWriter, FreezesAtTheEvidenceAndSlowsDownAroundIt) {
+  const ScratchFolder folder;
+  Task task;
+  const auto files = writeReply(smallAnalysis(), oneCue(), folder.path(), task);
+  ASSERT_TRUE(files) << files.error().what;
+  const auto frames = framesOf(files->clip);
+  const auto& reps = smallAnalysis().reps;
+  const double first = std::max(0.0, reps.front().start_t - 1);
+  const double last = std::min(smallAnalysis().clip.times_s.back(), reps.back().end_t + 1);
+  // One second of the clip is shown three times as long, so two seconds more; a frame or two at the ends either way.
+  const double wanted = (last - first + 2) * 30 + kFreezeFrames;
+  EXPECT_NEAR(static_cast<double>(frames.size()), wanted, 6);
+  int longest = 0, run = 0;
+  for (std::size_t i = 1; i < frames.size(); ++i) {
+    run = differenceOf(frames[i - 1], frames[i]) < 0.7 ? run + 1 : 0;
+    longest = std::max(longest, run);
+  }
+  EXPECT_GE(longest, kFreezeFrames - 1) << "no still stretch as long as a freeze";
+}
+
+TEST(ReplyWriter, PutsTheCuesWordsIntoEveryPartOfTheReply) {
+  const ScratchFolder folder;
+  Task task;
+  const auto files = writeReply(smallAnalysis(), oneCue(), folder.path(), task);
+  ASSERT_TRUE(files) << files.error().what;
+  EXPECT_NE(bytesOf(files->html).find("Knees stay where they are."), std::string::npos);
+  EXPECT_EQ(bytesOf(files->pdf).substr(0, 5), "%PDF-");
+  ASSERT_EQ(files->stills.size(), 1u);
+  const QImage still(QString::fromStdString(files->stills[0].string()));
+  EXPECT_EQ(still.width(), smallAnalysis().clip.width);
+  EXPECT_EQ(still.height(), smallAnalysis().clip.height);
+  EXPECT_EQ(filesIn(folder.path()), 4u) << "clip, page, paper and still, and nothing unfinished";
+}
+
+TEST(ReplyWriter, ShowsOneFrameWhenNothingIsToBeChanged) {
+  const ScratchFolder folder;
+  ReplyContent content = oneCue();
+  content.cues.clear();
+  content.change_nothing = true;
+  Task task;
+  const auto files = writeReply(smallAnalysis(), content, folder.path(), task);
+  ASSERT_TRUE(files) << files.error().what;
+  EXPECT_EQ(files->stills.size(), 1u);
+  EXPECT_NE(bytesOf(files->html).find("Change nothing"), std::string::npos);
+}
+
+TEST(ReplyWriter, LeavesNothingBehindWhenCancelled) {
+  const ScratchFolder folder;
+  Task* running = nullptr;
+  Task task([&](double fraction) {
+    if (fraction > 0.3) running->cancel();
+  });
+  running = &task;
+  const auto files = writeReply(smallAnalysis(), oneCue(), folder.path(), task);
+  ASSERT_FALSE(files);
+  EXPECT_EQ(files.error().code, ErrorCode::Cancelled);
+  EXPECT_EQ(filesIn(folder.path()), 0u);
+}
+
+// The system refuses to let any file grow beyond a size: as a full disk does, at whatever write it comes to.
+class NoRoom {
+ public:
+  explicit NoRoom(rlim_t most_bytes) {
+    old_ = std::signal(SIGXFSZ, SIG_IGN);
+    getrlimit(RLIMIT_FSIZE, &was_);
+    const rlimit now{most_bytes, was_.rlim_max};
+    setrlimit(RLIMIT_FSIZE, &now);
+  }
+  ~NoRoom() {
+    setrlimit(RLIMIT_FSIZE, &was_);
+    std::signal(SIGXFSZ, old_);
+  }
+  NoRoom(const NoRoom&) = delete;
+  NoRoom& operator=(const NoRoom&) = delete;
+
+ private:
+  rlimit was_{};
+  void (*old_)(int) = nullptr;
+};
+
+class FullDisk : public testing::TestWithParam<rlim_t> {};
+
+// From the film's header, through its middle, to the report behind it.
+INSTANTIATE_TEST_SUITE_P(AtAnySize, FullDisk, testing::Values(0, 2'000, 60'000, 150'000));
+
+TEST_P(FullDisk, KeepsTheEarlierReplyAndSaysWhatToDo) {
+  const ScratchFolder folder;
+  folder.write("reply.mp4", "the earlier film");
+  folder.write("report.html", "the earlier page");
+  Task task;
+  const auto files = [&] {
+    const NoRoom no_room(GetParam());
+    return writeReply(smallAnalysis(), oneCue(), folder.path(), task);
+  }();
+  ASSERT_FALSE(files);
+  EXPECT_EQ(files.error().code, ErrorCode::CannotWrite) << files.error().what;
+  EXPECT_FALSE(files.error().next.empty());
+  EXPECT_EQ(bytesOf(folder / "reply.mp4"), "the earlier film");
+  EXPECT_EQ(bytesOf(folder / "report.html"), "the earlier page");
+  EXPECT_EQ(filesIn(folder.path()), 2u);
+}
+
+TEST(ReplyWriter, ReplacesAnEarlierLongerReply) {
+  const ScratchFolder folder;
+  for (const char* name : {"reply.mp4", "still-1.png", "still-2.png", "still-3.png", "notes.txt"})
+    folder.write(name, "old");
+  Task task;
+  ASSERT_TRUE(writeReply(smallAnalysis(), oneCue(), folder.path(), task));
+  EXPECT_FALSE(std::filesystem::exists(folder / "still-2.png")) << "of the earlier reply";
+  EXPECT_NE(bytesOf(folder / "still-1.png"), "old");
+  EXPECT_EQ(bytesOf(folder / "notes.txt"), "old") << "not ours to touch";
+}
+
+TEST(ReplyWriter, NamesTheFolderItCannotMake) {
+  const ScratchFolder folder;
+  folder.write("file", "in the way");
+  Task task;
+  const auto files = writeReply(smallAnalysis(), oneCue(), folder / "file" / "reply", task);
+  ASSERT_FALSE(files);
+  EXPECT_EQ(files.error().code, ErrorCode::CannotWrite);
+  EXPECT_NE(files.error().what.find("file/reply"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace jib::drawing
