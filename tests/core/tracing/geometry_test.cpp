@@ -136,6 +136,7 @@ struct PinCase {
   Trace trace;
   PinCase() {
     track.skeleton = skeletonOf(kStanding, c.toPlane({600, 290}, c.plate_m), c);
+    track.camera = c;
     const BodyPose standing = poseOf(track.skeleton, kStanding, c);
     for (int i = 0; i < 60; ++i) {
       BodyPose q = standing;
