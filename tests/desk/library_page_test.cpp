@@ -41,8 +41,9 @@ struct Page {
     page.findChild<QLineEdit*>("newLoad")->setText(load);
     page.findChild<QLineEdit*>("newMessage")->setText(message);
     page.addClip(QStringLiteral(JIB_MADE_CLIP));
-    EXPECT_TRUE(
-        QTest::qWaitFor([&] { return library.submissions()->size() > before && status().startsWith("Added"); }, 60000));
+    // The row shows once the job's result has come back to the window.
+    EXPECT_TRUE(QTest::qWaitFor([&] { return table()->model()->rowCount() == static_cast<int>(before) + 1; }, 60000));
+    EXPECT_TRUE(status().startsWith("Added"));
   }
 };
 
