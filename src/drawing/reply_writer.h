@@ -26,7 +26,8 @@ struct ReplyFiles {
 
 // Writes the reply into a folder: reply.mp4 (the clip with overlays, a slow part and a freeze with the cue's words at
 // each evidence frame), report.html and report.pdf with stills, and the stills themselves.
-// Errors  ClipUnreadable, CannotWrite, Cancelled; what was begun is taken away again, and an earlier reply in the folder
+// Errors  ClipUnreadable, CannotWrite, Cancelled; what was begun is taken away again, and an earlier reply in the
+// folder
 //         stays as it was until the new one is whole
 // Thread  any, but one call at a time needs a QGuiApplication for its fonts
 Result<ReplyFiles> writeReply(const coaching::Analysis& analysis, const ReplyContent& content,
