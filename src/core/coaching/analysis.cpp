@@ -19,6 +19,15 @@ std::vector<Notice> noticesOf(const Analysis& a) {
         {"body_not_placed",
          "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
          "once on a still frame."});
+  if (!a.trace.sightings_trouble.empty()) notices.push_back({"network_missing", a.trace.sightings_trouble});
+  if (a.trace.body && a.trace.body->source == tracing::BodySource::Network)
+    notices.push_back({"points_proposed",
+                       "The body points are the program's own and a few centimetres uncertain. Placing them once on a "
+                       "still frame makes every number surer."});
+  if (a.trace.body && !a.trace.body->feet_seen)
+    notices.push_back({"feet_cut",
+                       "The feet are cut off by the edge of the picture: mid-foot, shin and heel cannot be judged. Ask "
+                       "for a clip that shows the whole shoe."});
   if (!k.forward_known && !a.trace.body)
     notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
   if (std::abs(k.look_down_deg) > 8)
@@ -61,13 +70,13 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
 }
 
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
-                         const CueBook& book, Task& task, std::shared_ptr<const tracing::BarTrace> known_bar) {
+                         const CueBook& book, Task& task, tracing::KnownTrace known) {
   if (request.lift != "squat")
     return fail(ErrorCode::WrongUse, "Only squats filmed from the side can be judged so far.", "Use --lift squat.");
   Analysis a;
   a.request = request;
   a.clip = reader.info();
-  auto trace = tracing::traceClip(reader, request.trace, task, std::move(known_bar));
+  auto trace = tracing::traceClip(reader, request.trace, task, std::move(known));
   if (!trace) return fail(trace.error());
   a.trace = std::move(*trace);
   judgeAgain(a, style, book);

@@ -44,7 +44,7 @@ struct Analysis {
 // Errors  those of traceClip; NoLiftFound when the bar moves but no rep is among its motion; WrongUse for a lift that
 //         cannot be judged yet; Cancelled
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
-                         const CueBook& book, Task& task, std::shared_ptr<const tracing::BarTrace> known_bar = nullptr);
+                         const CueBook& book, Task& task, tracing::KnownTrace known = {});
 
 // Everything after tracing, again: after pins moved or another style was chosen. Milliseconds.
 void judgeAgain(Analysis& analysis, const Style& style, const CueBook& book);

@@ -20,6 +20,7 @@ constexpr double kNearFinal_deg = 4;  // or this close to the joint's own final 
 
 constexpr const char* kNoBody = "The body points are not placed yet.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
+constexpr const char* kNoFeet = "The feet are not in the picture; film so that the whole shoe shows.";
 constexpr const char* kHidden = "Not seen at that moment.";
 
 // One rep of one motion, with the questions all measures ask.
@@ -89,7 +90,12 @@ Answer depth(const Look& k) {
   return *deepest;
 }
 
+bool feetSeen(const Look& k) {
+  return k.place(Landmark::Toe, k.rep.bottom_t) && k.place(Landmark::Heel, k.rep.bottom_t);
+}
+
 Answer barToMidFootMean(const Look& k) {
+  if (!feetSeen(k)) return Absent{kNoFeet};
   double sum = 0, n = 0;
   for (std::size_t i = k.first(); i <= k.last(); ++i)
     if (const auto& bar = k.m.path(Landmark::Bar).at[i]) {
@@ -101,6 +107,7 @@ Answer barToMidFootMean(const Look& k) {
 }
 
 Answer barToMidFootMax(const Look& k) {
+  if (!feetSeen(k)) return Absent{kNoFeet};
   std::optional<Measured> most;
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto& bar = k.m.path(Landmark::Bar).at[i];
@@ -305,7 +312,8 @@ Answer pause(const Look& k) {
 }
 // The end of the ascent is a slow creep; the filter smears it by about a frame.
 Answer ascent(const Look& k) {
-  return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t), 2 * k.eventSigma_s(), k.rep.lockout_t};
+  return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t),
+                  std::hypot(2 * k.eventSigma_s(), k.rep.lockout_sigma_s / k.m.slow_factor), k.rep.lockout_t};
 }
 
 Answer peakSpeed(const Look& k, double from_t, double to_t, double sign) {
@@ -329,7 +337,8 @@ Answer meanAscent(const Look& k) {
   const double time = k.m.real_s(k.rep.ascent_t, k.rep.lockout_t);
   if (!low || !high || time <= 0) return Absent{kHidden};
   const double v = (high->z - low->z) / time;
-  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, 2 * k.eventSigma_s() / time), k.rep.lockout_t};
+  const double time_sigma = std::hypot(2 * k.eventSigma_s(), k.rep.lockout_sigma_s / k.m.slow_factor);
+  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, time_sigma / time), k.rep.lockout_t};
 }
 
 Answer stickingHeight(const Look& k) {
@@ -382,7 +391,7 @@ Answer stroke(const Look& k) {
 Answer standingKnee(const Look& k) {
   const auto knee = k.angles(k.rep.start_t).knee_deg;
   if (!knee) return Absent{kHidden};
-  return Measured{*knee, 1.4 * k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.start_t, true), k.rep.start_t};
+  return Measured{*knee, 1.4 * k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.start_t, false), k.rep.start_t};
 }
 
 enum class Needs { Bar, BarForward, Body };

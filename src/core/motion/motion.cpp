@@ -44,7 +44,8 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
   path.sigma_m.assign(trace.size(), 0.01);
   path.wander_m.assign(trace.size(), 0.005);
   const Landmark source = landmark == Landmark::Bar ? Landmark::Plate : landmark;
-  const tracing::Wander wander = tracing::wanderOf(landmark);
+  const tracing::Wander wander =
+      tracing::wanderOf(landmark, clip.body ? clip.body->source : tracing::BodySource::Placed);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     const auto& point = trace.frames[i][at(source)];
     if (!point) continue;
@@ -110,6 +111,16 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   const double off_axis = std::abs(origin.x);
   k.bar_to_foot_sigma_m = std::hypot(off_axis * gap / distance * c.focal_sigma_rel,
                                      off_axis * c.lateral_sigma_m / distance, gap * c.yaw_sigma_rad);
+  // The middle of the foot is no surer than its ends.
+  const auto typical = [&](Landmark l) {
+    std::vector<double> v;
+    for (std::size_t i = 0; i < motion.times_s.size(); ++i)
+      if (motion.path(l).at[i]) v.push_back(motion.path(l).sigma_m[i]);
+    if (v.empty()) return 0.0;
+    std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+    return v[v.size() / 2];
+  };
+  k.bar_to_foot_sigma_m = std::hypot(k.bar_to_foot_sigma_m, typical(Landmark::Toe) / 2, typical(Landmark::Heel) / 2);
   // Crease and knee stand about this far apart towards the camera; height over them and pitch shift one against the
   // other. `origin.z` is the floor below the camera's axis.
   const double apart_sigma = 1.4 * c.lateral_sigma_m, apart = 0.15;

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/angle.h"
+
 namespace jib::motion {
 namespace {
 
@@ -126,18 +128,35 @@ std::size_t edgeOf(const Signal& s, std::size_t bottom, std::size_t high, int st
   return i;
 }
 
+// How far a joint's angle may wander while the joint is still: points slide by so much from posture to posture.
+double straightWithin_deg(const Motion& m, std::size_t frame) {
+  const auto wander = [&](tracing::Landmark l) { return m.path(l).wander_m[frame]; };
+  constexpr double kLimb_m = 0.42;
+  return std::max(kStraightening_deg,
+                  1.64 * degrees(std::hypot(wander(tracing::Landmark::Ankle), 2 * wander(tracing::Landmark::Knee),
+                                            wander(tracing::Landmark::Hip)) /
+                                 kLimb_m));
+}
+
 double straightTime(const Motion& m, double from_t, double to_t) {
-  // The joints' final angles, and the first moment both are within reach of them for good.
-  std::optional<double> knee, hip;
-  const std::size_t last = m.frameAt(to_t);
-  for (std::size_t i = m.frameAt(from_t); i <= last; ++i) {
-    if (m.angles[i].knee_deg) knee = std::max(knee.value_or(0), *m.angles[i].knee_deg);
-    if (m.angles[i].hip_deg) hip = std::max(hip.value_or(0), *m.angles[i].hip_deg);
+  // The joints' final angles, and the first moment both are within reach of them.
+  std::vector<double> knee, hip;
+  const std::size_t first = m.frameAt(from_t), last = m.frameAt(to_t);
+  for (std::size_t i = first; i <= last; ++i) {
+    if (m.angles[i].knee_deg) knee.push_back(*m.angles[i].knee_deg);
+    if (m.angles[i].hip_deg) hip.push_back(*m.angles[i].hip_deg);
   }
-  if (!knee || !hip) return from_t;
-  for (std::size_t i = m.frameAt(from_t); i <= last; ++i) {
+  if (knee.empty() || hip.empty()) return from_t;
+  // The upper quarter: the most would be one frame's chance.
+  const auto final = [](std::vector<double>& v) {
+    const auto place = v.begin() + static_cast<long>(v.size() * 3 / 4);
+    std::nth_element(v.begin(), place, v.end());
+    return *place;
+  };
+  const double knee_deg = final(knee), hip_deg = final(hip), within = straightWithin_deg(m, first);
+  for (std::size_t i = first; i <= last; ++i) {
     const Angles& a = m.angles[i];
-    if (a.knee_deg && a.hip_deg && *a.knee_deg > *knee - kStraightening_deg && *a.hip_deg > *hip - kStraightening_deg)
+    if (a.knee_deg && a.hip_deg && *a.knee_deg > knee_deg - within && *a.hip_deg > hip_deg - within)
       return m.times_s[i];
   }
   return to_t;
@@ -192,6 +211,8 @@ std::vector<Rep> findReps(const Motion& motion) {
     const double limit_t = std::min(s.t[std::max(next_top, v.after)], up_t + 0.8 * s.slow);
     rep.lockout_t = std::max(up_t, straightTime(motion, up_t, std::max(limit_t, up_t)));
     rep.end_t = rep.lockout_t;
+    // The bar says "not before", the joints, which wander, "not after".
+    rep.lockout_sigma_s = 0.4 * (rep.lockout_t - up_t);
     rep.stroke_m = rest - s.z[v.bottom];
     rep.sticking_t = stickingTime(s, rep.ascent_t, rep.lockout_t);
     if (rep.start_t < rep.bottom_t && rep.ascent_t < rep.lockout_t) reps.push_back(rep);

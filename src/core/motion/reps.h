@@ -17,6 +17,7 @@ namespace jib::motion {
 struct Rep {
   double start_t = 0, bottom_t = 0, ascent_t = 0, lockout_t = 0, end_t = 0;
   std::optional<double> sticking_t;
+  double lockout_sigma_s = 0;  // by what the joints leave undecided, beyond half a frame
   double stroke_m = 0;
 };
 

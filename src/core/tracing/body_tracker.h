@@ -13,11 +13,16 @@
 
 namespace jib::tracing {
 
+// What a chain was made from; it decides how far a point may be off (pin_correction.h).
+enum class BodySource { Placed, Network };
+
 // The chain of parts in every frame of a stretch of the clip, before the coach's corrections.
 struct BodyTrack {
+  BodySource source = BodySource::Placed;
+  bool feet_seen = true;  // false: cut off by the picture's edge; toe, heel and ankle are then only carried along
   Skeleton skeleton;
   SideCamera camera;  // the poses are this camera's metres; give pointsOf() this one, whatever is known better since
-  std::size_t placed_frame = 0;                // where the coach set the points
+  std::size_t placed_frame = 0;                // where the coach set the points, if anybody did
   std::vector<std::optional<BodyPose>> poses;  // one a frame of the clip; nullopt outside the stretch
   std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
 };

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/tracing/body_fit.h"
 #include "core/tracing/pin_correction.h"
 #include "core/tracing/roll.h"
 
@@ -45,13 +46,15 @@ std::optional<double> forwardFromWalkOut(const BarTrace& bar, double rim_m) {
   return *first > *at_bottom ? 1.0 : -1.0;
 }
 
-std::optional<double> forwardOf(const TraceRequest& request, const BarTrace& bar) {
+std::optional<double> forwardOf(const TraceRequest& request, const ClipTrace& clip) {
   for (const PlacedFrame& p : request.placed)
     if (p.points[at(Landmark::Toe)] && p.points[at(Landmark::Heel)])
       return p.points[at(Landmark::Toe)]->x > p.points[at(Landmark::Heel)]->x ? 1.0 : -1.0;
   if (request.view == View::Left) return -1.0;
   if (request.view == View::Right) return 1.0;
-  return forwardFromWalkOut(bar, request.camera.rim_m);
+  if (clip.sightings)
+    if (const auto seen = forwardFrom(*clip.sightings)) return seen;
+  return forwardFromWalkOut(*clip.bar, request.camera.rim_m);
 }
 
 // The stretch around the placed frame in which the feet stand: the bar does not wander off along the floor.
@@ -111,7 +114,7 @@ std::size_t quietFrame(const BarTrace& bar) {
 }
 
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
-  clip.forward = forwardOf(request, *clip.bar);
+  clip.forward = forwardOf(request, clip);
   clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), request.camera, clip.roll_rad);
   Trace trace;
   trace.width = width;
@@ -140,14 +143,16 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   clip.trace = std::move(trace);
 }
 
-Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task,
-                            std::shared_ptr<const BarTrace> known_bar) {
+Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
-  const bool body_wanted = complete(request.placed);
+  const bool placed = complete(request.placed);
+  const bool look = !placed && request.look_for_body && !known.sightings;
   ClipTrace clip;
-  task.part(0, body_wanted ? 0.4 : 1.0);
-  if (known_bar) {
-    clip.bar = std::move(known_bar);
+  // The parts' shares of the time they take together.
+  const double bar_share = known.bar ? 0.0 : placed ? 0.4 : look ? 0.2 : 1.0;
+  task.part(0, bar_share);
+  if (known.bar) {
+    clip.bar = std::move(known.bar);
   } else {
     auto bar = BarTracer({request.placed}).run(reader, task);
     if (!bar && bar.error().code == ErrorCode::NoLiftFound) {
@@ -161,18 +166,33 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   auto roll = rollOfFirstFrame(reader);
   if (!roll) return fail(roll.error());
   clip.roll_rad = *roll;
+  task.part(bar_share, 1.0);
+  const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
+  const auto [first, last] = around(quietFrame(*clip.bar));
+  clip.sightings = std::move(known.sightings);
+  if (look) {
+    auto seen = sightBody(reader, *clip.bar, first, last, task);
+    if (seen)
+      clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(*seen));
+    else if (seen.error().code == ErrorCode::Cancelled || seen.error().code == ErrorCode::ClipUnreadable)
+      return fail(seen.error());
+    else
+      clip.sightings_trouble = seen.error().sentence();
+  }
   solveAgain(clip, request, info.width, info.height);
-  if (body_wanted) {
-    task.part(0.4, 1.0);
+  if (placed) {
     const auto base =
         std::find_if(request.placed.begin(), request.placed.end(), [](const PlacedFrame& p) { return complete({p}); });
-    const auto [first, last] = standingStretch(*clip.bar, info.nearestFrame(base->t_s), request.camera.rim_m);
-    auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, first, last, task);
+    const auto [from, to] = around(info.nearestFrame(base->t_s));
+    auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, from, to, task);
     // Points on a frame without the bar cannot be followed; what the bar tells is still worth having.
     if (!body && body.error().code != ErrorCode::CannotJudge) return fail(body.error());
     if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
-    solveAgain(clip, request, info.width, info.height);
+  } else if (clip.sightings && clip.forward) {
+    if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last))
+      clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }
+  if (clip.body) solveAgain(clip, request, info.width, info.height);
   return clip;
 }
 

@@ -9,6 +9,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/tracing/body_tracker.h"
 #include "core/tracing/flesh.h"
+#include "core/tracing/pose_sightings.h"
 #include "core/tracing/side_camera.h"
 #include "core/tracing/trace.h"
 
@@ -20,13 +21,22 @@ struct TraceRequest {
   View view = View::Auto;
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
+  bool look_for_body = true;  // with the pose network, when the coach placed no whole frame
 };
 
-// Everything tracing learnt about a clip. `bar` and `body` are what took long; the trace is made from them and the
-// pins.
+// What earlier tracing of the same clip found out, so that it need not be done again.
+struct KnownTrace {
+  std::shared_ptr<const BarTrace> bar;
+  std::shared_ptr<const std::vector<Sighting>> sightings;
+};
+
+// Everything tracing learnt about a clip. `bar`, `sightings` and `body` are what took long; the trace is made from them
+// and the pins.
 struct ClipTrace {
   std::shared_ptr<const BarTrace> bar;
-  std::shared_ptr<const BodyTrack> body;  // null until the six points are placed on one frame
+  std::shared_ptr<const std::vector<Sighting>> sightings;  // null when the network was not asked or could not run
+  std::string sightings_trouble;                           // why it could not, for people
+  std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
   std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
   std::optional<double> roll_rad;
   SideCamera camera;
@@ -34,10 +44,11 @@ struct ClipTrace {
   Trace trace;
 };
 
-// Traces a clip: bar first, then the body from the placed frame. What is passed in as known is not done again.
+// Traces a clip: bar first, then the body, from the placed frame if there is one and else from what the pose network
+// sees. Without the network's files a body needs a placed frame.
 // Errors  as BarTracer and trackBody; Cancelled
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task,
-                            std::shared_ptr<const BarTrace> known_bar = nullptr);
+                            KnownTrace known = {});
 
 // Makes the trace again after pins were moved, without looking at the clip: milliseconds.
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height);

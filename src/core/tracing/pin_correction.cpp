@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kPostureWidth_rad = 0.45;  // postures further apart than this say little about each other
 constexpr double kDriftTime_s = 2.5;
+constexpr double kWithoutFeet = 2.0;
 
 PixelPoint pointOf(const BodyPoints& p, Landmark landmark) {
   switch (landmark) {
@@ -35,14 +36,35 @@ struct Place {
   BodyPose pose;
 };
 
-// Covariance of the correction at two moments, in units of the landmark's own variances.
-double covariance(const Wander& w, const Place& a, const Place& b) {
+// The direction of the limb a landmark sits on, as the sightings' constants were fitted (body_fit.cpp).
+double limbOf(const BodyPose& q, Landmark landmark) {
+  switch (landmark) {
+    case Landmark::Toe:
+    case Landmark::Heel:
+      return q.foot_rad;
+    case Landmark::Ankle:
+    case Landmark::Knee:
+      return q.shin_rad;
+    case Landmark::Hip:
+      return q.thigh_rad;
+    default:
+      return q.trunk_rad;
+  }
+}
+
+// Covariance of the corrections at two moments, px x px in metres squared.
+Eigen::Matrix2d covariance(const Wander& w, Landmark landmark, double forward, const Place& a, const Place& b) {
   const double shin = std::remainder(a.pose.shin_rad - b.pose.shin_rad, 2 * kPi);
   const double thigh = std::remainder(a.pose.thigh_rad - b.pose.thigh_rad, 2 * kPi);
   const double trunk = std::remainder(a.pose.trunk_rad - b.pose.trunk_rad, 2 * kPi);
   const double apart = (shin * shin + thigh * thigh + trunk * trunk) / (kPostureWidth_rad * kPostureWidth_rad);
-  return w.posture_m * w.posture_m * std::exp(-0.5 * apart) +
-         w.drift_m * w.drift_m * std::exp(-std::abs(a.t_s - b.t_s) / kDriftTime_s);
+  const double alike = w.posture_m * w.posture_m * std::exp(-0.5 * apart) +
+                       w.drift_m * w.drift_m * std::exp(-std::abs(a.t_s - b.t_s) / kDriftTime_s);
+  const double turn = forward * (limbOf(a.pose, landmark) - limbOf(b.pose, landmark));
+  const double c = w.constant_m * w.constant_m;
+  Eigen::Matrix2d m;
+  m << alike + c * std::cos(turn), -c * std::sin(turn), c * std::sin(turn), alike + c * std::cos(turn);
+  return m;
 }
 
 struct Pin {
@@ -54,26 +76,33 @@ struct Pin {
 
 }  // namespace
 
-Wander wanderOf(Landmark landmark) {
+Wander wanderOf(Landmark landmark, BodySource source) {
+  const bool network = source == BodySource::Network;
   switch (landmark) {
     case Landmark::Toe:
     case Landmark::Heel:
-      return {0.003, 0.002, 0.004};
+      return network ? Wander{0.025, 0.006, 0.004, 0.004} : Wander{0, 0.003, 0.002, 0.004};
     case Landmark::Ankle:
-      return {0.004, 0.003, 0.005};
+      return network ? Wander{0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
     case Landmark::Knee:
-      return {0.008, 0.004, 0.007};
+      return network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.008, 0.004, 0.007};
     case Landmark::Hip:
-      return {0.014, 0.005, 0.010};
+      return network ? Wander{0.022, 0.016, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
     default:
-      return {0.014, 0.005, 0.010};
+      return network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
   }
 }
 
 void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
   const double px = camera.pixelsPerMetre(camera.ankle_m);
   for (Landmark landmark : kPlacedLandmarks) {
-    const Wander wander = wanderOf(landmark);
+    const bool of_foot = landmark == Landmark::Toe || landmark == Landmark::Heel || landmark == Landmark::Ankle;
+    Wander wander = wanderOf(landmark, track.source);
+    if (!track.feet_seen) {
+      // Nothing holds the chain from below, and what cuts the feet off disturbs the network further up.
+      wander.constant_m *= kWithoutFeet;
+      wander.posture_m *= kWithoutFeet;
+    }
     std::vector<Pin> pins;
     for (const PlacedFrame& p : placed) {
       const auto where = p.points[at(landmark)];
@@ -86,35 +115,42 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
       const PixelPoint tracked = pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark);
       pins.push_back({i, {trace.times_s[i], *track.poses[i]}, *where, *where - tracked});
     }
+    if (of_foot && !track.feet_seen && pins.empty()) continue;
     const auto n = static_cast<Eigen::Index>(pins.size());
-    Eigen::MatrixXd between(n, n);
-    Eigen::MatrixXd known(n, 2);
+    const auto between = [&](const Place& a, const Place& b) {
+      return covariance(wander, landmark, track.camera.forward, a, b);
+    };
+    Eigen::MatrixXd known(2 * n, 2 * n);
+    Eigen::VectorXd corrections(2 * n);
     for (Eigen::Index a = 0; a < n; ++a) {
       const Pin& pin = pins[static_cast<std::size_t>(a)];
       for (Eigen::Index b = 0; b < n; ++b)
-        between(a, b) = covariance(wander, pin.place, pins[static_cast<std::size_t>(b)].place);
-      between(a, a) += 1e-8;
-      known(a, 0) = pin.correction.x;
-      known(a, 1) = pin.correction.y;
+        known.block<2, 2>(2 * a, 2 * b) = between(pin.place, pins[static_cast<std::size_t>(b)].place);
+      known.block<2, 2>(2 * a, 2 * a).diagonal().array() += 1e-8;
+      corrections.segment<2>(2 * a) << pin.correction.x, pin.correction.y;
     }
-    const Eigen::LDLT<Eigen::MatrixXd> solver(between);
-    const Eigen::MatrixXd weights = n > 0 ? Eigen::MatrixXd(solver.solve(known)) : Eigen::MatrixXd(0, 2);
+    const Eigen::LDLT<Eigen::MatrixXd> solver(known);
+    const Eigen::VectorXd weights = n > 0 ? Eigen::VectorXd(solver.solve(corrections)) : Eigen::VectorXd(0);
     for (std::size_t i = 0; i < trace.size(); ++i) {
       if (!track.poses[i]) continue;
       auto& point = trace.frames[i][at(landmark)];
       if (point && point->origin == Origin::Pinned) continue;
       const Place here{trace.times_s[i], *track.poses[i]};
-      Eigen::VectorXd to_pins(n);
-      for (Eigen::Index a = 0; a < n; ++a)
-        to_pins(a) = covariance(wander, here, pins[static_cast<std::size_t>(a)].place);
-      const PixelPoint shift =
-          n > 0 ? PixelPoint{to_pins.dot(weights.col(0)), to_pins.dot(weights.col(1))} : PixelPoint{};
-      const double explained = n > 0 ? to_pins.dot(solver.solve(to_pins)) : 0;
-      const double left = std::max(0.0, covariance(wander, here, here) - explained);
-      const double sigma = std::sqrt(left + wander.placing_m * wander.placing_m) * px;
-      point = TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + shift,
-                          std::hypot(sigma, track.doubt_px[i]),
-                          landmark == Landmark::Shoulder ? Origin::Fitted : Origin::Optical};
+      Eigen::Matrix2d left = between(here, here);
+      PixelPoint shift;
+      if (n > 0) {
+        Eigen::MatrixXd to_pins(2, 2 * n);
+        for (Eigen::Index a = 0; a < n; ++a)
+          to_pins.block<2, 2>(0, 2 * a) = between(here, pins[static_cast<std::size_t>(a)].place);
+        const Eigen::Vector2d moved = to_pins * weights;
+        shift = {moved(0), moved(1)};
+        left -= to_pins * solver.solve(to_pins.transpose());
+      }
+      const double variance = std::max(0.0, left.trace() / 2) + wander.placing_m * wander.placing_m;
+      const bool seen = track.source == BodySource::Placed && landmark != Landmark::Shoulder;
+      point =
+          TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + shift,
+                      std::hypot(std::sqrt(variance) * px, track.doubt_px[i]), seen ? Origin::Optical : Origin::Fitted};
     }
   }
 }

@@ -38,6 +38,19 @@ PixelPoint meanPlace(const BarTrace& bar, PixelPoint otherwise) {
   return n > 0 ? PixelPoint{x / n, y / n} : otherwise;
 }
 
+// The rim's radius as if seen square on. The larger half axis of a fitted ellipse is always on the large side, by what
+// the fit's noise flattens; the mean of both axes is not. How far the view flattens it is known from the bar's own
+// direction, when its end was seen; where it was not, a rim that looks nearly round is taken to be round.
+double unflattened(const BarTrace& bar, const Axes& a, double u, double v) {
+  const double mean = bar.rim.radius_px * std::sqrt(bar.rim.aspect);
+  constexpr double kRound = 0.975;
+  if (!bar.vanishing) return bar.rim.aspect > kRound ? mean : bar.rim.radius_px;
+  // The bar runs along the third of the room's directions.
+  const double along = u * a.right[2] + v * a.down[2] + a.ahead[2];
+  const double flat = std::abs(along) / std::sqrt(u * u + v * v + 1);
+  return mean / std::sqrt(std::max(0.5, flat));
+}
+
 }  // namespace
 
 MetrePoint SideCamera::toPlane(PixelPoint pixel, double lateral) const {
@@ -117,15 +130,17 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
       c.pitch_sigma_rad = 0.06;
     }
   }
+  // A tilted view shortens heights; how much is as unsure as the tilt.
+  c.scale_sigma_rel = std::hypot(c.scale_sigma_rel, std::tan(std::abs(c.pitch_rad)) * c.pitch_sigma_rad);
   if (roll_rad) {
     c.roll_rad = *roll_rad;
     c.roll_sigma_rad = 0.006;
   }
   // Depth along the optical axis from the larger half axis, then square to the plane.
   const PixelPoint mean = meanPlace(bar, c.middle);
-  const double depth = c.focal_px * priors.rim_m / 2 / bar.rim.radius_px;
   const Axes a = axesOf(c);
   const double u = (mean.x - c.middle.x) / c.focal_px, v = (mean.y - c.middle.y) / c.focal_px;
+  const double depth = c.focal_px * priors.rim_m / 2 / unflattened(bar, a, u, v);
   c.plate_distance_m = depth * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
   return c;
 }

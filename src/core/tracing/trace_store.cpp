@@ -81,7 +81,9 @@ Json bodyToJson(const BodyTrack& body) {
   Json poses = Json::array();
   for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
   const Skeleton& s = body.skeleton;
-  return {{"placed_frame", body.placed_frame},
+  return {{"source", body.source == BodySource::Network ? "network" : "placed"},
+          {"feet_seen", body.feet_seen},
+          {"placed_frame", body.placed_frame},
           {"camera", cameraToJson(body.camera)},
           {"skeleton",
            {s.heel_from_ankle.x, s.heel_from_ankle.z, s.toe_from_ankle.x, s.toe_from_ankle.z, s.shin_m, s.thigh_m,
@@ -92,6 +94,8 @@ Json bodyToJson(const BodyTrack& body) {
 
 BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   BodyTrack body;
+  body.source = j.value("source", "placed") == "network" ? BodySource::Network : BodySource::Placed;
+  body.feet_seen = j.value("feet_seen", true);
   body.placed_frame = j.at("placed_frame");
   body.camera = cameraFromJson(j.at("camera"));
   const auto s = j.at("skeleton").get<std::array<double, 9>>();
@@ -108,6 +112,51 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   return body;
 }
 
+// Of the network's landmarks only those that are used: x, y and confidence, left then right.
+constexpr std::array<PoseMark, 7> kKeptMarks{PoseMark::Toe, PoseMark::Heel,     PoseMark::Ankle, PoseMark::Knee,
+                                             PoseMark::Hip, PoseMark::Shoulder, PoseMark::Wrist};
+
+Json sightingsToJson(const std::vector<Sighting>& sightings) {
+  Json all = Json::array();
+  for (const Sighting& s : sightings) {
+    const PoseReading& r = s.reading;
+    Json marks = Json::array();
+    for (PoseMark mark : kKeptMarks)
+      for (BodySide side : {BodySide::Left, BodySide::Right}) {
+        const PixelPoint p = r.place(mark, side);
+        marks.insert(marks.end(), {p.x, p.y, r.sure(mark, side)});
+      }
+    all.push_back({{"frame", s.frame},
+                   {"person", r.person},
+                   {"region", {r.next.centre.x, r.next.centre.y, r.next.size_px, r.next.turn_rad}},
+                   {"marks", marks}});
+  }
+  return all;
+}
+
+std::vector<Sighting> sightingsFromJson(const Json& j, std::size_t frames) {
+  std::vector<Sighting> sightings;
+  for (const Json& one : j) {
+    Sighting s;
+    s.frame = one.at("frame");
+    if (s.frame >= frames || (!sightings.empty() && s.frame <= sightings.back().frame))
+      throw std::invalid_argument("the sightings are out of order");
+    s.reading.person = one.at("person");
+    const auto region = one.at("region").get<std::array<double, 4>>();
+    s.reading.next = {{region[0], region[1]}, region[2], region[3]};
+    const auto marks = one.at("marks").get<std::array<double, 6 * kKeptMarks.size()>>();
+    std::size_t k = 0;
+    for (PoseMark mark : kKeptMarks)
+      for (BodySide side : {BodySide::Left, BodySide::Right}) {
+        s.reading.places[s.reading.index(mark, side)] = {marks[k], marks[k + 1]};
+        s.reading.confidence[s.reading.index(mark, side)] = marks[k + 2];
+        k += 3;
+      }
+    sightings.push_back(s);
+  }
+  return sightings;
+}
+
 }  // namespace
 
 Json traceToJson(const ClipTrace& clip) {
@@ -118,6 +167,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"height", clip.trace.height},
           {"bar", barToJson(*clip.bar)},
           {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
+          {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
 }
 
@@ -127,6 +177,9 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     ClipTrace clip;
     clip.bar = std::make_shared<const BarTrace>(barFromJson(j.at("bar")));
     if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
+    if (const auto seen = j.find("sightings"); seen != j.end() && !seen->is_null())
+      clip.sightings =
+          std::make_shared<const std::vector<Sighting>>(sightingsFromJson(*seen, clip.bar->times_s.size()));
     if (const Json& body = j.at("body"); !body.is_null())
       clip.body = std::make_shared<const BodyTrack>(bodyFromJson(body, clip.bar->times_s.size()));
     clip.trace.width = j.at("width");

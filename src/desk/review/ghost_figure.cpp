@@ -21,6 +21,11 @@ std::array<std::optional<PixelPoint>, tracing::kLandmarks> ghostFigure(
     const coaching::Analysis& a, std::size_t frame,
     const std::array<std::optional<PixelPoint>, tracing::kLandmarks>& placed) {
   std::array<std::optional<PixelPoint>, tracing::kLandmarks> ghost;
+  // What the program sees itself is the better guess.
+  if (a.trace.body) {
+    for (Landmark l : tracing::kPlacedLandmarks) ghost[tracing::at(l)] = a.trace.trace.place(frame, l);
+    if (ghost[tracing::at(Landmark::Hip)] && ghost[tracing::at(Landmark::Toe)]) return ghost;
+  }
   const auto bar = a.trace.trace.place(frame, Landmark::Plate);
   if (!bar) return ghost;
   const auto& camera = a.trace.camera;

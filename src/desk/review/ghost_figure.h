@@ -8,8 +8,9 @@
 
 namespace jib::desk {
 
-// Where the six points are to be expected on a frame: an average lifter standing under the traced bar, pulled to the
-// points that are already placed. Only a help for the eye; nothing is measured from it.
+// Where the six points are to be expected on a frame: where the program sees them, else an average lifter standing
+// under the traced bar, pulled to the points that are already placed. Only a help for the eye; nothing is measured from
+// it.
 std::array<std::optional<PixelPoint>, tracing::kLandmarks> ghostFigure(
     const coaching::Analysis& analysis, std::size_t frame,
     const std::array<std::optional<PixelPoint>, tracing::kLandmarks>& placed);

@@ -87,7 +87,7 @@ void PlacingGuide::refresh() {
   what_->setText(tr("<b>%1 of 6: click the %2</b>")
                      .arg(number)
                      .arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()))));
-  where_->setText(whereOf(*landmark) + tr(". Ctrl+Z takes the last one back."));
+  where_->setText(whereOf(*landmark) + tr(". Enter takes the drawn place, Ctrl+Z takes the last one back."));
   emit nextChanged(landmark);
 }
 

@@ -36,7 +36,9 @@ std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {
 }
 
 bool ReviewDocument::bodyCanBeTraced() const {
-  return analysis_ && !analysis_->trace.body && std::any_of(placed_.begin(), placed_.end(), complete);
+  const bool followed =
+      analysis_ && analysis_->trace.body && analysis_->trace.body->source == tracing::BodySource::Placed;
+  return analysis_ && !followed && std::any_of(placed_.begin(), placed_.end(), complete);
 }
 
 SetUp ReviewDocument::setUp() const {

@@ -29,6 +29,7 @@
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/frame_source.h"
+#include "desk/review/ghost_figure.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
 #include "desk/review/measures_model.h"
@@ -52,13 +53,13 @@ struct TraceInput {
   coaching::AnalysisRequest request;
   coaching::Style style;
   coaching::CueBook book;
-  std::shared_ptr<const tracing::BarTrace> bar;
+  tracing::KnownTrace known;
 };
 
 Result<coaching::Analysis> traced(const TraceInput& in, Task& task) {
   auto reader = footage::FrameReader::open(in.clip);
   if (!reader) return fail(reader.error());
-  return coaching::analyse(*reader, in.request, in.style, in.book, task, in.bar);
+  return coaching::analyse(*reader, in.request, in.style, in.book, task, in.known);
 }
 
 // From the stored tracing: no pixel is looked at.
@@ -213,7 +214,7 @@ void ReviewPage::openClip() {
   bar_pins_ = barPinsOf(document_->placed());
   auto stored = library_.tracing(document_->submission().id);
   if (stored && !stored->empty()) {
-    const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), nullptr};
+    const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
     auto again = restored(in, *stored);
     if (again) {
       analysisArrived(std::move(again));
@@ -225,9 +226,9 @@ void ReviewPage::openClip() {
 }
 
 void ReviewPage::traceBar() {
-  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), nullptr};
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
   jobs_.start<coaching::Analysis>(
-      tr("Tracing the bar…"), [in](Task& task) { return traced(in, task); },
+      tr("Tracing bar and body…"), [in](Task& task) { return traced(in, task); },
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
 }
 
@@ -245,8 +246,11 @@ void ReviewPage::askForPlate() {
 }
 
 void ReviewPage::traceBody() {
-  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(),
-                      document_->analysis()->trace.bar};
+  const TraceInput in{document_->clip(),
+                      document_->request(),
+                      document_->style(),
+                      document_->book(),
+                      {document_->analysis()->trace.bar, document_->analysis()->trace.sightings}};
   jobs_.start<coaching::Analysis>(
       tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
@@ -271,8 +275,11 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
                                                    : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
   loopCurrentRep();
   reply_->setEnabled(true);
-  say(a->trace.body ? tr("Traced. Drag any point that is off; the numbers follow.")
-                    : tr("The bar is traced. Place the body points once to measure the rest (P)."),
+  const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
+  say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
+      : a->trace.body
+          ? tr("Traced without a click. Drag any point that is off, or place all six once (P): the ± shrinks.")
+          : tr("The bar is traced. Place the body points once to measure the rest (P)."),
       false);
   emit ready();
 }
@@ -283,7 +290,8 @@ void ReviewPage::refreshNumbers() {
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   for (int c = 1; c < measures_->columnCount(); ++c)
     table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
-  place_->setText(a->trace.body ? tr("Correct on this frame") : tr("Place body points"));
+  const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
+  place_->setText(placed ? tr("Correct on this frame") : tr("Place body points"));
   QStringList notes;
   const auto& camera = a->trace.camera;
   const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));
@@ -378,7 +386,7 @@ void ReviewPage::startPlacing() {
   if (!a) return;
   player_.pause();
   stage_->setEvidence(std::nullopt);
-  if (!a->trace.body) {
+  if (!a->trace.body || a->trace.body->source != tracing::BodySource::Placed) {
     // A frame begun earlier is gone on with; else the program proposes one.
     const double t = document_->placed().empty() ? a->motion.times_s[tracing::quietFrame(*a->trace.bar)]
                                                  : document_->placed().front().t_s;
@@ -386,6 +394,16 @@ void ReviewPage::startPlacing() {
   }
   guide_->start(player_.time());
   stage_->setFocus();
+}
+
+void ReviewPage::acceptProposal() {
+  const auto landmark = guide_->next();
+  const auto a = document_->analysis();
+  if (!landmark || !a) return;
+  std::array<std::optional<PixelPoint>, tracing::kLandmarks> placed;
+  for (tracing::Landmark l : tracing::kPlacedLandmarks) placed[tracing::at(l)] = document_->pin({player_.time(), l});
+  if (const auto p = ghostFigure(*a, player_.frame(), placed)[tracing::at(*landmark)])
+    placeAt(*landmark, *p, newGesture());
 }
 
 void ReviewPage::placeAt(tracing::Landmark landmark, PixelPoint at, int gesture) {

@@ -82,6 +82,7 @@ class ReviewPage : public QWidget {
   void jumpRep(int direction);
   void loopCurrentRep();
   void startPlacing();
+  void acceptProposal();
   void placeAt(tracing::Landmark landmark, PixelPoint at, int gesture);
   void nudge(int dx, int dy);
   void askFolderAndReply();

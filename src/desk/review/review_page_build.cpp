@@ -267,6 +267,8 @@ void ReviewPage::buildActions() {
   });
   action("setUpAction", tr("Variant, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
+  action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
+         [this] { acceptProposal(); });
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
   action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });

@@ -1,0 +1,432 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/body_fit.h"
+
+#include <ceres/ceres.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace jib::tracing {
+namespace {
+
+// What the network's landmarks scatter by from frame to frame, and how far their constant may lie from the joint.
+// Neighbouring sightings err alike, so the scatter counts half as wide again.
+struct Seen {
+  Landmark landmark;
+  PoseMark mark;
+  double scatter_m, constant_m;
+};
+constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030},
+                                     {Landmark::Heel, PoseMark::Heel, 0.022, 0.025},
+                                     {Landmark::Ankle, PoseMark::Ankle, 0.022, 0.025},
+                                     {Landmark::Knee, PoseMark::Knee, 0.020, 0.015},
+                                     {Landmark::Hip, PoseMark::Hip, 0.035, 0.025},
+                                     {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.040}}};
+constexpr double kTrusted = 0.5;  // confidence from which a landmark was seen and not guessed
+constexpr double kRobust = 1.5;   // scatters beyond which a sighting pulls less and less
+constexpr double kTurning = 9.0;  // rad²/s³: a limb's turning changes about 5 rad/s² for 0.15 s at a time
+constexpr double kFootTurning = 0.5;
+constexpr double kFootTurn_rad = 0.05;      // feet lie flat unless the picture says otherwise
+constexpr double kStandingBend_rad = 0.05;  // of the knee when standing, give or take
+constexpr double kStandingSigma_rad = 0.06;
+constexpr double kStanding_m = 0.015;  // the bar this near to its highest
+constexpr double kBarTie_m = 0.010;    // spine and soft tissue between hip and bar, for a third of a second alike
+constexpr double kBarTime_s = 0.3;
+constexpr std::size_t kFewest = 8;     // sightings of knee and hip
+constexpr double kEdge_share = 0.015;  // of the picture's height: feet this near to its lower edge are cut off
+
+bool ofFoot(Landmark l) {
+  return l == Landmark::Toe || l == Landmark::Heel || l == Landmark::Ankle;
+}
+
+// What the edge cuts off the network squeezes into the picture, sure of itself.
+bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int picture_height) {
+  std::size_t seen = 0, cut = 0;
+  for (const Sighting& s : sightings) {
+    if (s.reading.sure(PoseMark::Knee, side) < kTrusted) continue;
+    ++seen;
+    const double lowest = std::max(s.reading.place(PoseMark::Heel, side).y, s.reading.place(PoseMark::Toe, side).y);
+    cut += lowest > (1 - kEdge_share) * picture_height ? 1 : 0;
+  }
+  return 2 * cut <= seen;
+}
+
+enum Feet : std::size_t { kToeX, kToeZ, kAnkleFromToeX, kAnkleFromToeZ, kHeelFromToeX, kHeelFromToeZ, kFeet };
+enum Lengths : std::size_t { kShinLength, kThighLength, kTrunkLength, kBarAlong, kBarAhead, kStature, kLengths };
+
+// What a pixel sees: at distance d square to the plane, the place (x, z) times d.
+struct Ray {
+  double x, z;
+};
+
+template <class T>
+struct Point {
+  T x, z;
+};
+
+template <class T>
+Point<T> turnedForward(T x, T z, T angle) {
+  using std::cos, std::sin;
+  return {cos(angle) * x + sin(angle) * z, -sin(angle) * x + cos(angle) * z};
+}
+
+template <class T>
+struct Chain {
+  Point<T> toe, heel, ankle, knee, hip, shoulder, bar;
+  T knee_lateral;
+};
+
+template <class T>
+T flat(T length, T out) {
+  using std::sqrt;
+  const T least = 0.1 * length * length, square = length * length - out * out;
+  return sqrt(square > least ? square : least);
+}
+
+template <class T>
+Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& camera) {
+  using std::cos, std::sin;
+  const auto up = [](const Point<T>& from, const T& length, const T& lean) {
+    return Point<T>{from.x + length * sin(lean), from.z + length * cos(lean)};
+  };
+  Chain<T> c;
+  c.toe = {feet[kToeX], feet[kToeZ]};
+  const Point<T> ankle = turnedForward(feet[kAnkleFromToeX], feet[kAnkleFromToeZ], q[kFoot]);
+  const Point<T> heel = turnedForward(feet[kHeelFromToeX], feet[kHeelFromToeZ], q[kFoot]);
+  c.ankle = {c.toe.x + ankle.x, c.toe.z + ankle.z};
+  c.heel = {c.toe.x + heel.x, c.toe.z + heel.z};
+  const T ahead = lengths[kShinLength] * sin(q[kShin]);
+  c.knee_lateral = T(camera.ankle_m);
+  if (ahead > T(0)) c.knee_lateral += ahead * std::tan(camera.toe_out_rad);
+  c.knee = up(c.ankle, flat(lengths[kShinLength], T(c.knee_lateral - camera.ankle_m)), q[kShin]);
+  c.hip = up(c.knee, flat(lengths[kThighLength], T(c.knee_lateral - camera.hip_m)), q[kThigh]);
+  c.shoulder = up(c.hip, lengths[kTrunkLength], q[kTrunk]);
+  const Point<T> bar = turnedForward(lengths[kBarAhead], lengths[kBarAlong], q[kTrunk]);
+  c.bar = {c.hip.x + bar.x, c.hip.z + bar.z};
+  return c;
+}
+
+// A landmark as the network sees it: its own constant away, in the directions of the limb it sits on.
+struct SightingCost {
+  Landmark landmark;
+  Ray ray;
+  double scatter_m;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, const T* constant, T* residual) const {
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    Point<T> place = c.shoulder;
+    T limb = q[kTrunk], lateral = T(camera->lateralOf(landmark, 0));
+    switch (landmark) {
+      case Landmark::Toe:
+        place = c.toe;
+        limb = q[kFoot];
+        break;
+      case Landmark::Heel:
+        place = c.heel;
+        limb = q[kFoot];
+        break;
+      case Landmark::Ankle:
+        place = c.ankle;
+        limb = q[kShin];
+        break;
+      case Landmark::Knee:
+        place = c.knee;
+        limb = q[kShin];
+        lateral = c.knee_lateral;
+        break;
+      case Landmark::Hip:
+        place = c.hip;
+        limb = q[kThigh];
+        break;
+      default:
+        break;
+    }
+    const Point<T> off = turnedForward(constant[0], constant[1], limb);
+    const T distance = camera->distance_m() - lateral;
+    residual[0] = (place.x + off.x - ray.x * distance) / scatter_m;
+    residual[1] = (place.z + off.z - ray.z * distance) / scatter_m;
+    return true;
+  }
+};
+
+struct BarCost {
+  MetrePoint bar;  // in the plate's plane, which is the bar's own line seen end on
+  double sigma_m;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, T* residual) const {
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    residual[0] = (c.bar.x - bar.x) / sigma_m;
+    residual[1] = (c.bar.z - bar.z) / sigma_m;
+    return true;
+  }
+};
+
+// The turning of every limb goes on as it was, but for a white acceleration.
+struct SmoothCost {
+  double before_s, after_s;
+
+  template <class T>
+  bool operator()(const T* a, const T* b, const T* c, T* residual) const {
+    const double mean_s = (before_s + after_s) / 2;
+    for (std::size_t k = 0; k < kParts; ++k) {
+      const double spread = std::sqrt((k == kFoot ? kFootTurning : kTurning) * mean_s);
+      residual[k] = ((c[k] - b[k]) / after_s - (b[k] - a[k]) / before_s) / spread;
+    }
+    return true;
+  }
+};
+
+struct FlatFootCost {
+  double weight;
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    residual[0] = q[kFoot] * weight;
+    return true;
+  }
+};
+
+// Lifters stand with the knees about locked before they go down and after they come up: the rules ask for it.
+struct StandingCost {
+  double sigma_rad;
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    residual[0] = (q[kShin] - q[kThigh] - kStandingBend_rad) / sigma_rad;
+    return true;
+  }
+};
+
+// How bodies are proportioned.
+struct ProportionCost {
+  double toe_out_cos;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, T* residual) const {
+    const T& h = lengths[kStature];
+    residual[0] = (h - 1.70) / 0.12;
+    residual[1] = (lengths[kShinLength] - 0.246 * h) / 0.014;
+    residual[2] = (lengths[kThighLength] - 0.245 * h) / 0.016;
+    residual[3] = (lengths[kTrunkLength] - 0.288 * h) / 0.020;
+    // A bar on the back lies a hand's breadth below the shoulder joint's height and behind it, high or low.
+    residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
+    residual[5] = (lengths[kBarAhead] + 0.07) / 0.035;
+    // The shoe: somewhat longer than the foot, with a sole.
+    residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;
+    residual[7] = feet[kHeelFromToeZ] / 0.008;
+    residual[8] = (feet[kAnkleFromToeX] - feet[kHeelFromToeX] - 0.065 * toe_out_cos) / 0.015;
+    residual[9] = (feet[kAnkleFromToeZ] - (0.039 * h + 0.025)) / 0.012;
+    return true;
+  }
+};
+
+struct ConstantCost {
+  double sigma_m;
+  template <class T>
+  bool operator()(const T* constant, T* residual) const {
+    residual[0] = constant[0] / sigma_m;
+    residual[1] = constant[1] / sigma_m;
+    return true;
+  }
+};
+
+Ray rayOf(PixelPoint pixel, const SideCamera& camera) {
+  const MetrePoint p = camera.toPlane(pixel, 0);
+  return {p.x / camera.distance_m(), p.z / camera.distance_m()};
+}
+
+struct Fit {
+  std::array<double, kFeet> feet{};
+  std::array<double, kLengths> lengths{};
+  std::array<std::array<double, 2>, kSeen.size()> constants{};
+  std::vector<std::array<double, kParts>> postures;
+};
+
+double leanOf(MetrePoint lower, MetrePoint upper) {
+  return std::atan2(upper.x - lower.x, upper.z - lower.z);
+}
+
+double median(std::vector<double> v) {
+  const auto middle = v.begin() + static_cast<long>(v.size() / 2);
+  std::nth_element(v.begin(), middle, v.end());
+  return *middle;
+}
+
+// A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar.
+bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool feet, const BarTrace& bar,
+           const SideCamera& camera, std::size_t first, std::size_t last) {
+  fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70};
+  fit.feet = {0, 0, -0.18, 0.09, -0.24, 0};
+  struct Known {
+    std::size_t frame;
+    std::array<double, kParts> q;
+  };
+  std::vector<Known> known;
+  const auto metres = [&](const Sighting& s, PoseMark mark, Landmark landmark) {
+    return camera.toPlane(s.reading.place(mark, side), camera.lateralOf(landmark, 0));
+  };
+  const auto middleOf = [&](PoseMark mark, Landmark landmark) -> std::optional<MetrePoint> {
+    std::vector<double> x, z;
+    for (const Sighting& s : sightings) {
+      if (s.frame < first || s.frame > last || s.reading.sure(mark, side) < kTrusted) continue;
+      const MetrePoint p = metres(s, mark, landmark);
+      x.push_back(p.x);
+      z.push_back(p.z);
+    }
+    if (x.size() < kFewest) return std::nullopt;
+    return MetrePoint{median(x), median(z)};
+  };
+  // Feet that are cut off stand a shin below the knee.
+  auto middle = feet ? middleOf(PoseMark::Ankle, Landmark::Ankle) : middleOf(PoseMark::Knee, Landmark::Knee);
+  if (!middle) return false;
+  const MetrePoint ankle = feet ? *middle : MetrePoint{middle->x - 0.1, middle->z - 0.95 * fit.lengths[kShinLength]};
+  fit.feet[kToeX] = ankle.x - fit.feet[kAnkleFromToeX];
+  fit.feet[kToeZ] = ankle.z - fit.feet[kAnkleFromToeZ];
+  for (const Sighting& s : sightings) {
+    if (s.frame < first || s.frame > last || !bar.plate[s.frame]) continue;
+    if (s.reading.sure(PoseMark::Knee, side) < kTrusted || s.reading.sure(PoseMark::Hip, side) < kTrusted) continue;
+    const MetrePoint knee = metres(s, PoseMark::Knee, Landmark::Knee), hip = metres(s, PoseMark::Hip, Landmark::Hip);
+    const MetrePoint bar_m = camera.toPlane(bar.plate[s.frame]->place, camera.plate_m);
+    known.push_back({s.frame, {0, leanOf(ankle, knee), leanOf(knee, hip), leanOf(hip, bar_m) + 0.14}});
+  }
+  if (known.size() < kFewest) return false;
+  std::size_t k = 0;
+  for (std::size_t i = first; i <= last; ++i) {
+    while (k + 1 < known.size() && known[k + 1].frame <= i) ++k;
+    const Known& a = known[k];
+    const Known& b = known[std::min(k + 1, known.size() - 1)];
+    const double share = b.frame > a.frame && i > a.frame
+                             ? static_cast<double>(i - a.frame) / static_cast<double>(b.frame - a.frame)
+                             : 0.0;
+    std::array<double, kParts> q{};
+    for (std::size_t p = 0; p < kParts; ++p) q[p] = a.q[p] + share * (b.q[p] - a.q[p]);
+    fit.postures.push_back(q);
+  }
+  return true;
+}
+
+std::vector<std::size_t> standingFrames(const BarTrace& bar, const SideCamera& camera, std::size_t first,
+                                        std::size_t last) {
+  double highest_y = 1e9;
+  for (std::size_t i = first; i <= last; ++i)
+    if (bar.plate[i]) highest_y = std::min(highest_y, bar.plate[i]->place.y);
+  std::vector<std::size_t> frames;
+  for (std::size_t i = first; i <= last; ++i)
+    if (bar.plate[i] && bar.plate[i]->place.y < highest_y + kStanding_m * camera.pixelsPerMetre(camera.plate_m))
+      frames.push_back(i);
+  return frames;
+}
+
+}  // namespace
+
+std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
+  double sum = 0, counted = 0;
+  for (const Sighting& s : sightings)
+    for (BodySide side : {BodySide::Left, BodySide::Right}) {
+      if (s.reading.sure(PoseMark::Toe, side) < kTrusted || s.reading.sure(PoseMark::Heel, side) < kTrusted) continue;
+      const PixelPoint foot = s.reading.place(PoseMark::Toe, side) - s.reading.place(PoseMark::Heel, side);
+      // From the front a foot points at the camera and looks short.
+      if (std::abs(foot.x) < 0.03 * s.reading.next.size_px) continue;
+      sum += foot.x > 0 ? 1 : -1;
+      counted += 1;
+    }
+  if (counted < static_cast<double>(kFewest) || std::abs(sum) < 0.5 * counted) return std::nullopt;
+  return sum > 0 ? 1.0 : -1.0;
+}
+
+std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
+                                 int picture_height, std::size_t first, std::size_t last) {
+  JIB_ASSERT(first <= last && last < bar.plate.size());
+  const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
+  Fit fit;
+  const bool feet = feetInPicture(sightings, side, picture_height);
+  if (!begin(fit, sightings, side, feet, bar, camera, first, last)) return std::nullopt;
+
+  ceres::Problem problem;
+  const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
+  for (const Sighting& s : sightings) {
+    if (s.frame < first || s.frame > last) continue;
+    for (std::size_t k = 0; k < kSeen.size(); ++k) {
+      const Seen& seen = kSeen[k];
+      if (s.reading.sure(seen.mark, side) < kTrusted || (!feet && ofFoot(seen.landmark))) continue;
+      problem.AddResidualBlock(
+          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 2>(new SightingCost{
+              seen.landmark, rayOf(s.reading.place(seen.mark, side), camera), seen.scatter_m, &camera}),
+          new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
+          fit.constants[k].data());
+    }
+  }
+  const double seconds = bar.times_s[last] - bar.times_s[first];
+  const double rate_hz = seconds > 0 ? static_cast<double>(last - first) / seconds : 30.0;
+  const double tie_m = kBarTie_m * std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
+  const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
+  for (std::size_t i = first; i <= last; ++i) {
+    if (bar.plate[i])
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BarCost, 2, kFeet, kLengths, kParts>(
+                                   new BarCost{camera.toPlane(bar.plate[i]->place, camera.plate_m), tie_m, &camera}),
+                               nullptr, fit.feet.data(), fit.lengths.data(), posture(i));
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(new FlatFootCost{foot_weight}),
+                             nullptr, posture(i));
+    if (i > first && i < last)
+      problem.AddResidualBlock(
+          new ceres::AutoDiffCostFunction<SmoothCost, kParts, kParts, kParts, kParts>(
+              new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i]}),
+          nullptr, posture(i - 1), posture(i), posture(i + 1));
+  }
+  // All standing frames together count as one look.
+  const auto upright = standingFrames(bar, camera, first, last);
+  for (std::size_t i : upright)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(
+                                 new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
+                             nullptr, posture(i));
+  problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ProportionCost, 10, kFeet, kLengths>(
+                               new ProportionCost{std::cos(camera.toe_out_rad)}),
+                           nullptr, fit.feet.data(), fit.lengths.data());
+  for (std::size_t k = 0; k < kSeen.size(); ++k)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ConstantCost, 2, 2>(new ConstantCost{kSeen[k].constant_m}),
+                             nullptr, fit.constants[k].data());
+
+  ceres::Solver::Options options;
+  options.linear_solver_type = ceres::SPARSE_NORMAL_CHOLESKY;
+  options.max_num_iterations = 60;
+  options.function_tolerance = 1e-7;
+  options.logging_type = ceres::SILENT;
+  ceres::Solver::Summary summary;
+  ceres::Solve(options, &problem, &summary);
+  if (!summary.IsSolutionUsable()) return std::nullopt;
+
+  BodyTrack track;
+  track.source = BodySource::Network;
+  track.feet_seen = feet;
+  track.camera = camera;
+  track.placed_frame = first;
+  track.poses.resize(bar.plate.size());
+  track.doubt_px.assign(bar.plate.size(), 1.0);
+  const MetrePoint ankle_from_toe{fit.feet[kAnkleFromToeX], fit.feet[kAnkleFromToeZ]};
+  const MetrePoint heel_from_toe{fit.feet[kHeelFromToeX], fit.feet[kHeelFromToeZ]};
+  track.skeleton.toe_from_ankle = {-ankle_from_toe.x, -ankle_from_toe.z};
+  track.skeleton.heel_from_ankle = heel_from_toe - ankle_from_toe;
+  track.skeleton.shin_m = fit.lengths[kShinLength];
+  track.skeleton.thigh_m = fit.lengths[kThighLength];
+  track.skeleton.trunk_m = fit.lengths[kTrunkLength];
+  track.skeleton.bar_along_m = fit.lengths[kBarAlong];
+  track.skeleton.bar_ahead_m = fit.lengths[kBarAhead];
+  // Between sightings the bar and the smoothness carry the chain; far from any they are all there is.
+  constexpr double kDoubt_m = 0.004, kDoubtGrows_mps = 0.02, kGap_s = 0.15;
+  const double px = camera.pixelsPerMetre(camera.hip_m);
+  std::size_t near = 0;
+  for (std::size_t i = first; i <= last; ++i) {
+    const auto& q = fit.postures[i - first];
+    const auto chain = chainOf(fit.feet.data(), fit.lengths.data(), q.data(), camera);
+    track.poses[i] = BodyPose{{chain.ankle.x, chain.ankle.z}, q[kFoot], q[kShin], q[kThigh], q[kTrunk], 1, 1};
+    const auto away = [&](std::size_t k) { return std::abs(bar.times_s[sightings[k].frame] - bar.times_s[i]); };
+    while (near + 1 < sightings.size() && away(near + 1) <= away(near)) ++near;
+    track.doubt_px[i] = (kDoubt_m + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s)) * px;
+  }
+  return track;
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,29 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "core/tracing/bar_tracer.h"
+#include "core/tracing/body_tracker.h"
+#include "core/tracing/pose_sightings.h"
+#include "core/tracing/side_camera.h"
+
+namespace jib::tracing {
+
+// Which way the lifter faces in the picture: +1 to the right edge. From toes and heels over all sightings; nullopt when
+// they do not agree, as from the front.
+std::optional<double> forwardFrom(const std::vector<Sighting>& sightings);
+
+// One chain of foot, shin, thigh and trunk fitted to everything seen of the near side in a stretch of the clip: lengths
+// constant, the toe on its place, motion smooth, the trunk tied to the traced bar. What the network sees is off by a
+// constant in each limb's own directions; how much is a free unknown of each clip, held only by how bodies are
+// proportioned, so that it goes into the uncertainty (pin_correction.h) and one placed frame settles it.
+// nullopt when knee and hip were seen too seldom to fit anything.
+// Frame   metres of `camera`, which is kept with the track
+// Source  least squares with a robust loss: Triggs et al., Bundle adjustment, 2000; segment lengths: Drillis and
+//         Contini 1966 as in Winter, Biomechanics and Motor Control, 4th ed., figure 4.1
+std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
+                                 int picture_height, std::size_t first, std::size_t last);
+
+}  // namespace jib::tracing

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <opencv2/core/mat.hpp>
+
+#include "core/tracing/network.h"
+#include "core/tracing/pose_region.h"
+
+namespace jib::tracing {
+
+// The network's own landmarks that are of use here; the right side's number is one more than the left's.
+enum class PoseMark : std::size_t { Shoulder = 11, Wrist = 15, Hip = 23, Knee = 25, Ankle = 27, Heel = 29, Toe = 31 };
+enum class BodySide : std::size_t { Left = 0, Right = 1 };
+inline constexpr std::size_t kPoseMarks = 33;
+
+struct PoseReading {
+  std::array<PixelPoint, kPoseMarks> places;  // displayed pixels
+  // Largest weight of the heatmap at the place: above 0.5 a landmark was seen; below, it was guessed.
+  std::array<double, kPoseMarks> confidence{};
+  double person = 0;  // probability that a person is there at all
+  PoseRegion next;    // where to look in the frame that follows
+
+  std::size_t index(PoseMark mark, BodySide side) const {
+    return static_cast<std::size_t>(mark) + static_cast<std::size_t>(side);
+  }
+  PixelPoint place(PoseMark mark, BodySide side) const { return places[index(mark, side)]; }
+  double sure(PoseMark mark, BodySide side) const { return confidence[index(mark, side)]; }
+};
+
+// Reads the landmarks of the person in a region of a picture.
+// Frame   displayed pixels, first pixel's centre (0.5, 0.5)
+// Errors  BadData when the file is not a landmark network
+// Thread  one thread at a time; one object a thread
+class PoseReader {
+ public:
+  static Result<PoseReader> make(const NetworkFile& landmarks);
+  // `picture`: 8-bit blue-green-red.
+  Result<PoseReading> read(const cv::Mat& picture, const PoseRegion& region);
+
+ private:
+  explicit PoseReader(Network network) : network_(std::move(network)) {}
+
+  Network network_;
+};
+
+}  // namespace jib::tracing

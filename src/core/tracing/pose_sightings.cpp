@@ -1,0 +1,216 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/pose_sightings.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <opencv2/core.hpp>
+#include <optional>
+
+#include "core/base/resources.h"
+#include "core/tracing/person_finder.h"
+
+namespace jib::tracing {
+namespace {
+
+using footage::Frame;
+using footage::FrameReader;
+using footage::Pixels;
+
+// The shipped files, and what their bytes must be.
+struct Shipped {
+  const char *file, *sha256;
+};
+constexpr Shipped kDetector{"pose/pose_solution_packed_assets.data",
+                            "a63c614bef30d35947f13be361820b1e4e3bec9cfeebf4d11216a18373108e85"};
+constexpr Shipped kQuick{"pose/pose_landmark_full.tflite",
+                         "e9a5c5cb17f736fafd4c2ec1da3b3d331d6edbe8a0d32395855aeb2cdfd64b9f"};
+constexpr Shipped kThorough{"pose/pose_landmark_heavy.tflite",
+                            "59e42d71bcd44cbdbabc419f0ff76686595fd265419566bd4009ef703ea8e1fe"};
+
+constexpr double kQuickEvery_s = 0.2;
+constexpr double kThoroughEvery_s = 0.1;
+constexpr double kSmooth_s = 1.0;  // the region's jitter is the landmarks' jitter
+constexpr double kSomebody = 0.5;  // below this flag nobody is believed to be there
+constexpr double kRetry_s = 1.0;   // the detector is asked again this long after it found nobody
+constexpr std::size_t kWorkers = 2;
+constexpr double kQuickShare = 0.25;  // of the time both passes take
+
+Result<NetworkFile> load(const Shipped& shipped) {
+  return loadNetwork(resource(shipped.file), shipped.sha256);
+}
+
+struct Look {
+  double t_s;
+  PoseRegion region;
+};
+
+std::optional<PixelPoint> barAt(const BarTrace& bar, std::size_t frame) {
+  if (!bar.plate[frame]) return std::nullopt;
+  return bar.plate[frame]->place;
+}
+
+// The person whose region holds the bar, the largest when there are several.
+std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, std::optional<PixelPoint> bar) {
+  std::optional<PoseRegion> best;
+  double most = 0;
+  for (const Person& p : people) {
+    double worth = p.region.size_px;
+    if (bar) {
+      const double away = length(*bar - p.region.centre) / p.region.size_px;
+      if (away > 0.6) worth *= 0.1;  // somebody else's bar
+      worth *= 1 - 0.5 * std::min(1.0, away);
+    }
+    if (worth > most) {
+      most = worth;
+      best = p.region;
+    }
+  }
+  return best;
+}
+
+// Whether the reading is of the lifter: the bar lies on the shoulders or in the hands, never far from the body.
+bool holdsBar(const PoseReading& reading, std::optional<PixelPoint> bar) {
+  return !bar || length(*bar - reading.next.centre) < 0.7 * reading.next.size_px;
+}
+
+Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
+                                    Task& task) {
+  auto detector = load(kDetector);
+  if (!detector) return fail(detector.error());
+  auto file = load(kQuick);
+  if (!file) return fail(file.error());
+  auto finder = PersonFinder::make(*detector);
+  if (!finder) return fail(finder.error());
+  auto quick = PoseReader::make(*file);
+  if (!quick) return fail(quick.error());
+  if (auto set = reader.seekBefore(first); !set) return fail(set.error());
+  std::vector<Look> looks;
+  std::optional<PoseRegion> region;
+  double next_s = -1e9;
+  std::size_t from = first;
+  const auto& times = reader.info().times_s;
+  for (;;) {
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(Pixels::Colour, from);
+    if (!next) return fail(next.error());
+    if (!*next || (*next)->index > last) break;
+    const Frame& frame = **next;
+    const auto place = barAt(bar, frame.index);
+    bool found_anew = false;
+    if (!region) {
+      auto people = finder->find(frame.picture);
+      if (!people) return fail(people.error());
+      region = lifterAmong(*people, place);
+      found_anew = region.has_value();
+    }
+    next_s = frame.t_s + kQuickEvery_s;
+    if (region) {
+      // A region found anew is looked at twice: the detector's own is coarse.
+      for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
+        auto reading = quick->read(frame.picture, *region);
+        if (!reading) return fail(reading.error());
+        if (reading->person < kSomebody || !holdsBar(*reading, place) || reading->next.size_px < 16)
+          region.reset();
+        else
+          region = reading->next;
+      }
+      if (region) looks.push_back({frame.t_s, *region});
+    }
+    if (!region) next_s = frame.t_s + (looks.empty() ? kRetry_s : kQuickEvery_s);
+    from = frame.index + 1;
+    while (from < times.size() && times[from] < next_s - 1e-6) ++from;
+    if (from > last) break;
+    task.report(kQuickShare * static_cast<double>(frame.index - first) / static_cast<double>(last - first + 1));
+  }
+  return looks;
+}
+
+// The region at a time: median, then mean over about a second around it.
+std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, double t_s) {
+  std::array<std::vector<double>, 4> v;
+  const double reach = kSmooth_s / 2 + 1e-6;
+  std::optional<double> about;
+  for (const Look& l : looks) {
+    if (std::abs(l.t_s - t_s) > reach) continue;
+    if (!about) about = l.region.turn_rad;
+    v[0].push_back(l.region.centre.x);
+    v[1].push_back(l.region.centre.y);
+    v[2].push_back(l.region.size_px);
+    v[3].push_back(*about + std::remainder(l.region.turn_rad - *about, 2 * kPi));
+  }
+  if (v[0].empty()) return std::nullopt;
+  // The middle half's mean is as calm as a mean and as deaf to a wild value as a median.
+  const auto middle = [](std::vector<double>& values) {
+    std::sort(values.begin(), values.end());
+    const std::size_t cut = values.size() / 4;
+    double sum = 0;
+    for (std::size_t i = cut; i < values.size() - cut; ++i) sum += values[i];
+    return sum / static_cast<double>(values.size() - 2 * cut);
+  };
+  return PoseRegion{{middle(v[0]), middle(v[1])}, middle(v[2]), middle(v[3])};
+}
+
+}  // namespace
+
+Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
+                                        Task& task) {
+  const auto& times = reader.info().times_s;
+  JIB_ASSERT(first <= last && last < times.size() && bar.plate.size() == times.size());
+  auto looks = quickPass(reader, bar, first, last, task);
+  if (!looks) return fail(looks.error());
+  std::vector<Sighting> sightings;
+  if (looks->empty()) return sightings;
+  auto file = load(kThorough);
+  if (!file) return fail(file.error());
+  std::vector<PoseReader> readers;
+  for (std::size_t k = 0; k < kWorkers; ++k) {
+    auto made = PoseReader::make(*file);
+    if (!made) return fail(made.error());
+    readers.push_back(std::move(*made));
+  }
+  if (auto set = reader.seekBefore(first); !set) return fail(set.error());
+  std::size_t from = first;
+  bool more = true;
+  while (more) {
+    if (task.cancelled()) return cancelled();
+    std::vector<Frame> frames;
+    while (frames.size() < kWorkers) {
+      auto next = reader.next(Pixels::Colour, from);
+      if (!next) return fail(next.error());
+      if (!*next || (*next)->index > last) {
+        more = false;
+        break;
+      }
+      from = (*next)->index + 1;
+      while (from < times.size() && times[from] < (*next)->t_s + kThoroughEvery_s - 1e-6) ++from;
+      frames.push_back(std::move(**next));
+      if (from > last) {
+        more = false;
+        break;
+      }
+    }
+    std::vector<std::optional<Result<PoseReading>>> readings(frames.size());
+    cv::parallel_for_(
+        {0, static_cast<int>(frames.size())},
+        [&](const cv::Range& range) {
+          for (int i = range.start; i < range.end; ++i) {
+            const auto k = static_cast<std::size_t>(i);
+            if (const auto region = smoothed(*looks, frames[k].t_s))
+              readings[k] = readers[k].read(frames[k].picture, *region);
+          }
+        },
+        static_cast<double>(frames.size()));
+    for (std::size_t k = 0; k < frames.size(); ++k) {
+      if (!readings[k]) continue;
+      if (!*readings[k]) return fail(readings[k]->error());
+      if ((**readings[k]).person >= kSomebody) sightings.push_back({frames[k].index, std::move(**readings[k])});
+    }
+    if (!frames.empty())
+      task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames.back().index - first) /
+                                    static_cast<double>(last - first + 1));
+  }
+  return sightings;
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <vector>
+
+#include "core/base/task.h"
+#include "core/footage/frame_reader.h"
+#include "core/tracing/bar_tracer.h"
+#include "core/tracing/pose_reader.h"
+
+namespace jib::tracing {
+
+// What the pose network saw in one frame.
+struct Sighting {
+  std::size_t frame = 0;
+  PoseReading reading;
+};
+
+// Looks at the lifter about ten times a second with the pose network: first quickly, to learn where to look and to
+// smooth that over about a second, then thoroughly. Of several people the one who holds the traced bar is the lifter.
+// Rising frames; empty when nobody is seen. Frames on which the network doubts that a person is there are left out.
+// Frame   displayed pixels
+// Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled
+// Thread  re-entrant; `reader` is used by this call only; the network runs on two threads
+Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarTrace& bar, std::size_t first,
+                                        std::size_t last, Task& task);
+
+}  // namespace jib::tracing

@@ -1,0 +1,232 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/body_fit.h"
+
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+#include <random>
+
+#include "core/tracing/pin_correction.h"
+#include "core/tracing/trace_store.h"
+#include "tests/core/analysed_clip.h"
+
+namespace jib::tests {
+namespace {
+
+using namespace tracing;
+
+// The small clip with nothing placed: traced once for all tests here.
+const coaching::Analysis& unplaced() {
+  static const coaching::Analysis kAnalysis = [] {
+    auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
+    Task task;
+    auto a = coaching::analyse(*reader, {}, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
+    EXPECT_TRUE(a) << a.error().what;
+    return std::move(*a);
+  }();
+  return kAnalysis;
+}
+
+double shinPixels() {
+  const auto& p = smallTruth().frames[20].pixels;
+  return length(p[at(Landmark::Knee)]->place - p[at(Landmark::Ankle)]->place);
+}
+
+// Mean distance from the truth over the frames that are traced, in shins.
+double missOf(const Trace& trace, Landmark landmark) {
+  double sum = 0, n = 0;
+  for (std::size_t i = 0; i < trace.size(); ++i)
+    if (const auto p = trace.place(i, landmark)) {
+      sum += length(*p - smallTruth().frames[i].pixels[at(landmark)]->place) / shinPixels();
+      n += 1;
+    }
+  EXPECT_GT(n, 30);
+  return sum / n;
+}
+
+// Sightings as a perfect network would make them from the truth, each landmark a constant off.
+std::vector<Sighting> perfectSightings(PixelPoint off, double noise_px) {
+  std::mt19937 random(3);
+  std::normal_distribution<double> noise(0, noise_px);
+  std::vector<Sighting> sightings;
+  const auto& truth = smallTruth();
+  const bool right =
+      truth.frames[0].pixels[at(Landmark::Toe)]->place.x > truth.frames[0].pixels[at(Landmark::Heel)]->place.x;
+  const BodySide near = right ? BodySide::Right : BodySide::Left;
+  for (std::size_t i = 0; i < truth.frames.size(); i += 3) {
+    Sighting s;
+    s.frame = i;
+    s.reading.person = 1;
+    s.reading.next = {truth.frames[i].pixels[at(Landmark::Hip)]->place, 4 * shinPixels(), 0};
+    const std::pair<Landmark, PoseMark> all[] = {
+        {Landmark::Toe, PoseMark::Toe},   {Landmark::Heel, PoseMark::Heel}, {Landmark::Ankle, PoseMark::Ankle},
+        {Landmark::Knee, PoseMark::Knee}, {Landmark::Hip, PoseMark::Hip},   {Landmark::Shoulder, PoseMark::Shoulder}};
+    for (const auto& [landmark, mark] : all) {
+      const std::size_t k = s.reading.index(mark, near);
+      s.reading.places[k] =
+          truth.frames[i].pixels[at(landmark)]->place + off + PixelPoint{noise(random), noise(random)};
+      s.reading.confidence[k] = 0.9;
+    }
+    sightings.push_back(s);
+  }
+  return sightings;
+}
+
+TEST(BodyFit, FollowsTheBodyWithoutAClick) {
+  const auto& a = unplaced();
+  ASSERT_TRUE(a.trace.body);
+  EXPECT_EQ(a.trace.body->source, BodySource::Network);
+  EXPECT_TRUE(a.trace.body->feet_seen);
+  ASSERT_EQ(a.reps.size(), 2u);
+  for (Landmark l : {Landmark::Knee, Landmark::Ankle, Landmark::Heel, Landmark::Toe})
+    EXPECT_LT(missOf(a.trace.trace, l), 0.11) << nameOf(l);
+  EXPECT_LT(missOf(a.trace.trace, Landmark::Hip), 0.13);
+}
+
+TEST(BodyFit, SaysHowUnsureItIs) {
+  const auto& a = unplaced();
+  const auto* depth = lifts::find(a.measures.reps[0], "hip_crease_above_knee_m");
+  ASSERT_TRUE(depth && depth->measured());
+  EXPECT_GT(depth->measured()->sigma, 0.03) << "the network's constants are not known without a placed frame";
+  const auto set = simulate::trueSet(smallTruth());
+  const auto* wanted = lifts::find(set.measures.reps[0], "hip_crease_above_knee_m");
+  EXPECT_LT(std::abs(depth->measured()->value - wanted->measured()->value), 2.5 * depth->measured()->sigma);
+  EXPECT_TRUE(std::any_of(a.notices.begin(), a.notices.end(), [](const auto& n) { return n.id == "points_proposed"; }));
+}
+
+TEST(BodyFit, KnowsWhichWayTheLifterFaces) {
+  const auto& frame = smallTruth().frames[20].pixels;
+  const double forward = frame[at(Landmark::Toe)]->place.x > frame[at(Landmark::Heel)]->place.x ? 1.0 : -1.0;
+  EXPECT_EQ(forwardFrom(*unplaced().trace.sightings), forward);
+  EXPECT_EQ(forwardFrom({}), std::nullopt);
+  // Feet that point at the camera tell nothing.
+  auto front = perfectSightings({0, 0}, 0);
+  for (Sighting& s : front)
+    for (BodySide side : {BodySide::Left, BodySide::Right})
+      s.reading.places[s.reading.index(PoseMark::Toe, side)] =
+          s.reading.place(PoseMark::Heel, side) + PixelPoint{0, 10};
+  EXPECT_EQ(forwardFrom(front), std::nullopt);
+}
+
+TEST(BodyFit, KeepsLengthsConstantAndJitterOut) {
+  const auto& clip = unplaced().trace;
+  const auto track =
+      fitBody(perfectSightings({0, 0}, 3.0), *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1);
+  ASSERT_TRUE(track);
+  const auto& truth = smallTruth();
+  double raw = 3.0 * 3.0 * 2, squares = 0, n = 0;
+  for (std::size_t i = 10; i + 10 < clip.trace.size(); ++i) {
+    const auto points = pointsOf(track->skeleton, *track->poses[i], track->camera);
+    const PixelPoint miss = points.knee - truth.frames[i].pixels[at(Landmark::Knee)]->place;
+    squares += dot(miss, miss);
+    n += 1;
+    EXPECT_EQ(track->poses[i]->shin_share, 1) << "lengths are those of the skeleton";
+  }
+  EXPECT_LT(squares / n, raw / 2);
+}
+
+TEST(BodyFit, OneWildSightingPullsNothingAway) {
+  const auto& clip = unplaced().trace;
+  const auto calm = perfectSightings({0, 0}, 1.0);
+  auto wild = calm;
+  const std::size_t k = wild.size() / 2;
+  for (PixelPoint& p : wild[k].reading.places) p = p + PixelPoint{200, -150};
+  const std::size_t last = clip.trace.size() - 1;
+  const auto a = fitBody(calm, *clip.bar, clip.camera, clip.trace.height, 0, last);
+  const auto b = fitBody(wild, *clip.bar, clip.camera, clip.trace.height, 0, last);
+  ASSERT_TRUE(a && b);
+  const std::size_t frame = wild[k].frame;
+  const auto pa = pointsOf(a->skeleton, *a->poses[frame], a->camera);
+  const auto pb = pointsOf(b->skeleton, *b->poses[frame], b->camera);
+  EXPECT_LT(length(pa.knee - pb.knee), 0.05 * shinPixels());
+  EXPECT_LT(length(pa.hip - pb.hip), 0.05 * shinPixels());
+}
+
+TEST(BodyFit, DoesNotBelieveFeetAtThePicturesEdge) {
+  const auto& clip = unplaced().trace;
+  auto cut = perfectSightings({0, 0}, 1.0);
+  for (Sighting& s : cut)
+    for (PoseMark mark : {PoseMark::Toe, PoseMark::Heel, PoseMark::Ankle})
+      for (BodySide side : {BodySide::Left, BodySide::Right})
+        s.reading.places[s.reading.index(mark, side)].y = clip.trace.height - 2.0;
+  const auto track = fitBody(cut, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1);
+  ASSERT_TRUE(track);
+  EXPECT_FALSE(track->feet_seen);
+  Trace trace = clip.trace;
+  for (auto& frame : trace.frames) frame = {};
+  applyPins(trace, *track, clip.camera, {});
+  EXPECT_FALSE(trace.place(30, Landmark::Heel));
+  EXPECT_TRUE(trace.place(30, Landmark::Knee));
+}
+
+TEST(BodyFit, NeedsEnoughSightings) {
+  const auto& clip = unplaced().trace;
+  auto few = perfectSightings({0, 0}, 1.0);
+  few.resize(4);
+  EXPECT_FALSE(fitBody(few, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1));
+  auto dim = perfectSightings({0, 0}, 1.0);
+  for (Sighting& s : dim) s.reading.confidence.fill(0.3);
+  EXPECT_FALSE(fitBody(dim, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1));
+}
+
+TEST(PinCorrection, OnePlacedPointSettlesTheNetworksConstant) {
+  const auto& clip = unplaced().trace;
+  const PlacedFrame one = placedAt(smallTruth(), 20, false);
+  Trace with = clip.trace;
+  for (auto& frame : with.frames) frame = {};
+  applyPins(with, *clip.body, clip.camera, {one});
+  for (Landmark l : {Landmark::Knee, Landmark::Hip, Landmark::Heel}) {
+    EXPECT_LT(missOf(with, l), missOf(clip.trace, l) + 0.005) << nameOf(l);
+    const std::size_t bottom = static_cast<std::size_t>(unplaced().reps[0].bottom_t * 30);
+    EXPECT_LT(with.frames[bottom][at(l)]->sigma_px, clip.trace.frames[bottom][at(l)]->sigma_px) << nameOf(l);
+  }
+  // The placed place itself is kept to the last bit.
+  EXPECT_EQ(with.place(20, Landmark::Knee)->x, one.points[at(Landmark::Knee)]->x);
+}
+
+TEST(PinCorrection, ConstantTurnsWithTheLimb) {
+  // Seen 3 cm up the shin from the knee in every frame; placed right once, it is right where the shin leans otherwise.
+  const auto& clip = unplaced().trace;
+  BodyTrack track = *clip.body;
+  const std::size_t standing = 20, bottom = static_cast<std::size_t>(unplaced().reps[0].bottom_t * 30);
+  ASSERT_TRUE(track.poses[standing] && track.poses[bottom]);
+  const double share = 0.03 / track.skeleton.shin_m;
+  const auto along = [&](std::size_t i) {
+    const auto p = pointsOf(track.skeleton, *track.poses[i], track.camera);
+    return p.knee + (p.knee - p.ankle) * share;
+  };
+  PlacedFrame pin{clip.trace.times_s[standing], {}};
+  pin.points[at(Landmark::Knee)] = along(standing);
+  Trace trace = clip.trace;
+  for (auto& frame : trace.frames) frame = {};
+  applyPins(trace, track, clip.camera, {pin});
+  const auto raw = pointsOf(track.skeleton, *track.poses[bottom], track.camera);
+  const PixelPoint got = *trace.place(bottom, Landmark::Knee) - raw.knee, wanted = along(bottom) - raw.knee;
+  EXPECT_GT(dot(got, wanted) / (length(got) * length(wanted)), 0.97) << "turned with the shin";
+  EXPECT_GT(length(got), 0.5 * length(wanted));
+}
+
+TEST(TraceStore, KeepsSightingsAndTheirBody) {
+  const auto& clip = unplaced().trace;
+  const auto again = traceFromJson(nlohmann::json::parse(traceToJson(clip).dump()));
+  ASSERT_TRUE(again) << again.error().what;
+  ASSERT_TRUE(again->sightings && again->body);
+  EXPECT_EQ(again->sightings->size(), clip.sightings->size());
+  EXPECT_EQ(again->body->source, BodySource::Network);
+  const auto &a = clip.sightings->back(), &b = again->sightings->back();
+  EXPECT_EQ(a.frame, b.frame);
+  EXPECT_EQ(a.reading.place(PoseMark::Hip, BodySide::Right).x, b.reading.place(PoseMark::Hip, BodySide::Right).x);
+  // From what was stored the same body is fitted again.
+  const std::size_t last = clip.trace.size() - 1;
+  const auto p = fitBody(*clip.sightings, *clip.bar, clip.camera, clip.trace.height, 0, last);
+  const auto q = fitBody(*again->sightings, *again->bar, clip.camera, clip.trace.height, 0, last);
+  ASSERT_TRUE(p && q);
+  EXPECT_EQ(p->skeleton.shin_m, q->skeleton.shin_m);
+
+  auto broken = traceToJson(clip);
+  broken["sightings"][1]["frame"] = 100000;
+  EXPECT_EQ(traceFromJson(broken).error().code, ErrorCode::BadData);
+}
+
+}  // namespace
+}  // namespace jib::tests
