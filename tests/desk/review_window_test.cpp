@@ -101,7 +101,10 @@ void placeAllSix(ReviewPage& page) {
     ASSERT_EQ(stage.placing(), l);
     QTest::mouseClick(&stage, Qt::LeftButton, {}, onStage(stage, frame.pixels[at(l)]->place));
   }
-  Desk::waitFor([&] { return page.document().analysis()->trace.body && page.settled(); });
+  Desk::waitFor([&] {
+    const auto& body = page.document().analysis()->trace.body;
+    return body && body->source == tracing::BodySource::Placed && page.settled();
+  });
 }
 
 double kneeSlide(const ReviewPage& page) {
@@ -183,6 +186,54 @@ TEST(ReviewWindow, DoesTheWholeTaskFromOpeningToTheReturnedReply) {
   const auto threads = library.threads(page->document().athlete().id);
   ASSERT_EQ(threads->size(), page->document().choice().cues.size());
   EXPECT_EQ(threads->front().asked_on, library::today());
+}
+
+TEST(ReviewWindow, OpensTracedWithoutAClickAndFollowsADraggedPoint) {
+  Desk desk;
+  ReviewPage& page = desk.open();
+  ASSERT_TRUE(page.document().analysis()->trace.body);
+  EXPECT_EQ(page.document().analysis()->trace.body->source, tracing::BodySource::Network);
+  EXPECT_TRUE(page.document().placed().empty());
+
+  // Dragged far forward at the bottom, the knee must be seen to slide back further.
+  const double slide = kneeSlide(page);
+  page.player().goTo(page.document().analysis()->reps[0].bottom_t);
+  Desk::waitFor([&] { return page.settled(); });
+  auto& stage = *page.findChild<Stage*>("stage");
+  const std::size_t frame = stage.frame();
+  const double sigma = page.document().analysis()->trace.trace.frames[frame][at(Landmark::Hip)]->sigma_px;
+  const double forward = *page.document().analysis()->trace.forward;
+  const auto drag = [&](Landmark l, int dx, int dy) {
+    const QPoint from = onStage(stage, *page.document().analysis()->trace.trace.place(frame, l));
+    QTest::mousePress(&stage, Qt::LeftButton, {}, from);
+    for (int step = 1; step <= 4; ++step) QTest::mouseMove(&stage, from + QPoint(step * dx / 4, step * dy / 4));
+    QTest::mouseRelease(&stage, Qt::LeftButton, {}, from + QPoint(dx, dy));
+  };
+  drag(Landmark::Knee, static_cast<int>(forward) * 40, 0);
+  EXPECT_GT(kneeSlide(page), slide + 0.01);
+  drag(Landmark::Hip, 0, 4);
+  EXPECT_LT(page.document().analysis()->trace.trace.frames[frame][at(Landmark::Hip)]->sigma_px, sigma)
+      << "a placed point is surer than a proposed one";
+  EXPECT_EQ(page.document().undoStack().count(), 2);
+  QTest::keyClick(&page, Qt::Key_Z, Qt::ControlModifier);
+  QTest::keyClick(&page, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_DOUBLE_EQ(kneeSlide(page), slide);
+  EXPECT_TRUE(page.document().placed().empty());
+}
+
+TEST(ReviewWindow, TakesTheDrawnPointsByReturn) {
+  Desk desk;
+  ReviewPage& page = desk.open();
+  page.setFocus();
+  QTest::keyClick(&page, Qt::Key_P);
+  Desk::waitFor([&] { return page.settled(); });
+  const PixelPoint knee = *page.document().analysis()->trace.trace.place(page.player().frame(), Landmark::Knee);
+  for (std::size_t k = 0; k < tracing::kPlacedLandmarks.size(); ++k) QTest::keyClick(&page, Qt::Key_Return);
+  const auto pin = page.document().pin({page.player().time(), Landmark::Knee});
+  ASSERT_TRUE(pin);
+  EXPECT_NEAR(pin->x, knee.x, 2) << "the points placed before may have moved it a little";
+  Desk::waitFor(
+      [&] { return page.document().analysis()->trace.body->source == tracing::BodySource::Placed && page.settled(); });
 }
 
 TEST(ReviewWindow, TracesAgainFromWhereTheBarWasDragged) {

@@ -31,8 +31,10 @@ constexpr Shipped kThorough{"pose/pose_landmark_heavy.tflite",
 constexpr double kQuickEvery_s = 0.2;
 constexpr double kThoroughEvery_s = 0.1;
 constexpr double kSmooth_s = 1.0;  // the region's jitter is the landmarks' jitter
-constexpr double kSomebody = 0.5;  // below this flag nobody is believed to be there
-constexpr double kRetry_s = 1.0;   // the detector is asked again this long after it found nobody
+// The network's own flag; behind a plate that hides head and chest it is often lower.
+constexpr double kSomebody = 0.5;
+constexpr double kSeen = 0.5;     // confidence of a landmark that was seen
+constexpr double kRetry_s = 1.0;  // the detector is asked again this long after it found nobody
 constexpr std::size_t kWorkers = 2;
 constexpr double kQuickShare = 0.25;  // of the time both passes take
 
@@ -67,6 +69,15 @@ std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, std::op
     }
   }
   return best;
+}
+
+// Somebody is there when the network says so, or when a hip and its knee are seen.
+bool somebodyIn(const PoseReading& reading) {
+  if (reading.person >= kSomebody) return true;
+  const auto leg = [&](BodySide side) {
+    return reading.sure(PoseMark::Hip, side) >= kSeen && reading.sure(PoseMark::Knee, side) >= kSeen;
+  };
+  return leg(BodySide::Left) || leg(BodySide::Right);
 }
 
 // Whether the reading is of the lifter: the bar lies on the shoulders or in the hands, never far from the body.
@@ -110,7 +121,7 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
       for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
         auto reading = quick->read(frame.picture, *region);
         if (!reading) return fail(reading.error());
-        if (reading->person < kSomebody || !holdsBar(*reading, place) || reading->next.size_px < 16)
+        if (!somebodyIn(*reading) || !holdsBar(*reading, place) || reading->next.size_px < 16)
           region.reset();
         else
           region = reading->next;
@@ -204,7 +215,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
     for (std::size_t k = 0; k < frames.size(); ++k) {
       if (!readings[k]) continue;
       if (!*readings[k]) return fail(readings[k]->error());
-      if ((**readings[k]).person >= kSomebody) sightings.push_back({frames[k].index, std::move(**readings[k])});
+      if (somebodyIn(**readings[k])) sightings.push_back({frames[k].index, std::move(**readings[k])});
     }
     if (!frames.empty())
       task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames.back().index - first) /

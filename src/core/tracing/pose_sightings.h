@@ -18,7 +18,7 @@ struct Sighting {
 
 // Looks at the lifter about ten times a second with the pose network: first quickly, to learn where to look and to
 // smooth that over about a second, then thoroughly. Of several people the one who holds the traced bar is the lifter.
-// Rising frames; empty when nobody is seen. Frames on which the network doubts that a person is there are left out.
+// Rising frames; empty when nobody is seen. Frames on which nobody is made out are left out.
 // Frame   displayed pixels
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled
 // Thread  re-entrant; `reader` is used by this call only; the network runs on two threads
