@@ -293,7 +293,9 @@ Answer footLift(const Look& k, Landmark end) {
   for (std::size_t i = k.first(); i <= k.last(); ++i)
     if (const auto& p = k.m.path(end).at[i]; p && p->z - start->z > most.value)
       most = {p->z - start->z, 0, k.m.times_s[i]};
-  most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.002);
+  // A shoe that tips by a centimetre or two hardly changes its picture: lifts of 2 cm were read as half of that and
+  // less.
+  most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.008);
   return most;
 }
 

@@ -44,8 +44,7 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
   path.sigma_m.assign(trace.size(), 0.01);
   path.wander_m.assign(trace.size(), 0.005);
   const Landmark source = landmark == Landmark::Bar ? Landmark::Plate : landmark;
-  const tracing::Wander wander =
-      tracing::wanderOf(landmark, clip.body ? clip.body->source : tracing::BodySource::Placed);
+  const tracing::Wander wander = tracing::wanderOf(landmark, clip.body ? *clip.body : tracing::BodyTrack{});
   for (std::size_t i = 0; i < trace.size(); ++i) {
     const auto& point = trace.frames[i][at(source)];
     if (!point) continue;

@@ -16,6 +16,7 @@ constexpr double kOfLargest = 0.4;       // a rep's stroke is at least this shar
 constexpr double kBack = 0.75;           // and the bar comes back by this share of it
 constexpr double kOff_m = 0.01;          // the contract's centimetre
 constexpr double kStill_mps = 0.03;
+constexpr double kBarAlone_s = 0.06;        // by which the joints go on extending when the bar is already up
 constexpr double kPause_s = 0.12;           // shorter dwells are a turn, not a pause
 constexpr double kStraightening_deg = 2.0;  // joints within this of their final angle have stopped extending
 
@@ -138,6 +139,11 @@ double straightWithin_deg(const Motion& m, std::size_t frame) {
                                  kLimb_m));
 }
 
+bool jointsSeen(const Motion& m, double t) {
+  const Angles& a = m.angles[m.frameAt(t)];
+  return a.knee_deg && a.hip_deg;
+}
+
 double straightTime(const Motion& m, double from_t, double to_t) {
   // The joints' final angles, and the first moment both are within reach of them.
   std::vector<double> knee, hip;
@@ -212,7 +218,7 @@ std::vector<Rep> findReps(const Motion& motion) {
     rep.lockout_t = std::max(up_t, straightTime(motion, up_t, std::max(limit_t, up_t)));
     rep.end_t = rep.lockout_t;
     // The bar says "not before", the joints, which wander, "not after".
-    rep.lockout_sigma_s = 0.4 * (rep.lockout_t - up_t);
+    rep.lockout_sigma_s = std::max(0.4 * (rep.lockout_t - up_t), jointsSeen(motion, up_t) ? 0.0 : kBarAlone_s * s.slow);
     rep.stroke_m = rest - s.z[v.bottom];
     rep.sticking_t = stickingTime(s, rep.ascent_t, rep.lockout_t);
     if (rep.start_t < rep.bottom_t && rep.ascent_t < rep.lockout_t) reps.push_back(rep);

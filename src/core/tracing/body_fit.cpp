@@ -27,12 +27,16 @@ constexpr double kTrusted = 0.5;  // confidence from which a landmark was seen a
 constexpr double kRobust = 1.5;   // scatters beyond which a sighting pulls less and less
 constexpr double kTurning = 9.0;  // rad²/s³: a limb's turning changes about 5 rad/s² for 0.15 s at a time
 constexpr double kFootTurning = 0.5;
-constexpr double kFootTurn_rad = 0.05;      // feet lie flat unless the picture says otherwise
+constexpr double kFootTurn_rad = 0.10;      // feet lie flat unless the picture says otherwise
 constexpr double kStandingBend_rad = 0.05;  // of the knee when standing, give or take
 constexpr double kStandingSigma_rad = 0.06;
 constexpr double kStanding_m = 0.015;  // the bar this near to its highest
 constexpr double kBarTie_m = 0.010;    // spine and soft tissue between hip and bar, for a third of a second alike
 constexpr double kBarTime_s = 0.3;
+constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030,
+                                              0.040};  // of the followed chain: lag and sliding cloth
+constexpr double kTrackedRobust = 1.0;                 // a chain that slid off must not hold the sightings back
+constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
 constexpr std::size_t kFewest = 8;     // sightings of knee and hip
 constexpr double kEdge_share = 0.015;  // of the picture's height: feet this near to its lower edge are cut off
 
@@ -181,6 +185,33 @@ struct SmoothCost {
   }
 };
 
+// What the followed patches say; errors stay alike for about a third of a second.
+struct TrackedCost {
+  std::array<double, kParts> seen;
+  double weight;
+
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    for (std::size_t k = 0; k < kParts; ++k) residual[k] = (q[k] - seen[k]) * (weight / kTrackedSigma_rad[k]);
+    return true;
+  }
+};
+
+// Lengths and feet as the coach placed them.
+struct PlacedCost {
+  static constexpr int kResiduals = static_cast<int>(kFeet) + static_cast<int>(kStature);
+  std::array<double, kFeet> feet;
+  std::array<double, kLengths> lengths;
+
+  template <class T>
+  bool operator()(const T* f, const T* l, T* residual) const {
+    for (std::size_t k = 0; k < kFeet; ++k) residual[k] = (f[k] - feet[k]) / kPlacedFoot_m;
+    for (std::size_t k = 0; k < kStature; ++k)
+      residual[static_cast<std::size_t>(kFeet) + k] = (l[k] - lengths[k]) / kPlacedLength_m;
+    return true;
+  }
+};
+
 struct FlatFootCost {
   double weight;
   template <class T>
@@ -320,6 +351,33 @@ std::vector<std::size_t> standingFrames(const BarTrace& bar, const SideCamera& c
   return frames;
 }
 
+std::array<double, kParts> anglesOf(const BodyPose& q) {
+  return {q.foot_rad, q.shin_rad, q.thigh_rad, q.trunk_rad};
+}
+
+// Lengths and feet from the placed frame, postures as they were followed.
+void beginFrom(const BodyTrack& tracked, Fit& fit, std::size_t first, std::size_t last) {
+  const Skeleton& s = tracked.skeleton;
+  fit.lengths = {s.shin_m, s.thigh_m, s.trunk_m, s.bar_along_m, s.bar_ahead_m, s.shin_m / 0.246};
+  const MetrePoint ankle = tracked.poses[tracked.placed_frame]->ankle, toe = ankle + s.toe_from_ankle;
+  const MetrePoint heel = s.heel_from_ankle - s.toe_from_ankle;
+  fit.feet = {toe.x, toe.z, -s.toe_from_ankle.x, -s.toe_from_ankle.z, heel.x, heel.z};
+  for (std::size_t i = first; i <= last; ++i)
+    if (tracked.poses[i]) fit.postures[i - first] = anglesOf(*tracked.poses[i]);
+}
+
+// The followed chain with the fitted turns of shin, thigh and trunk.
+BodyTrack withAngles(BodyTrack track, const Fit& fit, std::size_t first, std::size_t last) {
+  for (std::size_t i = first; i <= last; ++i) {
+    if (!track.poses[i]) continue;
+    const auto& q = fit.postures[i - first];
+    track.poses[i]->shin_rad = q[kShin];
+    track.poses[i]->thigh_rad = q[kThigh];
+    track.poses[i]->trunk_rad = q[kTrunk];
+  }
+  return track;
+}
+
 }  // namespace
 
 std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
@@ -338,13 +396,14 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
 }
 
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
-                                 int picture_height, std::size_t first, std::size_t last) {
+                                 int picture_height, std::size_t first, std::size_t last, const BodyTrack* tracked) {
   JIB_ASSERT(first <= last && last < bar.plate.size());
   const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   Fit fit;
-  const bool feet = feetInPicture(sightings, side, picture_height);
+  const bool feet = tracked || feetInPicture(sightings, side, picture_height);
   if (!begin(fit, sightings, side, feet, bar, camera, first, last)) return std::nullopt;
 
+  if (tracked) beginFrom(*tracked, fit, first, last);
   ceres::Problem problem;
   const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
   for (const Sighting& s : sightings) {
@@ -362,6 +421,7 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
   const double seconds = bar.times_s[last] - bar.times_s[first];
   const double rate_hz = seconds > 0 ? static_cast<double>(last - first) / seconds : 30.0;
   const double tie_m = kBarTie_m * std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
+  const double tracked_weight = 1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
   const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   for (std::size_t i = first; i <= last; ++i) {
     if (bar.plate[i])
@@ -370,12 +430,20 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
                                nullptr, fit.feet.data(), fit.lengths.data(), posture(i));
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(new FlatFootCost{foot_weight}),
                              nullptr, posture(i));
+    if (tracked && tracked->poses[i])
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(
+                                   new TrackedCost{anglesOf(*tracked->poses[i]), tracked_weight}),
+                               new ceres::CauchyLoss(kTrackedRobust), posture(i));
     if (i > first && i < last)
       problem.AddResidualBlock(
           new ceres::AutoDiffCostFunction<SmoothCost, kParts, kParts, kParts, kParts>(
               new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i]}),
           nullptr, posture(i - 1), posture(i), posture(i + 1));
   }
+  if (tracked)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<PlacedCost, PlacedCost::kResiduals, kFeet, kLengths>(
+                                 new PlacedCost{fit.feet, fit.lengths}),
+                             nullptr, fit.feet.data(), fit.lengths.data());
   // All standing frames together count as one look.
   const auto upright = standingFrames(bar, camera, first, last);
   for (std::size_t i : upright)
@@ -398,6 +466,7 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
   ceres::Solve(options, &problem, &summary);
   if (!summary.IsSolutionUsable()) return std::nullopt;
 
+  if (tracked) return withAngles(*tracked, fit, first, last);
   BodyTrack track;
   track.source = BodySource::Network;
   track.feet_seen = feet;

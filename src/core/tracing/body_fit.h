@@ -23,7 +23,12 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings);
 // Frame   metres of `camera`, which is kept with the track
 // Source  least squares with a robust loss: Triggs et al., Bundle adjustment, 2000; segment lengths: Drillis and
 //         Contini 1966 as in Winter, Biomechanics and Motor Control, 4th ed., figure 4.1
+// `tracked`: the chain followed from a placed frame (body_tracker.h), or null. Followed patches hold every frame but
+// lag behind a fast turn by some per cent; the network jitters but does not lag. With lengths and feet known from the
+// placed frame, shin, thigh and trunk are then those that fit both; feet and apparent lengths stay as they were
+// followed.
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
-                                 int picture_height, std::size_t first, std::size_t last);
+                                 int picture_height, std::size_t first, std::size_t last,
+                                 const BodyTrack* tracked = nullptr);
 
 }  // namespace jib::tracing

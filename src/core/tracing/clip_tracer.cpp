@@ -146,10 +146,11 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
   const bool placed = complete(request.placed);
-  const bool look = !placed && request.look_for_body && !known.sightings;
+  const bool look = request.look_for_body && !known.sightings;
   ClipTrace clip;
   // The parts' shares of the time they take together.
-  const double bar_share = known.bar ? 0.0 : placed ? 0.4 : look ? 0.2 : 1.0;
+  const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
+  const double seen_share = !look ? bar_share : placed ? 0.8 : 1.0;
   task.part(0, bar_share);
   if (known.bar) {
     clip.bar = std::move(known.bar);
@@ -166,7 +167,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   auto roll = rollOfFirstFrame(reader);
   if (!roll) return fail(roll.error());
   clip.roll_rad = *roll;
-  task.part(bar_share, 1.0);
+  task.part(bar_share, seen_share);
   const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
   const auto [first, last] = around(quietFrame(*clip.bar));
   clip.sightings = std::move(known.sightings);
@@ -181,13 +182,19 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   }
   solveAgain(clip, request, info.width, info.height);
   if (placed) {
+    task.part(seen_share, 1.0);
     const auto base =
         std::find_if(request.placed.begin(), request.placed.end(), [](const PlacedFrame& p) { return complete({p}); });
     const auto [from, to] = around(info.nearestFrame(base->t_s));
     auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, from, to, task);
     // Points on a frame without the bar cannot be followed; what the bar tells is still worth having.
     if (!body && body.error().code != ErrorCode::CannotJudge) return fail(body.error());
-    if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
+    if (body) {
+      std::optional<BodyTrack> both;
+      if (clip.sightings && clip.forward)
+        both = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, from, to, &*body);
+      clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
+    }
   } else if (clip.sightings && clip.forward) {
     if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last))
       clip.body = std::make_shared<const BodyTrack>(std::move(*body));

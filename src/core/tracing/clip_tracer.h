@@ -21,7 +21,7 @@ struct TraceRequest {
   View view = View::Auto;
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
-  bool look_for_body = true;  // with the pose network, when the coach placed no whole frame
+  bool look_for_body = true;  // with the pose network
 };
 
 // What earlier tracing of the same clip found out, so that it need not be done again.
@@ -44,9 +44,8 @@ struct ClipTrace {
   Trace trace;
 };
 
-// Traces a clip: bar first, then the body, from the placed frame if there is one and else from what the pose network
-// sees. Without the network's files a body needs a placed frame.
-// Errors  as BarTracer and trackBody; Cancelled
+// Traces a clip: bar first, then the body: from what the pose network sees, and from the placed frame if there is one.
+// Without the network's files a body needs a placed frame. Errors  as BarTracer and trackBody; Cancelled
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task,
                             KnownTrace known = {});
 

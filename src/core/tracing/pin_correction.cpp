@@ -76,33 +76,39 @@ struct Pin {
 
 }  // namespace
 
-Wander wanderOf(Landmark landmark, BodySource source) {
-  const bool network = source == BodySource::Network;
+Wander wanderOf(Landmark landmark, const BodyTrack& track) {
+  const bool network = track.source == BodySource::Network;
+  Wander w{};
   switch (landmark) {
     case Landmark::Toe:
     case Landmark::Heel:
-      return network ? Wander{0.025, 0.006, 0.004, 0.004} : Wander{0, 0.003, 0.002, 0.004};
+      w = network ? Wander{0.025, 0.006, 0.004, 0.004} : Wander{0, 0.003, 0.002, 0.004};
+      break;
     case Landmark::Ankle:
-      return network ? Wander{0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
+      w = network ? Wander{0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
+      break;
     case Landmark::Knee:
-      return network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.008, 0.004, 0.007};
+      w = network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.008, 0.004, 0.007};
+      break;
     case Landmark::Hip:
-      return network ? Wander{0.022, 0.016, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
+      w = network ? Wander{0.022, 0.016, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
+      break;
     default:
-      return network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
+      w = network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
   }
+  if (!track.feet_seen) {
+    // Nothing holds the chain from below, and what cuts the feet off disturbs the network further up.
+    w.constant_m *= kWithoutFeet;
+    w.posture_m *= kWithoutFeet;
+  }
+  return w;
 }
 
 void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
   const double px = camera.pixelsPerMetre(camera.ankle_m);
   for (Landmark landmark : kPlacedLandmarks) {
     const bool of_foot = landmark == Landmark::Toe || landmark == Landmark::Heel || landmark == Landmark::Ankle;
-    Wander wander = wanderOf(landmark, track.source);
-    if (!track.feet_seen) {
-      // Nothing holds the chain from below, and what cuts the feet off disturbs the network further up.
-      wander.constant_m *= kWithoutFeet;
-      wander.posture_m *= kWithoutFeet;
-    }
+    const Wander wander = wanderOf(landmark, track);
     std::vector<Pin> pins;
     for (const PlacedFrame& p : placed) {
       const auto where = p.points[at(landmark)];

@@ -18,7 +18,7 @@ struct Wander {
   double drift_m;
   double placing_m;  // how exactly a coach can place it
 };
-Wander wanderOf(Landmark landmark, BodySource source);
+Wander wanderOf(Landmark landmark, const BodyTrack& track);
 
 // Puts the tracked chain into the trace and bends it through everything the coach placed. Each landmark's correction is
 // a constant that turns with the limb plus a smooth random field over time and posture, known where the coach placed
