@@ -12,6 +12,7 @@
 
 #include "core/base/files.h"
 #include "core/footage/footage.h"
+#include "core/tracing/body_fit.h"
 #include "core/tracing/trace_store.h"
 #include "drawing/reply_writer.h"
 
@@ -66,6 +67,28 @@ int stepping(const std::string& clip) {
   return 0;
 }
 
+int automatic(const std::string& clip, double ffmpeg) {
+  const auto style = coaching::shippedStyle("balanced");
+  const auto book = coaching::CueBook::shipped();
+  std::optional<coaching::Analysis> analysis;
+  const double whole = median(3, [&](int) {
+    auto reader = footage::FrameReader::open(clip);
+    Task task;
+    auto a = coaching::analyse(*reader, {}, *style, *book, task);
+    if (a) analysis = std::move(*a);
+  });
+  if (!analysis) return complain(Error{ErrorCode::CannotJudge, "No lift was traced.", "Take another clip."});
+  fmt::print("nothing placed, judged:   {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length{}\n", whole,
+             whole / ffmpeg, whole / analysis->clip.duration_s(), analysis->trace.body ? "" : " (no body was found)");
+  const auto& trace = analysis->trace;
+  const double fit = median(3, [&](int) {
+    (void)tracing::fitBody(*trace.sightings, *trace.bar, trace.camera, analysis->clip.height, 0,
+                           analysis->clip.frames() - 1);
+  });
+  fmt::print("the fit alone:            {:.0f} ms\n", 1000 * fit);
+  return 0;
+}
+
 int replying(const std::string& clip, const std::string& points, double ffmpeg) {
   auto bytes = FileSystem::real().read(points);
   if (!bytes) return complain(bytes.error());
@@ -75,6 +98,7 @@ int replying(const std::string& clip, const std::string& points, double ffmpeg) 
   const auto book = coaching::CueBook::shipped();
   coaching::AnalysisRequest request;
   request.trace.placed = *placed;
+  request.trace.look_for_body = false;
   std::optional<coaching::Analysis> analysis;
   const double whole = median(3, [&](int) {
     auto reader = footage::FrameReader::open(clip);
@@ -84,7 +108,7 @@ int replying(const std::string& clip, const std::string& points, double ffmpeg) 
   });
   if (!analysis) return complain(Error{ErrorCode::CannotJudge, "No lift was traced.", "Take another clip."});
   const double length_s = analysis->clip.duration_s();
-  fmt::print("bar and body, judged:     {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", whole,
+  fmt::print("followed from a frame:    {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", whole,
              whole / ffmpeg, whole / length_s);
   const double again = median(9, [&](int) {
     tracing::solveAgain(analysis->trace, request.trace, analysis->clip.width, analysis->clip.height);
@@ -135,5 +159,6 @@ int main(int argc, char** argv) {
   fmt::print("bar tracing:              {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", bar, bar / ffmpeg,
              bar / length_s);
   if (const int status = stepping(clip); status != 0) return status;
+  if (const int status = automatic(clip, ffmpeg); status != 0) return status;
   return argc == 3 ? replying(clip, argv[2], ffmpeg) : 0;
 }

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <future>
 #include <opencv2/core.hpp>
 #include <optional>
 
@@ -30,7 +31,10 @@ constexpr Shipped kThorough{"pose/pose_landmark_heavy.tflite",
 
 constexpr double kQuickEvery_s = 0.2;
 constexpr double kThoroughEvery_s = 0.1;
-constexpr double kSmooth_s = 1.0;  // the region's jitter is the landmarks' jitter
+constexpr double kRestingEvery_s = 0.3;
+constexpr double kMovingWithin_s = 0.15;
+constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
+constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
 // The network's own flag; behind a plate that hides head and chest it is often lower.
 constexpr double kSomebody = 0.5;
 constexpr double kSeen = 0.5;     // confidence of a landmark that was seen
@@ -162,12 +166,32 @@ std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, double t_s) {
   return PoseRegion{{middle(v[0]), middle(v[1])}, middle(v[2]), middle(v[3])};
 }
 
+// Frames for the thorough look: ten a second while the bar moves, few while it rests.
+std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, std::size_t last) {
+  const double still_px = kStill_share * bar.rim.radius_px;
+  const auto moves = [&](std::size_t i) {
+    for (std::size_t k = i; k <= last && bar.times_s[k] < bar.times_s[i] + kMovingWithin_s; ++k)
+      if (!bar.plate[i] || !bar.plate[k] || length(bar.plate[k]->place - bar.plate[i]->place) > still_px) return true;
+    for (std::size_t k = i + 1; k-- > first && bar.times_s[k] > bar.times_s[i] - kMovingWithin_s;)
+      if (!bar.plate[k] || length(bar.plate[k]->place - bar.plate[i]->place) > still_px) return true;
+    return false;
+  };
+  std::vector<std::size_t> frames;
+  for (std::size_t i = first; i <= last; ++i) {
+    if (!frames.empty()) {
+      const double since = bar.times_s[i] - bar.times_s[frames.back()] + 1e-6;
+      if (since < kThoroughEvery_s || (since < kRestingEvery_s && !moves(i))) continue;
+    }
+    frames.push_back(i);
+  }
+  return frames;
+}
+
 }  // namespace
 
 Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                         Task& task) {
-  const auto& times = reader.info().times_s;
-  JIB_ASSERT(first <= last && last < times.size() && bar.plate.size() == times.size());
+  JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
   auto looks = quickPass(reader, bar, first, last, task);
   if (!looks) return fail(looks.error());
   std::vector<Sighting> sightings;
@@ -180,47 +204,49 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
     if (!made) return fail(made.error());
     readers.push_back(std::move(*made));
   }
-  if (auto set = reader.seekBefore(first); !set) return fail(set.error());
-  std::size_t from = first;
-  bool more = true;
-  while (more) {
-    if (task.cancelled()) return cancelled();
+  const std::vector<std::size_t> wanted = worthLooking(bar, first, last);
+  if (auto set = reader.seekBefore(wanted.front()); !set) return fail(set.error());
+  std::size_t decoded = 0;
+  // The next frames are decoded while the network looks at these.
+  const auto decode = [&]() -> Result<std::vector<Frame>> {
     std::vector<Frame> frames;
-    while (frames.size() < kWorkers) {
-      auto next = reader.next(Pixels::Colour, from);
+    while (frames.size() < kWorkers && decoded < wanted.size()) {
+      auto next = reader.next(Pixels::Colour, wanted[decoded]);
       if (!next) return fail(next.error());
-      if (!*next || (*next)->index > last) {
-        more = false;
+      if (!*next) {
+        decoded = wanted.size();
         break;
       }
-      from = (*next)->index + 1;
-      while (from < times.size() && times[from] < (*next)->t_s + kThoroughEvery_s - 1e-6) ++from;
+      while (decoded < wanted.size() && wanted[decoded] <= (*next)->index) ++decoded;
       frames.push_back(std::move(**next));
-      if (from > last) {
-        more = false;
-        break;
-      }
     }
-    std::vector<std::optional<Result<PoseReading>>> readings(frames.size());
+    return frames;
+  };
+  auto frames = decode();
+  while (frames && !frames->empty()) {
+    if (task.cancelled()) return cancelled();
+    auto upcoming = std::async(std::launch::async, decode);
+    std::vector<std::optional<Result<PoseReading>>> readings(frames->size());
     cv::parallel_for_(
-        {0, static_cast<int>(frames.size())},
+        {0, static_cast<int>(frames->size())},
         [&](const cv::Range& range) {
           for (int i = range.start; i < range.end; ++i) {
             const auto k = static_cast<std::size_t>(i);
-            if (const auto region = smoothed(*looks, frames[k].t_s))
-              readings[k] = readers[k].read(frames[k].picture, *region);
+            if (const auto region = smoothed(*looks, (*frames)[k].t_s))
+              readings[k] = readers[k].read((*frames)[k].picture, *region);
           }
         },
-        static_cast<double>(frames.size()));
-    for (std::size_t k = 0; k < frames.size(); ++k) {
+        static_cast<double>(frames->size()));
+    for (std::size_t k = 0; k < readings.size(); ++k) {
       if (!readings[k]) continue;
       if (!*readings[k]) return fail(readings[k]->error());
-      if (somebodyIn(**readings[k])) sightings.push_back({frames[k].index, std::move(**readings[k])});
+      if (somebodyIn(**readings[k])) sightings.push_back({(*frames)[k].index, std::move(**readings[k])});
     }
-    if (!frames.empty())
-      task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames.back().index - first) /
-                                    static_cast<double>(last - first + 1));
+    task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames->back().index - first) /
+                                  static_cast<double>(last - first + 1));
+    frames = upcoming.get();
   }
+  if (!frames) return fail(frames.error());
   return sightings;
 }
 

@@ -16,12 +16,11 @@ struct Sighting {
   PoseReading reading;
 };
 
-// Looks at the lifter about ten times a second with the pose network: first quickly, to learn where to look and to
-// smooth that over about a second, then thoroughly. Of several people the one who holds the traced bar is the lifter.
-// Rising frames; empty when nobody is seen. Frames on which nobody is made out are left out.
-// Frame   displayed pixels
-// Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled
-// Thread  re-entrant; `reader` is used by this call only; the network runs on two threads
+// Looks at the lifter with the pose network, about ten times a second while the bar moves: first quickly, to learn
+// where to look and to smooth that over about a second, then thoroughly. Of several people the one who holds the traced
+// bar is the lifter. Rising frames; empty when nobody is seen. Frames on which nobody is made out are left out. Frame
+// displayed pixels Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable;
+// Cancelled Thread  re-entrant; `reader` is used by this call only; the network runs on two threads
 Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarTrace& bar, std::size_t first,
                                         std::size_t last, Task& task);
 
