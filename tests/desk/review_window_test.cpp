@@ -410,12 +410,16 @@ TEST(MeasuresModel, KeepsTheRulesOfModels) {
     a->measures.reps.push_back({{lifts::squatKind("stroke_m"), lifts::Measured{0.5 + 0.01 * i, 0.002, 3}}});
   a->measures.set = {{lifts::squatKind("speed_loss_pct"), lifts::Absent{"One rep shows no loss."}}};
   model.setAnalysis(a);
-  EXPECT_EQ(model.rowCount(), 2);
+  ASSERT_EQ(model.rowCount(), 4);
   EXPECT_EQ(model.columnCount(), 3);
-  EXPECT_EQ(model.index(0, 2).data().toString(), "51.0 ± 0.2");
-  EXPECT_EQ(model.index(0, 0).data().toString(), "Stroke, cm");
-  EXPECT_EQ(model.index(1, 1).data().toString(), "–");
-  EXPECT_EQ(model.index(1, 1).data(Qt::ToolTipRole).toString(), "One rep shows no loss.");
+  EXPECT_TRUE(model.isHeading(0));
+  EXPECT_EQ(model.index(0, 0).data().toString(), "Bar");
+  EXPECT_FALSE(model.index(0, 1).flags() & Qt::ItemIsSelectable);
+  EXPECT_EQ(model.index(1, 2).data().toString(), "51.0 ± 0.2");
+  EXPECT_EQ(model.index(1, 0).data().toString(), "Stroke, cm");
+  EXPECT_EQ(model.index(2, 0).data().toString(), "Set");
+  EXPECT_EQ(model.index(3, 1).data().toString(), "–");
+  EXPECT_EQ(model.index(3, 1).data(Qt::ToolTipRole).toString(), "One rep shows no loss.");
 }
 
 TEST(SubmissionsModel, KeepsTheRulesOfModels) {

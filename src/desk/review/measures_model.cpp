@@ -26,16 +26,27 @@ void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analys
   }
   beginResetModel();
   analysis_ = std::move(analysis);
+  layRows();
   endResetModel();
 }
 
-int MeasuresModel::repRows() const {
-  return analysis_ && !analysis_->measures.reps.empty() ? static_cast<int>(analysis_->measures.reps.front().size()) : 0;
+void MeasuresModel::layRows() {
+  rows_.clear();
+  if (!analysis_) return;
+  const auto lay = [&](const lifts::MeasureList& list, bool of_set) {
+    std::string_view group;
+    for (std::size_t k = 0; k < list.size(); ++k) {
+      if (list[k].kind->group != group) rows_.push_back({true, of_set, k});
+      group = list[k].kind->group;
+      rows_.push_back({false, of_set, k});
+    }
+  };
+  if (!analysis_->measures.reps.empty()) lay(analysis_->measures.reps.front(), false);
+  lay(analysis_->measures.set, true);
 }
 
 int MeasuresModel::rowCount(const QModelIndex& parent) const {
-  if (parent.isValid() || !analysis_) return 0;
-  return repRows() + static_cast<int>(analysis_->measures.set.size());
+  return parent.isValid() || !analysis_ ? 0 : static_cast<int>(rows_.size());
 }
 
 int MeasuresModel::columnCount(const QModelIndex& parent) const {
@@ -44,15 +55,15 @@ int MeasuresModel::columnCount(const QModelIndex& parent) const {
 }
 
 const lifts::MeasureKind& MeasuresModel::kind(int row) const {
-  return row < repRows() ? *analysis_->measures.reps.front()[static_cast<std::size_t>(row)].kind
-                         : *analysis_->measures.set[static_cast<std::size_t>(row - repRows())].kind;
+  const Row& r = rows_[static_cast<std::size_t>(row)];
+  return *(r.of_set ? analysis_->measures.set : analysis_->measures.reps.front())[r.measure].kind;
 }
 
 const lifts::NamedMeasure* MeasuresModel::at(int row, int column) const {
-  if (column < 1) return nullptr;
-  if (row < repRows())
-    return &analysis_->measures.reps[static_cast<std::size_t>(column - 1)][static_cast<std::size_t>(row)];
-  return column == 1 ? &analysis_->measures.set[static_cast<std::size_t>(row - repRows())] : nullptr;
+  const Row& r = rows_[static_cast<std::size_t>(row)];
+  if (column < 1 || r.heading) return nullptr;
+  if (!r.of_set) return &analysis_->measures.reps[static_cast<std::size_t>(column - 1)][r.measure];
+  return column == 1 ? &analysis_->measures.set[r.measure] : nullptr;
 }
 
 std::optional<coaching::Verdict> MeasuresModel::verdict(int row, int column) const {
@@ -72,6 +83,12 @@ std::optional<coaching::Verdict> MeasuresModel::verdict(int row, int column) con
 QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
   if (!analysis_ || !index.isValid()) return {};
   const lifts::MeasureKind& k = kind(index.row());
+  if (isHeading(index.row())) {
+    if (role == Qt::DisplayRole && index.column() == 0) return text(k.group);
+    if (role == Qt::ForegroundRole) return colours().faint;
+    if (role == Qt::BackgroundRole) return colours().raised;
+    return {};
+  }
   if (role == IdRole) return text(k.id);
   if (index.column() == 0) {
     if (role == Qt::DisplayRole) {
@@ -118,6 +135,11 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
     default:
       return {};
   }
+}
+
+Qt::ItemFlags MeasuresModel::flags(const QModelIndex& index) const {
+  if (index.isValid() && isHeading(index.row())) return Qt::ItemIsEnabled;
+  return QAbstractTableModel::flags(index);
 }
 
 QVariant MeasuresModel::headerData(int section, Qt::Orientation orientation, int role) const {

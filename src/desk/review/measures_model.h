@@ -8,12 +8,15 @@
 
 namespace jib::desk {
 
-// Measures by rep, with the set's own below; every cell knows its frame. Never computes a measure.
+// Measures by rep under the headings a coach thinks in, with the set's own last; every cell knows its frame. Never
+// computes a measure.
 class MeasuresModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
   enum Role { TimeRole = Qt::UserRole, DrawingRole, VerdictRole, IdRole };
+  // A row that is a heading and spans all columns.
+  bool isHeading(int row) const { return rows_.at(static_cast<std::size_t>(row)).heading; }
 
   explicit MeasuresModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
   void setAnalysis(std::shared_ptr<const coaching::Analysis> analysis);
@@ -21,15 +24,22 @@ class MeasuresModel : public QAbstractTableModel {
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override;
   QVariant data(const QModelIndex& index, int role = Qt::DisplayRole) const override;
+  Qt::ItemFlags flags(const QModelIndex& index) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role = Qt::DisplayRole) const override;
 
  private:
+  struct Row {
+    bool heading = false;
+    bool of_set = false;
+    std::size_t measure = 0;  // of a heading: the first below it
+  };
+  void layRows();
   const lifts::NamedMeasure* at(int row, int column) const;
   const lifts::MeasureKind& kind(int row) const;
-  int repRows() const;
   std::optional<coaching::Verdict> verdict(int row, int column) const;
 
   std::shared_ptr<const coaching::Analysis> analysis_;
+  std::vector<Row> rows_;
 };
 
 }  // namespace jib::desk

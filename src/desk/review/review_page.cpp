@@ -291,6 +291,9 @@ void ReviewPage::refreshNumbers() {
   for (int c = 1; c < measures_->columnCount(); ++c)
     table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
   const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
+  table_->clearSpans();
+  for (int r = 0; r < measures_->rowCount(); ++r)
+    if (measures_->isHeading(r)) table_->setSpan(r, 0, 1, measures_->columnCount());
   place_->setText(placed ? tr("Correct on this frame") : tr("Place body points"));
   QStringList notes;
   const auto& camera = a->trace.camera;

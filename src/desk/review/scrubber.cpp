@@ -99,6 +99,29 @@ void Scrubber::paintCurve(QPainter& painter, const QRectF& area) {
       }
 }
 
+// How sure the body points are, along the clip: full where they are within a centimetre and a half, thinner the less
+// sure, nothing where there are none.
+void Scrubber::paintCertainty(QPainter& painter, const QRectF& area) {
+  const auto a = document_.analysis();
+  if (!a->trace.body) return;
+  const auto& trace = a->trace.trace;
+  const double px = a->trace.camera.pixelsPerMetre(a->trace.camera.hip_m);
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(colours().ink);
+  for (std::size_t i = 0; i + 1 < trace.size(); ++i) {
+    const auto &hip = trace.frames[i][tracing::at(tracing::Landmark::Hip)],
+               &knee = trace.frames[i][tracing::at(tracing::Landmark::Knee)];
+    if (!hip || !knee) continue;
+    const double sigma_m = std::max(hip->sigma_px, knee->sigma_px) / px;
+    const double thick = sigma_m < 0.015 ? 4 : sigma_m < 0.025 ? 3 : sigma_m < 0.04 ? 2 : 1;
+    const double x0 = std::floor(xAt(trace.times_s[i])), x1 = std::ceil(xAt(trace.times_s[i + 1]));
+    painter.drawRect(QRectF(x0, area.bottom() + 14 - thick, x1 - x0, thick));
+  }
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setBrush(Qt::NoBrush);
+}
+
 void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
   const auto a = document_.analysis();
   QFont small = font();
@@ -136,6 +159,7 @@ void Scrubber::paintEvent(QPaintEvent*) {
   painter.fillRect(area, colours().deep);
   if (document_.analysis()) {
     paintCurve(painter, area);
+    paintCertainty(painter, area);
     paintReps(painter, area);
   } else {
     painter.setPen(colours().faint);
@@ -171,7 +195,7 @@ QString Scrubber::eventNear(double x) const {
     for (const auto& [t, name] : events)
       if (t >= 0 && std::abs(xAt(t) - x) < 6) return tr("Rep %1: %2, %3 s").arg(i + 1).arg(name).arg(t, 0, 'f', 2);
   }
-  return {};
+  return a->trace.body ? tr("The line below tells how sure the body points are: the thicker, the surer.") : QString();
 }
 
 void Scrubber::mousePressEvent(QMouseEvent* event) {

@@ -31,6 +31,7 @@ class Scrubber : public QWidget {
 
  private:
   void paintCurve(QPainter& painter, const QRectF& area);
+  void paintCertainty(QPainter& painter, const QRectF& area);
   void paintReps(QPainter& painter, const QRectF& area);
   QString eventNear(double x) const;
 

@@ -186,7 +186,9 @@ void Stage::paintEvent(QPaintEvent*) {
   painter.drawImage(QPointF(0, 0), picture_);
   painter.restore();
   const auto analysis = document_.analysis();
-  if (analysis && frame_ < analysis->trace.trace.size()) {
+  // While points are being placed only the figure they are placed on is drawn.
+  const bool placing_body = placing_ && placing_ != Landmark::Bar;
+  if (analysis && frame_ < analysis->trace.trace.size() && !placing_body) {
     drawing::OverlayPainter overlay(painter, *analysis, v, std::max(0.8, width() / 850.0));
     if (evidence_)
       overlay.paintEvidence(frame_, *evidence_);
