@@ -98,7 +98,7 @@ int replying(const std::string& clip, const std::string& points, double ffmpeg) 
   const auto book = coaching::CueBook::shipped();
   coaching::AnalysisRequest request;
   request.trace.placed = *placed;
-  request.trace.look_for_body = false;
+  request.trace.parts.network = false;
   std::optional<coaching::Analysis> analysis;
   const double whole = median(3, [&](int) {
     auto reader = footage::FrameReader::open(clip);

@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QEventLoop>
+#include <QLabel>
 #include <QTabWidget>
 #include <QTableView>
 #include <QTimer>
@@ -11,6 +12,7 @@
 #include "desk/desk_window.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
+#include "desk/review/cue_panel.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/review_page.h"
 #include "desk/review/stage.h"
@@ -79,6 +81,10 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
     page.showEvidence(cue.t_s, kind ? kind->drawing : lifts::Drawing::Chain);
   }
   shoot(QStringLiteral("review-cues"));
+  if (auto* rival = page.findChild<QLabel*>(QStringLiteral("rival"))) {
+    page.findChild<CuePanel*>()->ensureWidgetVisible(rival, 0, 300);
+    shoot(QStringLiteral("rival-causes"));
+  }
   page.findChild<QAction*>(QStringLiteral("keys"))->trigger();
   shoot(QStringLiteral("keys"));
   window.showLibrary();

@@ -36,7 +36,7 @@ inline const coaching::Analysis& smallAnalysis() {
   static const coaching::Analysis kAnalysis = [] {
     const auto reps = simulate::trueSet(smallTruth()).reps;
     coaching::AnalysisRequest request;
-    request.trace.look_for_body = false;  // a few seconds for each of many tests; body_fit_test.cpp looks
+    request.trace.parts.network = false;  // a few seconds for each of many tests; body_fit_test.cpp looks
     request.trace.placed = {placedAt(smallTruth(), 20, false),
                             placedAt(smallTruth(), static_cast<std::size_t>(reps[0].bottom_t * 30), true)};
     auto reader = footage::FrameReader::open(JIB_MADE_CLIP);

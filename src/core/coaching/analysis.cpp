@@ -61,7 +61,10 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.measures = lifts::measureSquat(a.motion, a.reps);
   a.findings = judge(a.measures, style);
   for (Finding& f : a.findings)
-    if (const CueEntry* e = book.entry(f.id)) f.causes = e->causes;
+    if (const CueEntry* e = book.entry(f.id)) {
+      f.causes = e->causes;
+      f.rivals = weigh(e->rivals, a.measures);
+    }
   a.proposal = propose(a.findings, a.reps.size(), book, style);
   a.style_id = style.id;
   a.notices = noticesOf(a);

@@ -4,12 +4,37 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <sstream>
 
 #include "core/base/resources.h"
 #include "core/coaching/toml_reader.h"
 
 namespace jib::coaching {
 namespace {
+
+// "knee_slide_back_m > 0.03"
+EvidenceRule readRule(const std::string& text, bool speaks_for, const TomlTable& table) {
+  std::istringstream words(text);
+  EvidenceRule rule;
+  std::string sign, rest;
+  if (!(words >> rule.measure >> sign >> rule.threshold) || (words >> rest) || (sign != ">" && sign != "<"))
+    table.refuse(fmt::format("\"{}\" must read like \"descent_s < 1.0\"", text));
+  if (!lifts::squatKind(rule.measure)) table.refuse(fmt::format("there is no measure \"{}\"", rule.measure));
+  rule.above = sign == ">";
+  rule.speaks_for = speaks_for;
+  return rule;
+}
+
+CauseRule readCause(TomlTable table) {
+  CauseRule c;
+  c.cause = table.text("cause");
+  c.test = table.text("test");
+  c.cost = static_cast<int>(table.number("cost"));
+  for (const auto& rule : table.texts("for")) c.evidence.push_back(readRule(rule, true, table));
+  for (const auto& rule : table.texts("against")) c.evidence.push_back(readRule(rule, false, table));
+  table.refuseUnknown();
+  return c;
+}
 
 CueEntry readEntry(const std::string& finding, TomlTable table) {
   CueEntry e;
@@ -25,6 +50,7 @@ CueEntry readEntry(const std::string& finding, TomlTable table) {
   e.proof = table.text("proof");
   e.side_effect = table.text("side_effect");
   e.clears = table.texts("clears");
+  for (const TomlTable& rival : table.tables("rival")) e.rivals.push_back(readCause(rival));
   table.refuseUnknown();
   if (e.wordings.empty()) table.refuse("\"wordings\" holds nothing to say");
   return e;
@@ -111,7 +137,7 @@ Proposal propose(const std::vector<Finding>& findings, std::size_t reps, const C
   for (const Finding& f : findings) {
     const CueEntry* e = book.entry(f.id);
     if (!e) continue;
-    if (f.verdict == Verdict::No) proposal.keep.push_back(e->keep);
+    if (f.verdict == Verdict::No && !e->keep.empty()) proposal.keep.push_back(e->keep);
     if (f.verdict == Verdict::TooClose) undecided = true;
     if (f.verdict == Verdict::Yes) wanted.emplace_back(&f, e);
   }

@@ -15,12 +15,13 @@ struct CueEntry {
   std::string finding;
   int link = 0;  // place in the chain of the lift; earlier links first
   std::string title;
-  std::string keep;  // what to say when it is right
+  std::string keep;  // what to say when it is right; empty where that is not worth words
   std::vector<std::string> causes;
   std::vector<std::string> wordings;
   std::string drill, load, proof, side_effect;
   int weeks = 4;
   std::vector<std::string> clears;
+  std::vector<CauseRule> rivals;  // causes that measurements can tell apart
 };
 
 class CueBook {

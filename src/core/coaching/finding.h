@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "core/coaching/rival_cause.h"
 #include "core/coaching/style.h"
 #include "core/lifts/squat.h"
 
@@ -26,7 +27,8 @@ struct Finding {
   double limit = 0;
   Side side = Side::Above;
   std::string settle;
-  std::vector<std::string> causes;
+  std::vector<std::string> causes;  // all that the cue book knows of
+  std::vector<RivalCause> rivals;   // those that measurements can tell apart, best to test first
 };
 
 // A single value against a limit.

@@ -46,6 +46,21 @@ std::vector<std::string> TomlTable::texts(std::string_view key) {
   return all;
 }
 
+std::vector<TomlTable> TomlTable::tables(std::string_view key) {
+  known_.insert(std::string(key));
+  const toml::node* node = table_.get(key);
+  if (!node) return {};
+  const toml::array* array = node->as_array();
+  if (!array) refuse(fmt::format("\"{}\" must be a list of tables", key), node);
+  std::vector<TomlTable> all;
+  for (const auto& item : *array) {
+    const toml::table* table = item.as_table();
+    if (!table) refuse(fmt::format("\"{}\" must hold only tables", key), &item);
+    all.emplace_back(*table, file_);
+  }
+  return all;
+}
+
 void TomlTable::refuseUnknown() const {
   for (const auto& [key, node] : table_)
     if (!known_.count(key.str())) refuse(fmt::format("\"{}\" is not known here", key.str()), &node);

@@ -26,6 +26,8 @@ class TomlTable {
   std::string text(std::string_view key);
   double number(std::string_view key);
   std::vector<std::string> texts(std::string_view key);
+  // A list of tables; empty when the key is not there.
+  std::vector<TomlTable> tables(std::string_view key);
   void refuseUnknown() const;
   [[noreturn]] void refuse(const std::string& what, const toml::node* at = nullptr) const;
 

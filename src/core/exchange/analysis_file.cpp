@@ -73,6 +73,28 @@ Json repToJson(const Analysis& a, std::size_t i) {
   return rep;
 }
 
+std::string_view nameOf(coaching::Standing standing) {
+  return standing == coaching::Standing::Supported  ? "supported"
+         : standing == coaching::Standing::Unlikely ? "unlikely"
+                                                    : "open";
+}
+
+Json rivalsToJson(const std::vector<coaching::RivalCause>& rivals) {
+  Json all = Json::array();
+  const auto texts = [](const std::vector<coaching::Evidence>& evidence) {
+    Json list = Json::array();
+    for (const auto& e : evidence) list.push_back(coaching::textOf(e));
+    return list;
+  };
+  for (const auto& r : rivals)
+    all.push_back({{"cause", r.cause},
+                   {"standing", nameOf(r.standing)},
+                   {"for", texts(r.speaking_for)},
+                   {"against", texts(r.speaking_against)},
+                   {"test", r.test}});
+  return all;
+}
+
 Json findingToJson(const coaching::Finding& f) {
   return {{"id", f.id},
           {"reps", f.reps},
@@ -85,6 +107,7 @@ Json findingToJson(const coaching::Finding& f) {
           {"unit", f.kind->unit},
           {"t", f.worst.t_s},
           {"causes", f.causes},
+          {"rivals", rivalsToJson(f.rivals)},
           {"settle", f.verdict == coaching::Verdict::TooClose ? Json(f.settle) : Json()}};
 }
 

@@ -247,7 +247,8 @@ Answer kneeArrival(const Look& k) {
     if (!knee || !bar || knee->x < there) continue;
     const double pct = 100 * (high->z - bar->z) / (high->z - low->z);
     return Measured{std::clamp(pct, 0.0, 100.0),
-                    8 + 300 * k.wander(Landmark::Knee, k.m.times_s[i]) / (bottom->x - start->x), k.m.times_s[i]};
+                    std::hypot(6, 250 * k.wander(Landmark::Knee, k.m.times_s[i]) / (bottom->x - start->x)),
+                    k.m.times_s[i]};
   }
   return Absent{kHidden};
 }
@@ -295,7 +296,7 @@ Answer footLift(const Look& k, Landmark end) {
       most = {p->z - start->z, 0, k.m.times_s[i]};
   // A shoe that tips by a centimetre or two hardly changes its picture: lifts of 2 cm were read as half of that and
   // less.
-  most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.008);
+  most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.002, std::min(0.012, 2 * most.value));
   return most;
 }
 

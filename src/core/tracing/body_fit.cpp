@@ -396,7 +396,8 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
 }
 
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
-                                 int picture_height, std::size_t first, std::size_t last, const BodyTrack* tracked) {
+                                 int picture_height, std::size_t first, std::size_t last, bool tie_to_bar,
+                                 const BodyTrack* tracked) {
   JIB_ASSERT(first <= last && last < bar.plate.size());
   const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   Fit fit;
@@ -424,7 +425,7 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
   const double tracked_weight = 1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
   const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   for (std::size_t i = first; i <= last; ++i) {
-    if (bar.plate[i])
+    if (tie_to_bar && bar.plate[i])
       problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BarCost, 2, kFeet, kLengths, kParts>(
                                    new BarCost{camera.toPlane(bar.plate[i]->place, camera.plate_m), tie_m, &camera}),
                                nullptr, fit.feet.data(), fit.lengths.data(), posture(i));

@@ -28,7 +28,7 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings);
 // placed frame, shin, thigh and trunk are then those that fit both; feet and apparent lengths stay as they were
 // followed.
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
-                                 int picture_height, std::size_t first, std::size_t last,
+                                 int picture_height, std::size_t first, std::size_t last, bool tie_to_bar = true,
                                  const BodyTrack* tracked = nullptr);
 
 }  // namespace jib::tracing

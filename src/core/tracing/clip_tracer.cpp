@@ -145,8 +145,8 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
 
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
-  const bool placed = complete(request.placed);
-  const bool look = request.look_for_body && !known.sightings;
+  const bool placed = complete(request.placed) && request.parts.flow;
+  const bool look = request.parts.network && !known.sightings;
   ClipTrace clip;
   // The parts' shares of the time they take together.
   const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
@@ -192,11 +192,11 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     if (body) {
       std::optional<BodyTrack> both;
       if (clip.sightings && clip.forward)
-        both = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, from, to, &*body);
+        both = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, from, to, request.parts.bar_tie, &*body);
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
   } else if (clip.sightings && clip.forward) {
-    if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last))
+    if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last, request.parts.bar_tie))
       clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }
   if (clip.body) solveAgain(clip, request, info.width, info.height);

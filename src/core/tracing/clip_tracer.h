@@ -17,11 +17,18 @@ namespace jib::tracing {
 
 enum class View { Auto, Left, Right };  // the side of the athlete that faces the camera
 
+// What the body is traced with; switched off one by one to measure what each is worth (bench/accuracy.cpp).
+struct TraceParts {
+  bool network = true;  // sightings of the pose network
+  bool flow = true;     // patches followed from a placed frame
+  bool bar_tie = true;  // the trunk held to the traced bar, where sightings are fitted
+};
+
 struct TraceRequest {
   View view = View::Auto;
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
-  bool look_for_body = true;  // with the pose network
+  TraceParts parts;
 };
 
 // What earlier tracing of the same clip found out, so that it need not be done again.

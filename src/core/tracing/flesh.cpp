@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/tracing/pin_correction.h"
 
 namespace jib::tracing {
 namespace {
@@ -46,12 +47,14 @@ Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<
       flesh.crease_out_m = dot(*crease - fold->hip, fold->out) / px;
       flesh.crease_along_m = dot(*crease - fold->hip, fold->along) / px;
       flesh.crease_sigma_m = 0.006;
+      flesh.crease_clicked = true;
     }
     if (top && fold->hip.y > deepest_knee) {
       deepest_knee = fold->hip.y;
       flesh.knee_top_m = (fold->knee.y - top->y) / px;
       flesh.knee_top_forward_m = camera.forward * (top->x - fold->knee.x) / px;
       flesh.knee_top_sigma_m = 0.005;
+      flesh.knee_top_clicked = true;
     }
   }
   return flesh;
@@ -62,17 +65,21 @@ void addFlesh(Trace& trace, const SideCamera& camera, const Flesh& flesh) {
   for (std::size_t i = 0; i < trace.size(); ++i) {
     const auto fold = foldAt(trace, camera, i);
     if (!fold) continue;
-    const auto set = [&](Landmark landmark, PixelPoint place, Landmark joint, double sigma_m) {
+    const auto set = [&](Landmark landmark, PixelPoint place, Landmark joint, double sigma_m, bool clicked) {
       auto& point = trace.frames[i][at(landmark)];
       if (point && point->origin == Origin::Pinned) return;
-      point = TracedPoint{place, std::hypot(trace.frames[i][at(joint)]->sigma_px, sigma_m * px), Origin::Fitted};
+      // A click ties the flesh to the followed joint itself: how exactly the joint was placed no longer matters.
+      double joint_px = trace.frames[i][at(joint)]->sigma_px;
+      const double placing_px = wanderOf(joint, BodyTrack{}).placing_m * px;
+      if (clicked) joint_px = std::sqrt(std::max(0.0, joint_px * joint_px - placing_px * placing_px));
+      point = TracedPoint{place, std::hypot(joint_px, sigma_m * px), Origin::Fitted};
     };
     set(Landmark::HipCrease,
         fold->hip + fold->out * (flesh.crease_out_m * px) + fold->along * (flesh.crease_along_m * px), Landmark::Hip,
-        flesh.crease_sigma_m);
+        flesh.crease_sigma_m, flesh.crease_clicked);
     set(Landmark::KneeTop,
         fold->knee + PixelPoint{camera.forward * flesh.knee_top_forward_m * px, -flesh.knee_top_m * px}, Landmark::Knee,
-        flesh.knee_top_sigma_m);
+        flesh.knee_top_sigma_m, flesh.knee_top_clicked);
   }
 }
 

@@ -16,9 +16,11 @@ struct Flesh {
   double crease_out_m = 0.070;
   double crease_along_m = 0.0;
   double crease_sigma_m = 0.013;  // the prior's spread over people; a click brings it down
+  bool crease_clicked = false;
   double knee_top_m = 0.055;
   double knee_top_forward_m = 0.0;
   double knee_top_sigma_m = 0.008;
+  bool knee_top_clicked = false;
 };
 
 // The prior, replaced by what was clicked: the click nearest to the deepest posture counts.

@@ -88,10 +88,10 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
       w = network ? Wander{0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
       break;
     case Landmark::Knee:
-      w = network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.008, 0.004, 0.007};
+      w = network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.007, 0.004, 0.007};
       break;
     case Landmark::Hip:
-      w = network ? Wander{0.022, 0.016, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
+      w = network ? Wander{0.022, 0.016, 0.006, 0.010} : Wander{0, 0.011, 0.005, 0.010};
       break;
     default:
       w = network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};

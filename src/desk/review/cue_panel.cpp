@@ -255,12 +255,39 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   box->addWidget(verdict);
   if (f.verdict == coaching::Verdict::TooClose && !f.settle.empty())
     box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
-  if (f.verdict == coaching::Verdict::Yes && !f.causes.empty()) {
+  if (f.verdict == coaching::Verdict::Yes && !f.rivals.empty()) {
+    addRivals(f, *box);
+  } else if (f.verdict == coaching::Verdict::Yes && !f.causes.empty()) {
     QStringList causes;
     for (const auto& c : f.causes) causes << q(c);
     box->addWidget(words(tr("May come from: %1").arg(causes.join(QStringLiteral(", "))), true));
   }
   column_->addWidget(card);
+}
+
+// Several causes fit one fault: what speaks for and against each, and the cheapest test first.
+void CuePanel::addRivals(const coaching::Finding& f, QVBoxLayout& box) {
+  box.addWidget(words(tr("May come from, cheapest test first:"), true));
+  const auto joined = [](const std::vector<coaching::Evidence>& evidence) {
+    QStringList all;
+    for (const auto& e : evidence) all << q(coaching::textOf(e)).toHtmlEscaped();
+    return all.join(QStringLiteral("; "));
+  };
+  for (const auto& r : f.rivals) {
+    const QString mark = r.standing == coaching::Standing::Supported  ? QStringLiteral("▲")
+                         : r.standing == coaching::Standing::Unlikely ? QStringLiteral("▽")
+                                                                      : QStringLiteral("○");
+    QString text = tr("%1 <b>%2</b>").arg(mark, q(r.cause).toHtmlEscaped());
+    if (!r.speaking_for.empty()) text += tr("<br>for: %1").arg(joined(r.speaking_for));
+    if (!r.speaking_against.empty()) text += tr("<br>against: %1").arg(joined(r.speaking_against));
+    if (r.standing == coaching::Standing::Open) text += tr("<br>the film cannot tell");
+    if (r.standing != coaching::Standing::Unlikely) text += tr("<br><i>test: %1</i>").arg(q(r.test).toHtmlEscaped());
+    auto* line = words(text, r.standing == coaching::Standing::Unlikely);
+    line->setTextFormat(Qt::RichText);
+    line->setObjectName(QStringLiteral("rival"));
+    line->setContentsMargins(10, 2, 0, 2);
+    box.addWidget(line);
+  }
 }
 
 std::size_t CuePanel::repCount() const {

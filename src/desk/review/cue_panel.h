@@ -28,6 +28,7 @@ class CuePanel : public QScrollArea {
   void addFindings();
   void addFinding(const coaching::Finding& finding);
   void change(const QString& text, CueChoice to, int gesture);
+  void addRivals(const coaching::Finding& f, QVBoxLayout& box);
   void choose(const coaching::Finding& finding);
   std::size_t repCount() const;
 

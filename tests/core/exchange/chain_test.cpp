@@ -80,7 +80,7 @@ TEST(Chain, SeesTheKneesSlideBack) {
 TEST(Chain, NeedsNoBodyForTheBar) {
   auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
   coaching::AnalysisRequest request;
-  request.trace.look_for_body = false;
+  request.trace.parts.network = false;
   Task task;
   const auto a =
       coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
