@@ -1,0 +1,151 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What the coach is told about a clip's limits, on the small clip made worse in one respect each.
+#include <gtest/gtest.h>
+
+#include "core/base/angle.h"
+#include "tests/core/analysed_clip.h"
+
+namespace jib::tests {
+namespace {
+
+using coaching::Analysis;
+using tracing::at;
+using tracing::Landmark;
+
+Analysis judgedAgain(Analysis a) {
+  static const auto kStyle = *coaching::shippedStyle("balanced");
+  static const auto kBook = *coaching::CueBook::shipped();
+  coaching::judgeAgain(a, kStyle, kBook);
+  return a;
+}
+
+const coaching::Notice* noticeOf(const Analysis& a, std::string_view id) {
+  const auto n = std::find_if(a.notices.begin(), a.notices.end(), [&](const auto& x) { return x.id == id; });
+  return n == a.notices.end() ? nullptr : &*n;
+}
+
+Analysis withBody(const std::function<void(tracing::BodyTrack&)>& change) {
+  Analysis a = smallAnalysis();
+  auto body = *a.trace.body;
+  change(body);
+  a.trace.body = std::make_shared<const tracing::BodyTrack>(std::move(body));
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  return judgedAgain(std::move(a));
+}
+
+TEST(Notices, AreFewOnAGoodClip) {
+  const Analysis a = judgedAgain(smallAnalysis());
+  for (const char* id : {"body_not_placed", "facing_unknown", "points_proposed", "feet_cut", "camera_height", "oblique",
+                         "variable_rate", "single", "gaps", "network_missing"})
+    EXPECT_EQ(noticeOf(a, id), nullptr) << id;
+}
+
+TEST(Notices, SayThatTheBodyIsMissingAndThatThisIsNoCleanBill) {
+  Analysis a = smallAnalysis();
+  a.trace.body = nullptr;
+  a.request.trace.placed.clear();
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  a = judgedAgain(std::move(a));
+  EXPECT_NE(noticeOf(a, "body_not_placed"), nullptr);
+  EXPECT_FALSE(a.proposal.change_nothing);
+}
+
+TEST(Notices, SayWhoSetThePoints) {
+  const Analysis a = withBody([](tracing::BodyTrack& b) { b.source = tracing::BodySource::Network; });
+  ASSERT_NE(noticeOf(a, "points_proposed"), nullptr);
+  EXPECT_NE(noticeOf(a, "points_proposed")->text.find("still frame"), std::string::npos) << "and what to do about it";
+}
+
+TEST(Notices, SayThatFeetAreCutOffAndLeaveOutWhatNeedsThem) {
+  Analysis a = smallAnalysis();
+  a.request.trace.placed.clear();
+  auto body = *a.trace.body;
+  body.source = tracing::BodySource::Network;
+  body.feet_seen = false;
+  a.trace.body = std::make_shared<const tracing::BodyTrack>(std::move(body));
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  a = judgedAgain(std::move(a));
+  EXPECT_NE(noticeOf(a, "feet_cut"), nullptr);
+  for (const char* id : {"bar_to_midfoot_mean_m", "bar_to_midfoot_max_m", "heel_lift_m", "shin_bottom_deg"})
+    EXPECT_FALSE(lifts::find(a.measures.reps[0], id)->measured()) << id;
+  const auto& absent = std::get<lifts::Absent>(lifts::find(a.measures.reps[0], "bar_to_midfoot_mean_m")->measure);
+  EXPECT_NE(absent.reason.find("feet"), std::string::npos);
+  for (const char* id : {"trunk_lean_bottom_deg", "hip_shoulder_rise_ratio", "descent_s"})
+    EXPECT_TRUE(lifts::find(a.measures.reps[0], id)->measured()) << id;
+}
+
+TEST(Notices, AskForALensLevelWithTheHip) {
+  Analysis a = smallAnalysis();
+  a.trace.camera.pitch_rad = radians(16);
+  const Analysis judged = judgedAgain(std::move(a));
+  ASSERT_NE(noticeOf(judged, "camera_height"), nullptr);
+  EXPECT_NE(noticeOf(judged, "camera_height")->text.find("level with the hip"), std::string::npos);
+}
+
+TEST(Notices, AskForAViewSquareToTheLift) {
+  Analysis a = smallAnalysis();
+  a.trace.camera.yaw_rad = radians(-18);
+  EXPECT_NE(noticeOf(judgedAgain(a), "oblique"), nullptr);
+  a.trace.camera.yaw_rad = radians(9);
+  EXPECT_EQ(noticeOf(judgedAgain(a), "oblique"), nullptr);
+}
+
+TEST(Notices, SayThatTheFrameRateVaries) {
+  Analysis a = smallAnalysis();
+  a.clip.variable_rate = true;
+  EXPECT_NE(noticeOf(judgedAgain(std::move(a)), "variable_rate"), nullptr);
+}
+
+TEST(Notices, SayWhyTheNetworkWasNotAsked) {
+  Analysis a = smallAnalysis();
+  a.trace.sightings_trouble = "The pose network is not there. Install the program again.";
+  const Analysis judged = judgedAgain(std::move(a));
+  ASSERT_NE(noticeOf(judged, "network_missing"), nullptr);
+  EXPECT_EQ(noticeOf(judged, "network_missing")->text, "The pose network is not there. Install the program again.");
+}
+
+TEST(Notices, SayThatThePlateIsHiddenForLong) {
+  Analysis a = smallAnalysis();
+  auto bar = *a.trace.bar;
+  const auto reps = a.reps;
+  // Between the reps, so that they are still counted.
+  const std::size_t from = a.motion.frameAt(reps[0].lockout_t) + 3;
+  for (std::size_t i = from; i < from + bar.plate.size() / 15 && i < bar.plate.size(); ++i) bar.plate[i].reset();
+  a.trace.bar = std::make_shared<const tracing::BarTrace>(std::move(bar));
+  EXPECT_NE(noticeOf(judgedAgain(std::move(a)), "gaps"), nullptr);
+}
+
+TEST(Judging, GivesRivalCausesWithTheirEvidence) {
+  const Analysis a = judgedAgain(smallAnalysis());
+  const auto f = std::find_if(a.findings.begin(), a.findings.end(),
+                              [](const auto& x) { return x.id == "squat.knees_slide_back"; });
+  ASSERT_NE(f, a.findings.end());
+  ASSERT_FALSE(f->rivals.empty());
+  for (std::size_t i = 1; i < f->rivals.size(); ++i) {
+    const bool was_unlikely = f->rivals[i - 1].standing == coaching::Standing::Unlikely;
+    const bool unlikely = f->rivals[i].standing == coaching::Standing::Unlikely;
+    EXPECT_LE(was_unlikely, unlikely) << "the unlikely ones last";
+    if (was_unlikely == unlikely) {
+      EXPECT_LE(f->rivals[i - 1].cost, f->rivals[i].cost);
+    }
+  }
+}
+
+TEST(Judging, NeverChangesAMeasureWithTheStyle) {
+  const auto book = *coaching::CueBook::shipped();
+  Analysis a = smallAnalysis();
+  std::vector<double> first;
+  for (const char* id : {"balanced", "lean_friendly", "upright", "minimal"}) {
+    coaching::judgeAgain(a, *coaching::shippedStyle(id), book);
+    EXPECT_EQ(a.style_id, id);
+    std::vector<double> values;
+    for (const auto& rep : a.measures.reps)
+      for (const auto& m : rep)
+        if (const auto* v = m.measured()) values.insert(values.end(), {v->value, v->sigma, v->t_s});
+    if (first.empty()) first = values;
+    EXPECT_EQ(values, first) << id;
+  }
+}
+
+}  // namespace
+}  // namespace jib::tests
