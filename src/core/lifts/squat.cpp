@@ -21,6 +21,8 @@ constexpr double kNearFinal_deg = 4;  // or this close to the joint's own final 
 constexpr const char* kNoBody = "The body points are not placed yet.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
 constexpr const char* kNoFeet = "The feet are not in the picture; film so that the whole shoe shows.";
+constexpr const char* kGap = "The plate is hidden for part of the way.";
+constexpr double kLongestGap_s = 0.12;
 constexpr const char* kHidden = "Not seen at that moment.";
 
 // One rep of one motion, with the questions all measures ask.
@@ -321,6 +323,12 @@ Answer ascent(const Look& k) {
 
 Answer peakSpeed(const Look& k, double from_t, double to_t, double sign) {
   std::optional<Measured> most;
+  // The fastest moment may lie in a gap.
+  double seen_t = from_t;
+  for (std::size_t i = k.m.frameAt(from_t); i <= k.m.frameAt(to_t); ++i) {
+    if (k.m.bar_vz_mps[i]) seen_t = k.m.times_s[i];
+    if (k.m.times_s[i] - seen_t > kLongestGap_s * k.m.slow_factor) return Absent{kGap};
+  }
   for (std::size_t i = k.m.frameAt(from_t); i <= k.m.frameAt(to_t); ++i)
     if (const auto& v = k.m.bar_vz_mps[i]; v && (!most || sign * *v > most->value))
       most = Measured{sign * *v, 0.015 + std::abs(*v) * k.m.calibration.scale_sigma_rel, k.m.times_s[i]};

@@ -15,7 +15,10 @@ namespace {
 
 // A sleeve is 50 mm thick and the rim 450 mm, so the end's radius is 0.111 rims, a little more as it is nearer.
 constexpr double kSleeveOverRim = 50.0 / 450.0;
-constexpr double kMostLead = 0.30;
+// The sleeve stands out of the outermost plate by a hand's breadth at least: less is a mark on the plate itself.
+constexpr double kLeastLead = 0.03, kMostLead = 0.30;
+constexpr double kMostTurned = 0.45;  // tangent of the camera's turn away from the bar: beyond this it is no side view
+constexpr double kUsualFocal = 0.83;  // over the picture's longer side
 constexpr std::size_t kMostFrames = 160;
 constexpr std::size_t kFewest = 12;
 
@@ -137,6 +140,8 @@ std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, 
   const double radius = seen.front().fit.shape.radius_px;
   const double reach = std::max(1.0, 0.03 * radius);
 
+  const double farthest = kMostTurned * kUsualFocal * 2 * std::max(middle.x, middle.y);  // px to the vanishing point
+
   // Every pair of spots far enough apart proposes a ratio and a constant; the one most frames agree with wins.
   std::vector<std::size_t> order;
   for (std::size_t i = 0; i < spots.size(); i += std::max<std::size_t>(1, spots.size() / 60)) order.push_back(i);
@@ -148,8 +153,9 @@ std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, 
       if (apart < 0.8 * radius) continue;
       BarEndOffset tried;
       tried.ratio = (spots[b].offset.y - spots[a].offset.y) / apart;
-      if (tried.ratio < -0.02 || tried.ratio > kMostLead) continue;
+      if (tried.ratio < kLeastLead || tried.ratio > kMostLead) continue;
       tried.constant = spots[a].offset - spots[a].plate * tried.ratio;
+      if (length(tried.constant) > tried.ratio * farthest) continue;
       double votes = 0;
       for (const Spot& s : spots)
         if (length(s.offset - tried.constant - s.plate * tried.ratio) < reach) votes += s.weight;
@@ -160,7 +166,8 @@ std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, 
     }
   if (most <= 0) return std::nullopt;
   best = fitted(spots, best, reach);
-  if (best.frames < static_cast<int>(0.4 * static_cast<double>(used)) || best.ratio < 0.012 || best.ratio > kMostLead)
+  if (best.frames < static_cast<int>(0.4 * static_cast<double>(used)) || best.ratio < kLeastLead ||
+      best.ratio > kMostLead || length(best.constant) > best.ratio * farthest)
     return std::nullopt;
   return best;
 }

@@ -38,7 +38,7 @@ constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' 
 // The network's own flag; behind a plate that hides head and chest it is often lower.
 constexpr double kSomebody = 0.5;
 constexpr double kSeen = 0.5;     // confidence of a landmark that was seen
-constexpr double kRetry_s = 1.0;  // the detector is asked again this long after it found nobody
+constexpr double kRetry_s = 0.5;  // the detector is asked again this long after it found nobody
 constexpr std::size_t kWorkers = 2;
 constexpr double kQuickShare = 0.25;  // of the time both passes take
 
@@ -47,6 +47,7 @@ Result<NetworkFile> load(const Shipped& shipped) {
 }
 
 struct Look {
+  std::size_t frame;
   double t_s;
   PoseRegion region;
 };
@@ -56,22 +57,25 @@ std::optional<PixelPoint> barAt(const BarTrace& bar, std::size_t frame) {
   return bar.plate[frame]->place;
 }
 
-// The person whose region holds the bar, the largest when there are several.
-std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, std::optional<PixelPoint> bar) {
+// Whether a region can be that of a person under this bar: the rim gives the scale. The network, once it has lost the
+// lifter, is content with a plate or a trunk for a whole body.
+bool underBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame) {
+  constexpr double kRim_m = 0.225;  // a smaller plate than usual makes people look larger, by a third at most
+  const double metre_px = bar.rim.radius_px / kRim_m;
+  if (metre_px <= 0) return true;  // no bar was traced
+  const double size_m = region.size_px / metre_px;
+  if (size_m < 1.3 || size_m > 4.5) return false;
+  const auto place = barAt(bar, frame);
+  if (!place) return true;
+  const PixelPoint below = (region.centre - *place) * (1 / metre_px);
+  return below.y > 0.12 && below.y < 1.3 && std::abs(below.x) < 0.6;
+}
+
+// The likeliest person under the bar, the largest when there are several.
+std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const BarTrace& bar, std::size_t frame) {
   std::optional<PoseRegion> best;
-  double most = 0;
-  for (const Person& p : people) {
-    double worth = p.region.size_px;
-    if (bar) {
-      const double away = length(*bar - p.region.centre) / p.region.size_px;
-      if (away > 0.6) worth *= 0.1;  // somebody else's bar
-      worth *= 1 - 0.5 * std::min(1.0, away);
-    }
-    if (worth > most) {
-      most = worth;
-      best = p.region;
-    }
-  }
+  for (const Person& p : people)
+    if (underBar(p.region, bar, frame) && (!best || p.region.size_px > best->size_px)) best = p.region;
   return best;
 }
 
@@ -82,11 +86,6 @@ bool somebodyIn(const PoseReading& reading) {
     return reading.sure(PoseMark::Hip, side) >= kSeen && reading.sure(PoseMark::Knee, side) >= kSeen;
   };
   return leg(BodySide::Left) || leg(BodySide::Right);
-}
-
-// Whether the reading is of the lifter: the bar lies on the shoulders or in the hands, never far from the body.
-bool holdsBar(const PoseReading& reading, std::optional<PixelPoint> bar) {
-  return !bar || length(*bar - reading.next.centre) < 0.7 * reading.next.size_px;
 }
 
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
@@ -111,12 +110,11 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
     if (!next) return fail(next.error());
     if (!*next || (*next)->index > last) break;
     const Frame& frame = **next;
-    const auto place = barAt(bar, frame.index);
     bool found_anew = false;
     if (!region) {
       auto people = finder->find(frame.picture);
       if (!people) return fail(people.error());
-      region = lifterAmong(*people, place);
+      region = lifterAmong(*people, bar, frame.index);
       found_anew = region.has_value();
     }
     next_s = frame.t_s + kQuickEvery_s;
@@ -125,14 +123,14 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
       for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
         auto reading = quick->read(frame.picture, *region);
         if (!reading) return fail(reading.error());
-        if (!somebodyIn(*reading) || !holdsBar(*reading, place) || reading->next.size_px < 16)
+        if (!somebodyIn(*reading) || !underBar(reading->next, bar, frame.index))
           region.reset();
         else
           region = reading->next;
       }
-      if (region) looks.push_back({frame.t_s, *region});
+      if (region) looks.push_back({frame.index, frame.t_s, *region});
     }
-    if (!region) next_s = frame.t_s + (looks.empty() ? kRetry_s : kQuickEvery_s);
+    if (!region) next_s = frame.t_s + kRetry_s;
     from = frame.index + 1;
     while (from < times.size() && times[from] < next_s - 1e-6) ++from;
     if (from > last) break;
@@ -141,29 +139,38 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
   return looks;
 }
 
-// The region at a time: median, then mean over about a second around it.
-std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, double t_s) {
-  std::array<std::vector<double>, 4> v;
+// The middle half's mean is as calm as a mean and as deaf to a wild value as a median.
+double middleOf(std::vector<double>& values) {
+  std::sort(values.begin(), values.end());
+  const std::size_t cut = values.size() / 4;
+  double sum = 0;
+  for (std::size_t i = cut; i < values.size() - cut; ++i) sum += values[i];
+  return sum / static_cast<double>(values.size() - 2 * cut);
+}
+
+// Where to look in a frame: smoothed over about a second around it. Where the quick look lost the lifter, the bar
+// leads: the body is as large and as far below it as in all other looks.
+std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrace& bar, std::size_t frame) {
   const double reach = kSmooth_s / 2 + 1e-6;
+  const auto near = [&](const Look& l) { return std::abs(l.t_s - bar.times_s[frame]) <= reach; };
+  const bool led = std::none_of(looks.begin(), looks.end(), near);
+  const auto place = barAt(bar, frame);
+  if (led && !place) return std::nullopt;
+  std::array<std::vector<double>, 4> v;
   std::optional<double> about;
   for (const Look& l : looks) {
-    if (std::abs(l.t_s - t_s) > reach) continue;
+    if (!led && !near(l)) continue;
+    const auto then = barAt(bar, l.frame);
+    if (led && !then) continue;
+    const PixelPoint centre = led ? l.region.centre - *then + *place : l.region.centre;
     if (!about) about = l.region.turn_rad;
-    v[0].push_back(l.region.centre.x);
-    v[1].push_back(l.region.centre.y);
+    v[0].push_back(centre.x);
+    v[1].push_back(centre.y);
     v[2].push_back(l.region.size_px);
     v[3].push_back(*about + std::remainder(l.region.turn_rad - *about, 2 * kPi));
   }
   if (v[0].empty()) return std::nullopt;
-  // The middle half's mean is as calm as a mean and as deaf to a wild value as a median.
-  const auto middle = [](std::vector<double>& values) {
-    std::sort(values.begin(), values.end());
-    const std::size_t cut = values.size() / 4;
-    double sum = 0;
-    for (std::size_t i = cut; i < values.size() - cut; ++i) sum += values[i];
-    return sum / static_cast<double>(values.size() - 2 * cut);
-  };
-  return PoseRegion{{middle(v[0]), middle(v[1])}, middle(v[2]), middle(v[3])};
+  return PoseRegion{{middleOf(v[0]), middleOf(v[1])}, middleOf(v[2]), middleOf(v[3])};
 }
 
 // Frames for the thorough look: ten a second while the bar moves, few while it rests.
@@ -232,7 +239,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
         [&](const cv::Range& range) {
           for (int i = range.start; i < range.end; ++i) {
             const auto k = static_cast<std::size_t>(i);
-            if (const auto region = smoothed(*looks, (*frames)[k].t_s))
+            if (const auto region = smoothed(*looks, bar, (*frames)[k].index))
               readings[k] = readers[k].read((*frames)[k].picture, *region);
           }
         },
