@@ -38,6 +38,10 @@ std::vector<Notice> noticesOf(const Analysis& a) {
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});
+  if (!a.trace.trace.camera_shift.empty())
+    notices.push_back({"camera_moves",
+                       "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
+                       "certain. Ask for the phone to be stood up."});
   if (a.trace.bar->depth_ratio <= 0)
     notices.push_back({"bar_end_unseen",
                        "The end of the bar could not be made out, so the camera's turn is assumed: "

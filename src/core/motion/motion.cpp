@@ -57,7 +57,7 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
     }
     const double lateral = clip.camera.lateralOf(landmark, knee_ahead);
     const double px = clip.camera.pixelsPerMetre(lateral);
-    path.at[i] = clip.camera.toPlane(point->place, lateral);
+    path.at[i] = clip.camera.toPlane(point->place - trace.shiftAt(i), lateral);
     path.sigma_m[i] = point->sigma_px / px;
     const bool of_bar = source == Landmark::Plate;
     // The bar's error is mostly the same from frame to frame.

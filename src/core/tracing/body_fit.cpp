@@ -378,7 +378,40 @@ BodyTrack withAngles(BodyTrack track, const Fit& fit, std::size_t first, std::si
   return track;
 }
 
+// As a camera on a tripod would have seen it.
+std::vector<Sighting> steadied(std::vector<Sighting> sightings) {
+  for (Sighting& s : sightings) {
+    for (PixelPoint& p : s.reading.places) p = p - s.shift;
+    s.shift = {};
+  }
+  return sightings;
+}
+
+BarTrace steadied(BarTrace bar, const std::vector<PixelPoint>& shift) {
+  for (std::size_t i = 0; i < bar.plate.size(); ++i)
+    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place - shift[i];
+  return bar;
+}
+
 }  // namespace
+
+std::vector<PixelPoint> cameraShift(const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
+  constexpr double kStands_px = 1.0;  // what phase correlation sees in a clip from a tripod stays under this
+  double most = 0;
+  for (const Sighting& s : sightings) most = std::max(most, length(s.shift));
+  if (most < kStands_px) return {};
+  std::vector<PixelPoint> shift(times_s.size());
+  std::size_t k = 0;
+  for (std::size_t i = 0; i < times_s.size(); ++i) {
+    while (k + 1 < sightings.size() && sightings[k + 1].frame <= i) ++k;
+    const Sighting& a = sightings[k];
+    const Sighting& b = sightings[std::min(k + 1, sightings.size() - 1)];
+    const double span = times_s[b.frame] - times_s[a.frame];
+    const double share = span > 0 ? std::clamp((times_s[i] - times_s[a.frame]) / span, 0.0, 1.0) : 0.0;
+    shift[i] = a.shift + (b.shift - a.shift) * share;
+  }
+  return shift;
+}
 
 std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
   double sum = 0, counted = 0;
@@ -400,6 +433,9 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
                                  const BodyTrack* tracked) {
   JIB_ASSERT(first <= last && last < bar.plate.size());
   const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
+  if (!tracked)
+    if (const auto shift = cameraShift(sightings, bar.times_s); !shift.empty())
+      return fitBody(steadied(sightings), steadied(bar, shift), camera, picture_height, first, last, tie_to_bar);
   Fit fit;
   const bool feet = tracked || feetInPicture(sightings, side, picture_height);
   if (!begin(fit, sightings, side, feet, bar, camera, first, last)) return std::nullopt;

@@ -122,6 +122,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   trace.times_s = clip.bar->times_s;
   trace.frames.resize(trace.times_s.size());
   trace.rim = clip.bar->rim;
+  if (clip.sightings) trace.camera_shift = cameraShift(*clip.sightings, trace.times_s);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
     trace.frames[i][at(Landmark::Bar)] = clip.bar->end[i];

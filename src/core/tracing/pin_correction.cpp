@@ -106,6 +106,10 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
 
 void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
   const double px = camera.pixelsPerMetre(camera.ankle_m);
+  // A fitted chain stands in a steadied picture; one followed from a placed frame sways with the camera already.
+  const auto swayAt = [&](std::size_t frame) {
+    return track.source == BodySource::Network ? trace.shiftAt(frame) : PixelPoint{};
+  };
   for (Landmark landmark : kPlacedLandmarks) {
     const bool of_foot = landmark == Landmark::Toe || landmark == Landmark::Heel || landmark == Landmark::Ankle;
     const Wander wander = wanderOf(landmark, track);
@@ -118,7 +122,7 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
       if (i > 0 && std::abs(trace.times_s[i - 1] - p.t_s) < std::abs(trace.times_s[i] - p.t_s)) --i;
       trace.frames[i][at(landmark)] = TracedPoint{*where, wander.placing_m * px, Origin::Pinned};
       if (!track.poses[i]) continue;
-      const PixelPoint tracked = pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark);
+      const PixelPoint tracked = pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + swayAt(i);
       pins.push_back({i, {trace.times_s[i], *track.poses[i]}, *where, *where - tracked});
     }
     if (of_foot && !track.feet_seen && pins.empty()) continue;
@@ -155,7 +159,7 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
       const double variance = std::max(0.0, left.trace() / 2) + wander.placing_m * wander.placing_m;
       const bool seen = track.source == BodySource::Placed && landmark != Landmark::Shoulder;
       point =
-          TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + shift,
+          TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + swayAt(i) + shift,
                       std::hypot(std::sqrt(variance) * px, track.doubt_px[i]), seen ? Origin::Optical : Origin::Fitted};
     }
   }

@@ -14,6 +14,7 @@ namespace jib::tracing {
 struct Sighting {
   std::size_t frame = 0;
   PoseReading reading;
+  PixelPoint shift;  // of the room in the picture since the first sighting: a hand that holds the camera
 };
 
 // Looks at the lifter with the pose network, about ten times a second while the bar moves: first quickly, to learn

@@ -37,7 +37,11 @@ struct Trace {
   std::vector<double> times_s;
   std::vector<FramePoints> frames;
   std::optional<Rim> rim;
+  // By how much the room stands elsewhere in each frame's picture than in the first, px: a camera held by hand. Empty
+  // when it stands still. Taken off where pixels become metres.
+  std::vector<PixelPoint> camera_shift;
 
+  PixelPoint shiftAt(std::size_t frame) const { return camera_shift.empty() ? PixelPoint{} : camera_shift[frame]; }
   std::size_t size() const { return times_s.size(); }
   std::optional<PixelPoint> place(std::size_t frame, Landmark landmark) const {
     const auto& point = frames[frame][at(landmark)];

@@ -128,6 +128,7 @@ Json sightingsToJson(const std::vector<Sighting>& sightings) {
       }
     all.push_back({{"frame", s.frame},
                    {"person", r.person},
+                   {"shift", {s.shift.x, s.shift.y}},
                    {"region", {r.next.centre.x, r.next.centre.y, r.next.size_px, r.next.turn_rad}},
                    {"marks", marks}});
   }
@@ -142,6 +143,7 @@ std::vector<Sighting> sightingsFromJson(const Json& j, std::size_t frames) {
     if (s.frame >= frames || (!sightings.empty() && s.frame <= sightings.back().frame))
       throw std::invalid_argument("the sightings are out of order");
     s.reading.person = one.at("person");
+    if (const auto shift = one.find("shift"); shift != one.end()) s.shift = {shift->at(0), shift->at(1)};
     const auto region = one.at("region").get<std::array<double, 4>>();
     s.reading.next = {{region[0], region[1]}, region[2], region[3]};
     const auto marks = one.at("marks").get<std::array<double, 6 * kKeptMarks.size()>>();

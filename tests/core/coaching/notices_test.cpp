@@ -96,6 +96,24 @@ TEST(Notices, SayThatTheFrameRateVaries) {
   EXPECT_NE(noticeOf(judgedAgain(std::move(a)), "variable_rate"), nullptr);
 }
 
+TEST(Notices, SayThatTheCameraWasHeldByHandAndTakeItsMotionOff) {
+  const Analysis still = judgedAgain(smallAnalysis());
+  Analysis a = smallAnalysis();
+  for (std::size_t i = 0; i < a.trace.trace.size(); ++i) {
+    const PixelPoint sway{9 * std::sin(0.1 * static_cast<double>(i)), 5 * std::sin(0.07 * static_cast<double>(i))};
+    a.trace.trace.camera_shift.push_back(sway);
+    for (auto& point : a.trace.trace.frames[i])
+      if (point) point->place = point->place + sway;
+  }
+  const Analysis judged = judgedAgain(std::move(a));
+  EXPECT_NE(noticeOf(judged, "camera_moves"), nullptr);
+  ASSERT_EQ(judged.reps.size(), still.reps.size());
+  for (const char* id : {"stroke_m", "bar_x_range_m", "trunk_lean_bottom_deg", "knee_slide_back_m"})
+    EXPECT_NEAR(lifts::find(judged.measures.reps[0], id)->measured()->value,
+                lifts::find(still.measures.reps[0], id)->measured()->value, 1e-9)
+        << id;
+}
+
 TEST(Notices, SayWhyTheNetworkWasNotAsked) {
   Analysis a = smallAnalysis();
   a.trace.sightings_trouble = "The pose network is not there. Install the program again.";

@@ -159,6 +159,49 @@ TEST(BodyFit, DoesNotBelieveFeetAtThePicturesEdge) {
   EXPECT_TRUE(trace.place(30, Landmark::Knee));
 }
 
+TEST(CameraShift, IsNothingOnATripodAndInterpolatedInAHand) {
+  auto sightings = perfectSightings({0, 0}, 0);
+  const auto& times = unplaced().trace.trace.times_s;
+  for (Sighting& s : sightings) s.shift = {0.3, -0.2};
+  EXPECT_TRUE(cameraShift(sightings, times).empty()) << "what is measured of a still camera is noise";
+  for (Sighting& s : sightings) s.shift = {0.5 * static_cast<double>(s.frame), -4};
+  const auto shift = cameraShift(sightings, times);
+  ASSERT_EQ(shift.size(), times.size());
+  EXPECT_NEAR(shift[31].x, 15.5, 1e-6) << "between the sightings of frames 30 and 33";
+  EXPECT_NEAR(shift[31].y, -4, 1e-9);
+  EXPECT_TRUE(cameraShift({}, times).empty());
+}
+
+TEST(CameraShift, IsTakenOffTheBodyAndPutBackIntoThePicture) {
+  const auto& clip = unplaced().trace;
+  auto still = perfectSightings({0, 0}, 0.5), swayed = still;
+  BarTrace bar = *clip.bar;
+  const auto sway = [](std::size_t frame) {
+    return PixelPoint{12 * std::sin(0.05 * static_cast<double>(frame)),
+                      7 * std::cos(0.04 * static_cast<double>(frame))};
+  };
+  for (Sighting& s : swayed) {
+    s.shift = sway(s.frame);
+    for (PixelPoint& p : s.reading.places) p = p + s.shift;
+  }
+  const auto shift = cameraShift(swayed, bar.times_s);
+  ASSERT_FALSE(shift.empty());
+  for (std::size_t i = 0; i < bar.plate.size(); ++i)
+    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place + shift[i];
+  const std::size_t last = clip.trace.size() - 1;
+  const auto a = fitBody(still, *clip.bar, clip.camera, clip.trace.height, 0, last);
+  const auto b = fitBody(swayed, bar, clip.camera, clip.trace.height, 0, last);
+  ASSERT_TRUE(a && b);
+  EXPECT_NEAR(a->skeleton.shin_m, b->skeleton.shin_m, 1e-3);
+  EXPECT_NEAR(a->poses[40]->shin_rad, b->poses[40]->shin_rad, 0.01);
+  Trace trace = clip.trace;
+  for (auto& frame : trace.frames) frame = {};
+  trace.camera_shift = shift;
+  applyPins(trace, *b, clip.camera, {});
+  const PixelPoint steady = pointsOf(b->skeleton, *b->poses[40], b->camera).knee;
+  EXPECT_LT(length(*trace.place(40, Landmark::Knee) - steady - shift[40]), 1e-9) << "drawn where the knee is seen";
+}
+
 TEST(BodyFit, NeedsEnoughSightings) {
   const auto& clip = unplaced().trace;
   auto few = perfectSightings({0, 0}, 1.0);
