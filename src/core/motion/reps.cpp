@@ -218,7 +218,7 @@ std::vector<Rep> findReps(const Motion& motion) {
     rep.lockout_t = std::max(up_t, straightTime(motion, up_t, std::max(limit_t, up_t)));
     rep.end_t = rep.lockout_t;
     // The bar says "not before", the joints, which wander, "not after".
-    rep.lockout_sigma_s = std::max(0.4 * (rep.lockout_t - up_t), jointsSeen(motion, up_t) ? 0.0 : kBarAlone_s * s.slow);
+    rep.lockout_sigma_s = std::max(0.7 * (rep.lockout_t - up_t), jointsSeen(motion, up_t) ? 0.0 : kBarAlone_s * s.slow);
     rep.stroke_m = rest - s.z[v.bottom];
     rep.sticking_t = stickingTime(s, rep.ascent_t, rep.lockout_t);
     if (rep.start_t < rep.bottom_t && rep.ascent_t < rep.lockout_t) reps.push_back(rep);
