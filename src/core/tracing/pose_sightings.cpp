@@ -288,28 +288,31 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
     return frames;
   };
   std::optional<Room> first_room;
+  PixelPoint shift;
   auto frames = decode();
   while (frames && !frames->empty()) {
     if (task.cancelled()) return cancelled();
     auto upcoming = std::async(std::launch::async, decode);
     std::vector<std::optional<Result<PoseReading>>> readings(frames->size());
-    std::vector<PixelPoint> shifts(frames->size());
+    std::vector<std::optional<PixelPoint>> shifts(frames->size());
     if (!first_room) first_room.emplace(frames->front().picture, *looks);
     cv::parallel_for_(
         {0, static_cast<int>(frames->size())},
         [&](const cv::Range& range) {
           for (int i = range.start; i < range.end; ++i) {
             const auto k = static_cast<std::size_t>(i);
-            shifts[k] = first_room->movedIn((*frames)[k].picture).value_or(PixelPoint{});
+            shifts[k] = first_room->movedIn((*frames)[k].picture);
             if (const auto region = smoothed(*looks, bar, (*frames)[k].index))
               readings[k] = readers[k].read((*frames)[k].picture, *region);
           }
         },
         static_cast<double>(frames->size()));
     for (std::size_t k = 0; k < readings.size(); ++k) {
+      // Where the room cannot be made out the camera stays where it was last.
+      if (shifts[k]) shift = *shifts[k];
       if (!readings[k]) continue;
       if (!*readings[k]) return fail(readings[k]->error());
-      if (somebodyIn(**readings[k])) sightings.push_back({(*frames)[k].index, std::move(**readings[k]), shifts[k]});
+      if (somebodyIn(**readings[k])) sightings.push_back({(*frames)[k].index, std::move(**readings[k]), shift});
     }
     task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames->back().index - first) /
                                   static_cast<double>(last - first + 1));
