@@ -63,6 +63,12 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
     // The bar's error is mostly the same from frame to frame.
     path.wander_m[i] =
         of_bar ? 0.35 * path.sigma_m[i] : std::min(path.sigma_m[i], wander.drift_m + 0.4 * wander.posture_m);
+    // What is left of a hand's sway once it is taken off.
+    constexpr double kSwayLeft_m = 0.005;
+    if (!trace.camera_shift.empty()) {
+      path.wander_m[i] = std::hypot(path.wander_m[i], kSwayLeft_m);
+      path.sigma_m[i] = std::hypot(path.sigma_m[i], kSwayLeft_m);
+    }
   }
   return path;
 }

@@ -112,6 +112,10 @@ TEST(Notices, SayThatTheCameraWasHeldByHandAndTakeItsMotionOff) {
     EXPECT_NEAR(lifts::find(judged.measures.reps[0], id)->measured()->value,
                 lifts::find(still.measures.reps[0], id)->measured()->value, 1e-9)
         << id;
+  const auto sigma = [](const Analysis& x) {
+    return lifts::find(x.measures.reps[0], "bar_x_range_m")->measured()->sigma;
+  };
+  EXPECT_GT(sigma(judged), sigma(still)) << "what is left of the sway is in the ±";
 }
 
 TEST(Notices, SayWhyTheNetworkWasNotAsked) {
