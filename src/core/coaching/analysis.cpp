@@ -11,6 +11,16 @@
 namespace jib::coaching {
 namespace {
 
+// Where a lift was lost, and in what position: what tells a miss of position from one of strength.
+std::string missText(const Analysis& a, const motion::Miss& miss) {
+  std::string text = fmt::format("A rep was missed at {:.1f} s: the bar came up {:.0f} % of the way", miss.highest_t,
+                                 100 * miss.risen);
+  const auto hip = a.motion.placeAt(tracing::Landmark::Hip, miss.highest_t);
+  const auto shoulder = a.motion.placeAt(tracing::Landmark::Shoulder, miss.highest_t);
+  if (hip && shoulder) text += fmt::format(", with the trunk at {:.0f} degrees", lean_deg(*hip, *shoulder));
+  return text + ". It is not among the reps that were measured.";
+}
+
 std::vector<Notice> noticesOf(const Analysis& a) {
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
@@ -48,6 +58,7 @@ std::vector<Notice> noticesOf(const Analysis& a) {
                        "bar against mid-foot is less certain."});
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+  for (const motion::Miss& miss : a.misses) notices.push_back({"missed", missText(a, miss)});
   if (a.reps.size() == 1)
     notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
   std::size_t missing = 0;
@@ -63,7 +74,10 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   a.reps = motion::findReps(a.motion);
   a.measures = lifts::measureSquat(a.motion, a.reps);
-  a.findings = judge(a.measures, style);
+  a.misses = motion::findMisses(a.motion);
+  a.findings = judge(a.measures, style, a.request.variant);
+  for (Finding& f : findingsByEye(a.request.by_eye, a.reps.empty() ? 0 : a.reps.front().bottom_t))
+    a.findings.push_back(std::move(f));
   for (Finding& f : a.findings)
     if (const CueEntry* e = book.entry(f.id)) {
       f.causes = e->causes;
@@ -87,7 +101,7 @@ Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& re
   if (!trace) return fail(trace.error());
   a.trace = std::move(*trace);
   judgeAgain(a, style, book);
-  if (a.reps.empty())
+  if (a.reps.empty() && a.misses.empty())
     return fail(ErrorCode::NoLiftFound, "A plate was followed, but it never goes down and up again like a squat.",
                 "Check that the clip holds a whole rep, or click the right plate.");
   return a;

@@ -23,6 +23,7 @@ struct AnalysisRequest {
   std::string variant = "low-bar";
   double slow_factor = 1;
   tracing::TraceRequest trace;
+  ByEye by_eye;  // what the coach judged without a measure
 };
 
 // The whole chain for one clip, from trace to proposal. Each stop is kept, so that the window, the reply and the file
@@ -33,6 +34,7 @@ struct Analysis {
   tracing::ClipTrace trace;
   motion::Motion motion;
   std::vector<motion::Rep> reps;
+  std::vector<motion::Miss> misses;  // descents that were not brought back up
   lifts::SetMeasures measures;
   std::vector<Finding> findings;
   Proposal proposal;

@@ -41,6 +41,7 @@ CueEntry readEntry(const std::string& finding, TomlTable table) {
   e.finding = finding;
   e.link = static_cast<int>(table.number("link"));
   e.title = table.text("title");
+  e.look = table.textOr("look", "");
   e.keep = table.text("keep");
   e.causes = table.texts("causes");
   e.wordings = table.texts("wordings");
@@ -66,7 +67,8 @@ bool repeated(const Finding& f, std::size_t reps) {
 }
 
 std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place) {
-  const std::string seen = f.reps.empty() ? "over the set"
+  const std::string seen = f.by_eye       ? "by you"
+                           : f.reps.empty() ? "over the set"
                            : reps < 2     ? "in the one rep"
                                           : fmt::format("in {} of {} reps", f.reps.size(), reps);
   std::string why = fmt::format("Seen {}; {}", seen, f.severity >= 3 ? "strong" : f.severity == 2 ? "clear" : "slight");
@@ -107,6 +109,14 @@ const CueEntry* CueBook::entry(std::string_view finding) const {
 std::string CueBook::titleOf(std::string_view finding) const {
   const CueEntry* e = entry(finding);
   return e ? e->title : std::string(finding);
+}
+
+std::vector<const CueEntry*> CueBook::byEye() const {
+  std::vector<const CueEntry*> all;
+  for (const auto& [id, entry] : entries_)
+    if (!entry.look.empty()) all.push_back(&entry);
+  std::stable_sort(all.begin(), all.end(), [](const auto* a, const auto* b) { return a->link < b->link; });
+  return all;
 }
 
 Cue cueFor(const Finding& f, const CueEntry& e) {

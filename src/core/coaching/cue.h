@@ -15,6 +15,7 @@ struct CueEntry {
   std::string finding;
   int link = 0;  // place in the chain of the lift; earlier links first
   std::string title;
+  std::string look;  // where to look, of what only a person can judge; empty for what is measured
   std::string keep;  // what to say when it is right; empty where that is not worth words
   std::vector<std::string> causes;
   std::vector<std::string> wordings;
@@ -32,6 +33,8 @@ class CueBook {
 
   const CueEntry* entry(std::string_view finding) const;
   std::string titleOf(std::string_view finding) const;
+  // What only a person can judge, along the chain of the lift.
+  std::vector<const CueEntry*> byEye() const;
 
  private:
   std::map<std::string, CueEntry, std::less<>> entries_;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -22,8 +23,9 @@ struct Finding {
   Verdict verdict = Verdict::No;
   std::vector<int> reps;  // 1-based: those with verdict yes; of "too close", those too close; empty for the set
   int severity = 0;       // 0 none, 1 slight, 2 clear, 3 strong
+  bool by_eye = false;  // the coach's own call: no measure, no limit, kind is null
   const lifts::MeasureKind* kind = nullptr;
-  lifts::Measured worst;  // the rep that shows it most
+  lifts::Measured worst;  // the rep that shows it most; by eye: only the moment counts
   double limit = 0;
   Side side = Side::Above;
   std::string settle;
@@ -34,7 +36,14 @@ struct Finding {
 // A single value against a limit.
 Verdict verdictOf(const lifts::Measured& measured, const Limit& limit);
 
-// All findings the style has a limit for and the view carries, in the style's order.
-std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style);
+// What the coach saw, finding by finding: true, the fault is there; false, looked at and fine.
+using ByEye = std::map<std::string, bool, std::less<>>;
+
+// The same as findings, at the bottom of the first rep.
+std::vector<Finding> findingsByEye(const ByEye& seen, double t_s);
+
+// All findings the style has a limit for and the view carries, in the style's order. `variant`: limits of other variants
+// are left out.
+std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, std::string_view variant = {});
 
 }  // namespace jib::coaching

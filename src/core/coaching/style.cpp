@@ -25,6 +25,7 @@ Limit readLimit(const std::string& finding, TomlTable table) {
   limit.side = sideNamed(table, table.text("side"));
   limit.limit = table.number("limit");
   limit.strong = table.number("strong");
+  limit.variant = table.textOr("variant", "");
   limit.why = table.text("why");
   limit.settle = table.text("settle");
   table.refuseUnknown();

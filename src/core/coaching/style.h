@@ -18,6 +18,7 @@ struct Limit {
   Side side = Side::Above;
   double limit = 0;
   double strong = 1;
+  std::string variant;  // of the lift that it is about; empty: any
   std::string why;
   std::string settle;  // what would turn "too close to call" into a verdict
 };

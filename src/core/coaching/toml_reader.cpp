@@ -26,6 +26,11 @@ std::string TomlTable::text(std::string_view key) {
   return *value;
 }
 
+std::string TomlTable::textOr(std::string_view key, std::string_view otherwise) {
+  known_.insert(std::string(key));
+  return table_.get(key) ? text(key) : std::string(otherwise);
+}
+
 double TomlTable::number(std::string_view key) {
   const toml::node& node = need(key);
   const auto value = node.value<double>();

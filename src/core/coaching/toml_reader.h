@@ -24,6 +24,7 @@ class TomlTable {
   TomlTable(const toml::table& table, std::string file) : table_(table), file_(std::move(file)) {}
 
   std::string text(std::string_view key);
+  std::string textOr(std::string_view key, std::string_view otherwise);  // when the key is not there
   double number(std::string_view key);
   std::vector<std::string> texts(std::string_view key);
   // A list of tables; empty when the key is not there.

@@ -96,6 +96,14 @@ Json rivalsToJson(const std::vector<coaching::RivalCause>& rivals) {
 }
 
 Json findingToJson(const coaching::Finding& f) {
+  if (f.by_eye)
+    return {{"id", f.id},
+            {"reps", f.reps},
+            {"verdict", coaching::nameOf(f.verdict)},
+            {"severity", f.severity},
+            {"by_eye", true},
+            {"t", f.worst.t_s},
+            {"causes", f.causes}};
   return {{"id", f.id},
           {"reps", f.reps},
           {"verdict", coaching::nameOf(f.verdict)},
@@ -124,6 +132,7 @@ Json requestToJson(const coaching::AnalysisRequest& r) {
           {"slow_factor", r.slow_factor},
           {"view", static_cast<int>(r.trace.view)},
           {"plate_m", c.rim_m},
+          {"by_eye", r.by_eye},
           {"placed", tracing::placedToJson(r.trace.placed)}};
 }
 
@@ -132,11 +141,13 @@ Json requestToJson(const coaching::AnalysisRequest& r) {
 std::string analysisToJson(const Analysis& a) {
   const auto& camera = a.trace.camera;
   Json frames = Json::array(), reps = Json::array(), findings = Json::array(), cues = Json::array(),
-       notices = Json::array();
+       notices = Json::array(), misses = Json::array();
   for (std::size_t i = 0; i < a.motion.times_s.size(); ++i) frames.push_back(frameToJson(a, i));
   for (std::size_t i = 0; i < a.reps.size(); ++i) reps.push_back(repToJson(a, i));
   for (const auto& f : a.findings) findings.push_back(findingToJson(f));
   cues = Json::parse(library::cuesToJson(a.proposal.cues));
+  for (const auto& m : a.misses)
+    misses.push_back({{"start_t", m.start_t}, {"bottom_t", m.bottom_t}, {"highest_t", m.highest_t}, {"risen", m.risen}});
   for (const auto& n : a.notices) notices.push_back({{"id", n.id}, {"text", n.text}});
   const Json json{
       {"schema", "jagged-jib/analysis"},
@@ -162,9 +173,10 @@ std::string analysisToJson(const Analysis& a) {
         {"pitch_deg", degrees(camera.pitch_rad)},
         {"roll_deg", degrees(camera.roll_rad)},
         {"distance_m", camera.distance_m()},
-        {"moving", false}}},
+        {"moving", !a.trace.trace.camera_shift.empty()}}},
       {"frames", frames},
       {"reps", reps},
+      {"misses", misses},
       {"measures", listToJson(a.measures.set)},
       {"findings", findings},
       {"proposed", {{"keep", a.proposal.keep}, {"cues", cues}, {"change_nothing", a.proposal.change_nothing}}},
@@ -193,6 +205,7 @@ Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching:
     a.request.slow_factor = request.at("slow_factor");
     a.request.trace.view = static_cast<tracing::View>(request.at("view").get<int>());
     a.request.trace.camera.rim_m = request.at("plate_m");
+    if (request.contains("by_eye")) a.request.by_eye = request.at("by_eye").get<coaching::ByEye>();
     auto placed = tracing::placedFromJson(request.at("placed"));
     if (!placed) return fail(placed.error());
     a.request.trace.placed = std::move(*placed);

@@ -32,6 +32,14 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
     if (t.asked_in == submission.id || t.asked_on > submission.received_on || t.state == ThreadState::Dropped) continue;
     // A later film has already had its say.
     if (t.measured_in && *t.measured_in != submission.id && t.measured_on > submission.received_on) continue;
+    if (t.measure.empty()) {  // followed by eye
+      const auto seen = analysis.request.by_eye.find(t.finding);
+      if (seen == analysis.request.by_eye.end()) continue;
+      t.measured_in = submission.id;
+      t.measured_on = submission.received_on;
+      t.state = seen->second ? ThreadState::NotYet : ThreadState::Met;
+      continue;
+    }
     const coaching::Limit* limit = style.limit(t.finding);
     if (!limit) continue;
     const auto now = measuredFor(*limit, analysis.measures);

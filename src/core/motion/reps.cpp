@@ -18,6 +18,8 @@ constexpr double kOff_m = 0.01;          // the contract's centimetre
 constexpr double kStill_mps = 0.03;
 constexpr double kBarAlone_s = 0.06;        // by which the joints go on extending when the bar is already up
 constexpr double kPause_s = 0.12;           // shorter dwells are a turn, not a pause
+constexpr double kStaysDown_s = 1.5;        // a bar that has not come up after so long is not coming
+constexpr double kFoundAgain_m = 0.03;      // a fall by this much ends a failed rise
 constexpr double kStraightening_deg = 2.0;  // joints within this of their final angle have stopped extending
 
 struct Signal {
@@ -190,6 +192,48 @@ std::optional<double> stickingTime(const Signal& s, double from_t, double to_t) 
 }
 
 }  // namespace
+
+std::vector<Miss> findMisses(const Motion& motion) {
+  const Signal s = signalOf(motion);
+  if (s.t.size() < 10) return {};
+  const std::vector<Rep> reps = findReps(motion);
+  double largest = 2 * kLeastStroke_m;
+  for (const Rep& r : reps) largest = std::max(largest, r.stroke_m);
+  std::vector<Miss> misses;
+  // What no rep covers, stretch by stretch: a miss is a deep descent in one of them.
+  double from_t = s.t.front();
+  for (std::size_t k = 0; k <= reps.size(); ++k) {
+    const double to_t = k < reps.size() ? reps[k].start_t : s.t.back();
+    std::size_t high = s.t.size(), low = s.t.size();
+    double deepest = 0;
+    for (std::size_t i = 0, top = s.t.size(); i < s.t.size(); ++i) {
+      if (s.t[i] < from_t || s.t[i] > to_t) continue;
+      if (top == s.t.size() || s.z[i] > s.z[top]) top = i;
+      // Putting the bar on the floor is no miss of a squat's depth: the first turn counts, not the last.
+      if (low < s.t.size() && s.z[i] > s.z[low] + kFoundAgain_m) break;
+      if (s.z[top] - s.z[i] > deepest) {
+        deepest = s.z[top] - s.z[i];
+        high = top;
+        low = deepest > kOfLargest * largest ? i : low;
+      }
+    }
+    from_t = k < reps.size() ? reps[k].lockout_t : to_t;
+    if (low >= s.t.size()) continue;
+    std::size_t best = low, last = low;
+    for (std::size_t i = low; i < s.t.size() && s.t[i] <= to_t; ++i) {
+      if (s.z[i] > s.z[best]) best = i;
+      last = i;
+      if (s.z[best] - s.z[i] > kFoundAgain_m) break;
+    }
+    const double stroke = s.z[high] - s.z[low];
+    const bool fell = s.z[best] - s.z[last] > kFoundAgain_m;
+    const bool stayed = (s.t[last] - s.t[low]) / s.slow > kStaysDown_s;
+    const double risen = (s.z[best] - s.z[low]) / stroke;
+    if ((!fell && !stayed) || risen > kBack) continue;
+    misses.push_back({s.t[high], s.t[low], s.t[best], risen, stroke});
+  }
+  return misses;
+}
 
 std::vector<Rep> findReps(const Motion& motion) {
   const Signal s = signalOf(motion);

@@ -21,6 +21,18 @@ struct Rep {
   double stroke_m = 0;
 };
 
+// A descent that was not brought back up. Presentation times in s.
+struct Miss {
+  double start_t = 0, bottom_t = 0;
+  double highest_t = 0;  // where the bar got furthest before it went down again, or stopped
+  double risen = 0;      // share of the stroke it had come back up by then
+  double stroke_m = 0;
+};
+
+// Descents as deep as a rep's that never come back: the bar rises a part of the way and goes down again, or stays down
+// while the film goes on. One that the end of the clip cuts off is not called a miss.
+std::vector<Miss> findMisses(const Motion& motion);
+
 // Finds the reps of a lift that goes down first (squat, bench). Unrack, walk-out and re-rack move the bar by
 // centimetres, not by a stroke, and are passed over; a descent that never comes back up is not a rep.
 std::vector<Rep> findReps(const Motion& motion);

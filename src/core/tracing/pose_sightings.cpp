@@ -10,8 +10,8 @@
 #include <opencv2/video/tracking.hpp>
 #include <optional>
 
-#include "core/base/resources.h"
 #include "core/tracing/person_finder.h"
+#include "core/tracing/pose_files.h"
 
 namespace jib::tracing {
 namespace {
@@ -19,17 +19,6 @@ namespace {
 using footage::Frame;
 using footage::FrameReader;
 using footage::Pixels;
-
-// The shipped files, and what their bytes must be.
-struct Shipped {
-  const char *file, *sha256;
-};
-constexpr Shipped kDetector{"pose/pose_solution_packed_assets.data",
-                            "a63c614bef30d35947f13be361820b1e4e3bec9cfeebf4d11216a18373108e85"};
-constexpr Shipped kQuick{"pose/pose_landmark_full.tflite",
-                         "e9a5c5cb17f736fafd4c2ec1da3b3d331d6edbe8a0d32395855aeb2cdfd64b9f"};
-constexpr Shipped kThorough{"pose/pose_landmark_heavy.tflite",
-                            "59e42d71bcd44cbdbabc419f0ff76686595fd265419566bd4009ef703ea8e1fe"};
 
 constexpr double kQuickEvery_s = 0.2;
 constexpr double kThoroughEvery_s = 0.1;
@@ -44,10 +33,6 @@ constexpr double kSeen = 0.5;     // confidence of a landmark that was seen
 constexpr double kRetry_s = 0.5;  // the detector is asked again this long after it found nobody
 constexpr std::size_t kWorkers = 2;
 constexpr double kQuickShare = 0.25;  // of the time both passes take
-
-Result<NetworkFile> load(const Shipped& shipped) {
-  return loadNetwork(resource(shipped.file), shipped.sha256);
-}
 
 struct Look {
   std::size_t frame;
@@ -93,9 +78,9 @@ bool somebodyIn(const PoseReading& reading) {
 
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                     Task& task) {
-  auto detector = load(kDetector);
+  auto detector = personNetwork();
   if (!detector) return fail(detector.error());
-  auto file = load(kQuick);
+  auto file = quickPoseNetwork();
   if (!file) return fail(file.error());
   auto finder = PersonFinder::make(*detector);
   if (!finder) return fail(finder.error());
@@ -261,7 +246,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
   if (!looks) return fail(looks.error());
   std::vector<Sighting> sightings;
   if (looks->empty()) return sightings;
-  auto file = load(kThorough);
+  auto file = thoroughPoseNetwork();
   if (!file) return fail(file.error());
   std::vector<PoseReader> readers;
   for (std::size_t k = 0; k < kWorkers; ++k) {

@@ -24,6 +24,7 @@ QString q(const std::string& s) {
 }
 
 QString verdictText(const coaching::Finding& f, std::size_t reps) {
+  if (f.by_eye) return QObject::tr("▲ seen by you");
   const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
   const QString limit = q(lifts::text(*f.kind, {f.limit, 0, 0}));
   const QString where =
@@ -229,7 +230,7 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   show->setObjectName(QStringLiteral("quiet"));
   show->setToolTip(tr("Show the frame"));
   const double t = f.worst.t_s;
-  const int drawing = static_cast<int>(f.kind->drawing);
+  const int drawing = static_cast<int>(f.kind ? f.kind->drawing : lifts::Drawing::None);
   connect(show, &QPushButton::clicked, this, [this, t, drawing] { emit evidenceRequested(t, drawing); });
   row->addWidget(show);
   row->addStretch();

@@ -55,10 +55,13 @@ class ThenNow : public QWidget {
 }  // namespace
 
 QString thenText(const library::CueThread& t) {
+  if (t.measure.empty()) return QObject::tr("seen by eye");
   return valueText(t.measure, t.value_then, t.sigma_then);
 }
 
 QString nowText(const library::CueThread& t) {
+  if (t.measure.empty())
+    return t.measured_in ? QObject::tr("looked at again") : QObject::tr("look again and mark it in the table");
   return t.value_now ? valueText(t.measure, *t.value_now, t.sigma_now.value_or(0)) : QObject::tr("not measured yet");
 }
 
@@ -97,7 +100,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->addWidget(words(tr("Asked on %1, look again on %2")
                              .arg(QString::fromStdString(t.asked_on), QString::fromStdString(t.review_on)),
                          true));
-    box->addWidget(new ThenNow(t));
+    if (!t.measure.empty()) box->addWidget(new ThenNow(t));
     const QString on = t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(t.measured_on));
     box->addWidget(words(tr("Then %1 · now %2%3").arg(thenText(t), nowText(t), on)));
     auto* said = words(mark + state);

@@ -30,6 +30,10 @@ void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analys
   endResetModel();
 }
 
+void MeasuresModel::setByEye(std::vector<const coaching::CueEntry*> checks) {
+  checks_ = std::move(checks);
+}
+
 void MeasuresModel::layRows() {
   rows_.clear();
   if (!analysis_) return;
@@ -43,6 +47,34 @@ void MeasuresModel::layRows() {
   };
   if (!analysis_->measures.reps.empty()) lay(analysis_->measures.reps.front(), false);
   lay(analysis_->measures.set, true);
+  if (!checks_.empty()) rows_.push_back({true, false, 0, true});
+  for (std::size_t k = 0; k < checks_.size(); ++k) rows_.push_back({false, false, k, true});
+}
+
+QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
+  if (row.heading) {
+    if (role == Qt::DisplayRole && column == 0) return tr("For your eye: click to mark");
+    if (role == Qt::ForegroundRole) return colours().faint;
+    if (role == Qt::BackgroundRole) return colours().raised;
+    return {};
+  }
+  const coaching::CueEntry& check = *checks_[row.measure];
+  if (role == ByEyeRole) return QString::fromStdString(check.finding);
+  if (role == Qt::ToolTipRole) return tr("%1. Click: seen, fine, not looked at.").arg(QString::fromStdString(check.look));
+  if (column == 0) return role == Qt::DisplayRole ? QVariant(QString::fromStdString(check.title)) : QVariant();
+  if (column > 1) return {};
+  const auto seen = analysis_->request.by_eye.find(check.finding);
+  const bool marked = seen != analysis_->request.by_eye.end();
+  switch (role) {
+    case Qt::DisplayRole:
+      return !marked ? tr("– look") : seen->second ? tr("▲ seen") : tr("✓ fine");
+    case Qt::TextAlignmentRole:
+      return QVariant(Qt::AlignRight | Qt::AlignVCenter);
+    case Qt::ForegroundRole:
+      return !marked ? colours().faint : seen->second ? colours().bad : colours().good;
+    default:
+      return {};
+  }
 }
 
 int MeasuresModel::rowCount(const QModelIndex& parent) const {
@@ -61,7 +93,7 @@ const lifts::MeasureKind& MeasuresModel::kind(int row) const {
 
 const lifts::NamedMeasure* MeasuresModel::at(int row, int column) const {
   const Row& r = rows_[static_cast<std::size_t>(row)];
-  if (column < 1 || r.heading) return nullptr;
+  if (column < 1 || r.heading || r.by_eye) return nullptr;
   if (!r.of_set) return &analysis_->measures.reps[static_cast<std::size_t>(column - 1)][r.measure];
   return column == 1 ? &analysis_->measures.set[r.measure] : nullptr;
 }
@@ -82,6 +114,8 @@ std::optional<coaching::Verdict> MeasuresModel::verdict(int row, int column) con
 
 QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
   if (!analysis_ || !index.isValid()) return {};
+  if (const Row& row = rows_[static_cast<std::size_t>(index.row())]; row.by_eye)
+    return byEyeData(row, index.column(), role);
   const lifts::MeasureKind& k = kind(index.row());
   if (isHeading(index.row())) {
     if (role == Qt::DisplayRole && index.column() == 0) return text(k.group);

@@ -14,12 +14,14 @@ class MeasuresModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
-  enum Role { TimeRole = Qt::UserRole, DrawingRole, VerdictRole, IdRole };
+  enum Role { TimeRole = Qt::UserRole, DrawingRole, VerdictRole, IdRole, ByEyeRole };
   // A row that is a heading and spans all columns.
   bool isHeading(int row) const { return rows_.at(static_cast<std::size_t>(row)).heading; }
 
   explicit MeasuresModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
   void setAnalysis(std::shared_ptr<const coaching::Analysis> analysis);
+  // What only a person can judge: rows of their own, under the measured ones.
+  void setByEye(std::vector<const coaching::CueEntry*> checks);
 
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override;
@@ -31,14 +33,17 @@ class MeasuresModel : public QAbstractTableModel {
   struct Row {
     bool heading = false;
     bool of_set = false;
-    std::size_t measure = 0;  // of a heading: the first below it
+    std::size_t measure = 0;  // of a heading: the first below it; by eye: place in the list of checks
+    bool by_eye = false;
   };
+  QVariant byEyeData(const Row& row, int column, int role) const;
   void layRows();
   const lifts::NamedMeasure* at(int row, int column) const;
   const lifts::MeasureKind& kind(int row) const;
   std::optional<coaching::Verdict> verdict(int row, int column) const;
 
   std::shared_ptr<const coaching::Analysis> analysis_;
+  std::vector<const coaching::CueEntry*> checks_;
   std::vector<Row> rows_;
 };
 

@@ -26,6 +26,7 @@ ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission sub
       style_(std::move(style)),
       book_(std::move(book)),
       placed_(std::move(review.placed)),
+      by_eye_(std::move(review.by_eye)),
       choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting)},
       chosen_(review.cues_chosen) {}
 
@@ -52,12 +53,14 @@ coaching::AnalysisRequest ReviewDocument::request() const {
   request.slow_factor = submission_.slow_factor;
   request.trace.camera.rim_m = submission_.plate_mm / 1000;
   request.trace.placed = placed_;
+  request.by_eye = by_eye_;
   return request;
 }
 
 library::Review ReviewDocument::review() const {
   library::Review r;
   r.placed = placed_;
+  r.by_eye = by_eye_;
   r.cues = choice_.cues;
   r.change_nothing = choice_.change_nothing;
   r.greeting = choice_.greeting.toStdString();
@@ -126,6 +129,13 @@ SetUp ReviewDocument::exchangeSetUp(SetUp to) {
   submission_.plate_mm = to.plate_mm;
   submission_.slow_factor = to.slow_factor;
   emit setUpChanged();
+  judgeAgain();
+  emit edited();
+  return old;
+}
+
+coaching::ByEye ReviewDocument::exchangeByEye(coaching::ByEye to) {
+  coaching::ByEye old = std::exchange(by_eye_, std::move(to));
   judgeAgain();
   emit edited();
   return old;

@@ -52,6 +52,7 @@ class ReviewDocument : public QObject {
   const std::vector<tracing::PlacedFrame>& placed() const { return placed_; }
   std::optional<PixelPoint> pin(const PinKey& key) const;
   const CueChoice& choice() const { return choice_; }
+  const coaching::ByEye& byEye() const { return by_eye_; }
   bool chosen() const { return chosen_; }
   SetUp setUp() const;
   // Null until the clip has been traced.
@@ -83,6 +84,7 @@ class ReviewDocument : public QObject {
   std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to);
   CueChoice exchangeChoice(CueChoice to);
   SetUp exchangeSetUp(SetUp to);
+  coaching::ByEye exchangeByEye(coaching::ByEye to);
   void judgeAgain();
   void takeProposal();
 
@@ -92,6 +94,7 @@ class ReviewDocument : public QObject {
   coaching::Style style_;
   coaching::CueBook book_;
   std::vector<tracing::PlacedFrame> placed_;
+  coaching::ByEye by_eye_;
   CueChoice choice_;
   bool chosen_ = false;  // the coach has touched the choice; until then it follows the proposal
   std::shared_ptr<const coaching::Analysis> analysis_;

@@ -26,6 +26,7 @@
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
+#include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/frame_source.h"
@@ -162,7 +163,10 @@ void ReviewPage::connectDocument() {
     if (t.isValid())
       showEvidence(t.toDouble(), static_cast<lifts::Drawing>(index.data(MeasuresModel::DrawingRole).toInt()));
   };
-  connect(table_, &QTableView::clicked, this, cell);
+  connect(table_, &QTableView::clicked, this, [this, cell](const QModelIndex& index) {
+    const QString check = index.data(MeasuresModel::ByEyeRole).toString();
+    check.isEmpty() ? cell(index) : markByEye(check);
+  });
   connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
           [cell](const QModelIndex& now) { cell(now); });
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
@@ -382,6 +386,20 @@ void ReviewPage::jumpRep(int direction) {
       loopCurrentRep();
       return;
     }
+}
+
+void ReviewPage::markByEye(const QString& check) {
+  // Round: not looked at, seen, fine.
+  coaching::ByEye to = document_->byEye();
+  const auto id = check.toStdString();
+  const auto now = to.find(id);
+  if (now == to.end())
+    to[id] = true;
+  else if (now->second)
+    now->second = false;
+  else
+    to.erase(now);
+  document_->undoStack().push(new MarkByEye(*document_, tr("mark by eye"), std::move(to)));
 }
 
 void ReviewPage::startPlacing() {

@@ -81,6 +81,7 @@ class ReviewPage : public QWidget {
   void jumpEvent(int direction);
   void jumpRep(int direction);
   void loopCurrentRep();
+  void markByEye(const QString& check);
   void startPlacing();
   void acceptProposal();
   void placeAt(tracing::Landmark landmark, PixelPoint at, int gesture);

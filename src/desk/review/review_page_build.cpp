@@ -160,6 +160,7 @@ QWidget* ReviewPage::buildSide() {
   tabs_->setObjectName(QStringLiteral("tabs"));
   tabs_->setDocumentMode(true);
   measures_ = new MeasuresModel(this);
+  measures_->setByEye(document_->book().byEye());
   table_ = new QTableView;
   table_->setObjectName(QStringLiteral("measures"));
   table_->setModel(measures_);

@@ -144,6 +144,85 @@ TEST(SquatMeasures, TimesAndSpeeds) {
   EXPECT_NEAR(r.value("bar_mean_ascent_mps"), 0.6 * (1 - share(2.917)) / 0.917, 0.002);
 }
 
+TEST(SquatMeasures, TrunkLeanAtTheHeightsACoachAsksFor) {
+  const Result r({});
+  const auto lean = [](double s) { return 10 + 35 * s; };
+  const double start = share(1.083), end = share(2.917);
+  EXPECT_NEAR(r.value("trunk_lean_half_down_deg"), lean(start + (1 - start) / 2), 0.3);
+  EXPECT_NEAR(r.value("trunk_lean_quarter_up_deg"), lean(1 - (1 - end) / 4), 0.3);
+  EXPECT_NEAR(r.value("trunk_lean_half_up_deg"), lean(1 - (1 - end) / 2), 0.3);
+  EXPECT_NEAR(r.value("trunk_lean_three_quarters_up_deg"), lean(1 - 3 * (1 - end) / 4), 0.3);
+  EXPECT_NEAR(r.value("trunk_minus_shin_deg"), 45 - degrees(std::atan2(0.22, 0.42)), kAngle_deg);
+  EXPECT_NEAR(r.value("moment_arm_ratio"), 0.30 / 0.17, 0.01);
+}
+
+TEST(SquatMeasures, TheDropIsHardestAtItsStartAndTheBrakingBeginsHalfWay) {
+  const Result r({});
+  // A cosine: acceleration 0.6 pi^2 / 2 at the start, fastest half-way down.
+  EXPECT_NEAR(r.value("peak_drop_g"), 0.6 * kPi * kPi / 2 * std::cos(kPi * 0.083) / 9.81, 0.02);
+  const double start = share(1.083);
+  EXPECT_NEAR(r.value("braking_height_pct"), 100 * 0.5 / (1 - start), 2);
+  // Slower than 10 cm/s for asin(0.1 / (0.3 pi)) / pi either side of the bottom.
+  EXPECT_NEAR(r.value("reversal_s"), 2 * std::asin(0.1 / (0.3 * kPi)) / kPi, 0.004);
+}
+
+TEST(SquatMeasures, TheShoulderLurchesByWhatItMovesInTheFirstFifth) {
+  const Stick stick{.trunk_extra_deg = 25};
+  const double level = 1 - 0.2 * (1 - share(2.917));
+  const double t = 1 + (2 * kPi - std::acos(1 - 2 * level)) / kPi;
+  const auto shoulder = [&](double at, double s) {
+    return -0.05 - 0.25 * s + 0.5 * std::sin(radians(10 + 35 * s + 25 * stick.bump(at)));
+  };
+  EXPECT_NEAR(Result(stick).value("shoulder_lurch_m"), shoulder(t, level) - shoulder(2.0, 1), 0.002);
+}
+
+TEST(SquatMeasures, LockoutIsHeldUntilTheBarMovesOnOrNotKnown) {
+  EXPECT_FALSE(find(Result({}).measures.reps[0], "lockout_hold_s")->measured() &&
+               find(Result({}).measures.reps[0], "lockout_hold_s")->measured()->value < 1)
+      << "the clip ends a second after lockout";
+  // Racked from 3.5 s on: the bar goes forward.
+  Motion m = motionOf({});
+  for (std::size_t i = 0; i < m.times_s.size(); ++i)
+    if (m.times_s[i] > 3.5) m.bar_vx_mps[i] = 0.4;
+  const auto racked = measureSquat(m, {Rep{1.083, 2.0, 2.0, 2.96, 2.96, std::nullopt, 0, 0.6}});
+  ASSERT_TRUE(find(racked.reps[0], "lockout_hold_s")->measured());
+  EXPECT_NEAR(find(racked.reps[0], "lockout_hold_s")->measured()->value, 0.54, 0.02);
+}
+
+TEST(SquatMeasures, StandingStillIsCountedFromTheWalkOut) {
+  Motion m = motionOf({});
+  const auto still = [&](const Motion& motion) {
+    return find(measureSquat(motion, {Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0, 0.6}}).reps[0],
+                "stands_still_s")
+        ->measure;
+  };
+  EXPECT_NE(std::get<Absent>(still(m)).reason.find("already standing"), std::string::npos);
+  for (std::size_t i = 0; i < m.times_s.size(); ++i)
+    if (m.times_s[i] < 0.4) m.bar_vx_mps[i] = -0.3;
+  EXPECT_NEAR(std::get<Measured>(still(m)).value, 1.083 - 0.4, 0.02);
+}
+
+TEST(SquatMeasures, WhatBendsFirstIsSaidWithItsSign) {
+  const auto* order = find(Result({}).measures.reps[0], "hips_before_knees_s");
+  ASSERT_TRUE(order->measured());
+  // The stick's joints bend together; a knee that is kept back for a while makes the hips lead.
+  EXPECT_NEAR(order->measured()->value, 0, 0.08);
+  Motion late = motionOf({});
+  for (std::size_t i = 0; i < late.times_s.size(); ++i)
+    if (late.times_s[i] < 1.6) late.angles[i].knee_deg = late.angles[late.frameAt(1.083)].knee_deg;
+  const auto led = measureSquat(late, {Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0, 0.6}});
+  EXPECT_GT(find(led.reps[0], "hips_before_knees_s")->measured()->value, 0.15);
+}
+
+TEST(SquatMeasures, LimbRatiosComeFromTheStandingFrame) {
+  const Result r({});
+  const double s = share(1.083);
+  const double thigh = std::hypot(-0.05 - 0.25 * s - (-0.03 + 0.2 * s), 0.92 - 0.45 * s - 0.50);
+  const auto* ratio = find(r.measures.set, "thigh_to_trunk_ratio");
+  ASSERT_TRUE(ratio->measured());
+  EXPECT_NEAR(ratio->measured()->value, thigh / 0.5, 0.005);
+}
+
 TEST(SquatMeasures, WithoutBodyPointsSayWhy) {
   Motion m = motionOf({});
   for (Landmark l : tracing::kAllLandmarks)

@@ -23,6 +23,7 @@ class ReviewCommand : public QUndoCommand {
     return document_.exchangePin(key, to);
   }
   SetUp exchangeSetUp(SetUp to) { return document_.exchangeSetUp(std::move(to)); }
+  coaching::ByEye exchangeByEye(coaching::ByEye to) { return document_.exchangeByEye(std::move(to)); }
   CueChoice exchangeChoice(CueChoice to) { return document_.exchangeChoice(std::move(to)); }
 
  private:

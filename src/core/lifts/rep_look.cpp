@@ -1,0 +1,83 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/rep_look.h"
+
+namespace jib::lifts {
+namespace {
+
+using tracing::Landmark;
+
+// When the bar passes a height upwards (sign 1) or downwards (-1) between two frames; nullopt when it does not.
+std::optional<double> passing(const motion::Motion& m, std::size_t from, std::size_t to, double level, double sign) {
+  for (std::size_t i = from; i < to; ++i) {
+    const auto &a = m.path(Landmark::Bar).at[i], &b = m.path(Landmark::Bar).at[i + 1];
+    if (a && b && sign * (a->z - level) <= 0 && sign * (b->z - level) > 0)
+      return m.times_s[i] + (m.times_s[i + 1] - m.times_s[i]) * (level - a->z) / (b->z - a->z);
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+double RepLook::riseTime(double share) const {
+  const auto low = place(Landmark::Bar, rep.ascent_t), high = place(Landmark::Bar, rep.lockout_t);
+  if (!low || !high) return rep.ascent_t;
+  return passing(m, m.frameAt(rep.ascent_t), last(), low->z + share * (high->z - low->z), 1).value_or(rep.ascent_t);
+}
+
+double RepLook::fallTime(double share) const {
+  const auto high = place(Landmark::Bar, rep.start_t), low = place(Landmark::Bar, rep.bottom_t);
+  if (!low || !high) return rep.start_t;
+  return passing(m, first(), m.frameAt(rep.bottom_t), high->z + share * (low->z - high->z), -1).value_or(rep.start_t);
+}
+
+std::optional<double> RepLook::trunk(double t) const {
+  const auto hip = place(Landmark::Hip, t), shoulder = place(Landmark::Shoulder, t);
+  if (!hip || !shoulder) return std::nullopt;
+  return lean_deg(*hip, *shoulder);
+}
+
+double RepLook::leanSigma_deg(Landmark lower, Landmark upper, double t, bool change) const {
+  const auto a = place(lower, t), b = place(upper, t);
+  const double l = a && b ? std::max(0.1, length(*b - *a)) : 0.4;
+  const double ends =
+      change ? std::hypot(wander(lower, t), wander(upper, t)) : std::hypot(sigma(lower, t), sigma(upper, t));
+  return degrees(std::hypot(ends / l, change ? 0.0 : m.calibration.roll_sigma_rad));
+}
+
+double RepLook::eventSigma_s() const {
+  const std::size_t i = std::max<std::size_t>(1, first());
+  return 0.5 * (m.times_s[i] - m.times_s[i - 1]) / m.slow_factor;
+}
+
+std::optional<Measured> RepLook::mirrored(const std::function<std::optional<double>(double t)>& value) const {
+  const auto low = place(Landmark::Bar, rep.bottom_t), high = place(Landmark::Bar, rep.start_t);
+  if (!low || !high) return std::nullopt;
+  constexpr int kHeights = 24;
+  double sum = 0, n = 0, worst = 0, worst_t = rep.bottom_t;
+  for (int h = 0; h < kHeights; ++h) {
+    const double level = low->z + (0.08 + 0.84 * h / (kHeights - 1)) * (high->z - low->z);
+    std::optional<double> down, up;
+    double up_t = 0;
+    for (std::size_t i = first(); i < last(); ++i) {
+      const auto &a = m.path(Landmark::Bar).at[i], &b = m.path(Landmark::Bar).at[i + 1];
+      if (!a || !b) continue;
+      const double t = m.times_s[i] + (m.times_s[i + 1] - m.times_s[i]) * (level - a->z) / (b->z - a->z);
+      if (a->z > level && b->z <= level && !down) down = value(t);
+      if (a->z <= level && b->z > level && t > rep.bottom_t && !up) {
+        up = value(t);
+        up_t = t;
+      }
+    }
+    if (!down || !up) continue;
+    sum += std::abs(*down - *up);
+    n += 1;
+    if (std::abs(*down - *up) > worst) {
+      worst = std::abs(*down - *up);
+      worst_t = up_t;
+    }
+  }
+  if (n < kHeights / 2) return std::nullopt;
+  return Measured{sum / n, 0, worst_t};
+}
+
+}  // namespace jib::lifts

@@ -1,0 +1,234 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/squat_posture.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jib::lifts::squat {
+using tracing::Landmark;
+
+namespace {
+
+constexpr double kSteepest_deg = 15;  // a camera that looks down on the hip more steeply cannot show depth
+
+Measure trunkAt(const RepLook& k, double t) {
+  const auto lean = k.trunk(t);
+  if (!lean) return Absent{kHidden};
+  return Measured{*lean, k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, t, false), t};
+}
+
+Measure momentArm(const RepLook& k, Landmark joint) {
+  const auto bar = k.place(Landmark::Bar, k.rep.bottom_t), at = k.place(joint, k.rep.bottom_t);
+  if (!bar || !at) return Absent{kHidden};
+  return Measured{std::abs(bar->x - at->x),
+                  std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(joint, k.rep.bottom_t)), k.rep.bottom_t};
+}
+
+Measure footLift(const RepLook& k, Landmark end) {
+  const auto start = k.place(end, k.rep.start_t);
+  if (!start) return Absent{kHidden};
+  Measured most{0, 0, k.rep.bottom_t};
+  for (std::size_t i = k.first(); i <= k.last(); ++i)
+    if (const auto& p = k.m.path(end).at[i]; p && p->z - start->z > most.value)
+      most = {p->z - start->z, 0, k.m.times_s[i]};
+  // A shoe that tips by a centimetre or two hardly changes its picture: lifts of 2 cm were read as half of that and
+  // less.
+  most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.002, std::min(0.012, 2 * most.value));
+  return most;
+}
+
+// An included angle; its limbs err alike, each by about what the one from `lower` to `upper` does.
+Measure jointAngle(const RepLook& k, std::optional<double> angle_deg, Landmark lower, Landmark upper, double t) {
+  if (!angle_deg) return Absent{kHidden};
+  return Measured{*angle_deg, 1.4 * k.leanSigma_deg(lower, upper, t, false), t};
+}
+
+}  // namespace
+
+Measure depth(const RepLook& k) {
+  if (k.m.calibration.look_down_deg > kSteepest_deg)
+    return Absent{"The camera looks down on the hip; film with the lens level with the hip to judge depth."};
+  std::optional<Measured> deepest;
+  for (std::size_t i = k.first(); i <= k.last(); ++i) {
+    const auto &crease = k.m.path(Landmark::HipCrease).at[i], &top = k.m.path(Landmark::KneeTop).at[i];
+    if (!crease || !top) continue;
+    const double value = crease->z - top->z;
+    if (deepest && value >= deepest->value) continue;
+    const double apart = std::abs(crease->x - top->x);
+    const double sigma =
+        std::hypot(std::hypot(k.sigma(Landmark::HipCrease, k.m.times_s[i]), k.sigma(Landmark::KneeTop, k.m.times_s[i])),
+                   apart * k.m.calibration.roll_sigma_rad, k.m.calibration.height_sigma_m);
+    deepest = Measured{value, std::hypot(sigma, value * k.m.calibration.scale_sigma_rel), k.m.times_s[i]};
+  }
+  if (!deepest) return Absent{kHidden};
+  return *deepest;
+}
+
+Measure trunkStart(const RepLook& k) {
+  return trunkAt(k, k.rep.start_t);
+}
+
+Measure trunkBottom(const RepLook& k) {
+  return trunkAt(k, k.rep.bottom_t);
+}
+
+Measure trunkGain(const RepLook& k) {
+  const auto bottom = k.trunk(k.rep.bottom_t);
+  if (!bottom) return Absent{kHidden};
+  const double until = k.riseTime(1.0 / 3);
+  Measured most{0, 0, k.rep.bottom_t};
+  for (std::size_t i = k.m.frameAt(k.rep.bottom_t); i <= k.m.frameAt(until); ++i) {
+    const auto lean = k.trunk(k.m.times_s[i]);
+    if (lean && *lean - *bottom > most.value) most = {*lean - *bottom, 0, k.m.times_s[i]};
+  }
+  most.sigma = k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, most.t_s, true);
+  return most;
+}
+
+Measure leanMismatch(const RepLook& k) {
+  auto m = k.mirrored([&](double t) { return k.trunk(t); });
+  if (!m) return Absent{kHidden};
+  m->sigma = 0.7 * k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, m->t_s, true);
+  return *m;
+}
+
+Measure riseRatio(const RepLook& k) {
+  const double t = k.riseTime(0.25);
+  const auto hip0 = k.place(Landmark::Hip, k.rep.bottom_t), hip1 = k.place(Landmark::Hip, t);
+  const auto s0 = k.place(Landmark::Shoulder, k.rep.bottom_t), s1 = k.place(Landmark::Shoulder, t);
+  if (!hip0 || !hip1 || !s0 || !s1 || s1->z - s0->z < 0.02) return Absent{kHidden};
+  const double up = s1->z - s0->z, ratio = (hip1->z - hip0->z) / up;
+  const double hip = k.wander(Landmark::Hip, t), shoulder = k.wander(Landmark::Shoulder, t);
+  return Measured{ratio, std::hypot(hip, ratio * shoulder) / up, t};
+}
+
+Measure kneeSlide(const RepLook& k) {
+  const auto bottom = k.place(Landmark::Knee, k.rep.bottom_t);
+  if (!bottom) return Absent{kHidden};
+  const double until = k.riseTime(1.0 / 3);
+  Measured most{0, 0, k.rep.bottom_t};
+  for (std::size_t i = k.m.frameAt(k.rep.bottom_t); i <= k.m.frameAt(until); ++i)
+    if (const auto& knee = k.m.path(Landmark::Knee).at[i]; knee && bottom->x - knee->x > most.value)
+      most = {bottom->x - knee->x, 0, k.m.times_s[i]};
+  most.sigma = std::sqrt(2.0) * k.wander(Landmark::Knee, most.t_s);
+  return most;
+}
+
+Measure kneeSlidePct(const RepLook& k) {
+  const Measure slide = kneeSlide(k);
+  const auto* m = std::get_if<Measured>(&slide);
+  const auto ankle = k.place(Landmark::Ankle, k.rep.start_t), knee = k.place(Landmark::Knee, k.rep.start_t);
+  if (!m || !ankle || !knee) return Absent{kHidden};
+  const double shin = length(*knee - *ankle);
+  return Measured{100 * m->value / shin, 100 * m->sigma / shin, m->t_s};
+}
+
+Measure kneeArrival(const RepLook& k) {
+  const auto start = k.place(Landmark::Knee, k.rep.start_t), bottom = k.place(Landmark::Knee, k.rep.bottom_t);
+  const auto high = k.place(Landmark::Bar, k.rep.start_t), low = k.place(Landmark::Bar, k.rep.bottom_t);
+  if (!start || !bottom || !high || !low || bottom->x - start->x < 0.03)
+    return Absent{"The knee hardly travels forward."};
+  const double there = start->x + 0.95 * (bottom->x - start->x);
+  for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t); ++i) {
+    const auto &knee = k.m.path(Landmark::Knee).at[i], &bar = k.m.path(Landmark::Bar).at[i];
+    if (!knee || !bar || knee->x < there) continue;
+    const double pct = 100 * (high->z - bar->z) / (high->z - low->z);
+    return Measured{std::clamp(pct, 0.0, 100.0),
+                    std::hypot(6, 250 * k.wander(Landmark::Knee, k.m.times_s[i]) / (bottom->x - start->x)),
+                    k.m.times_s[i]};
+  }
+  return Absent{kHidden};
+}
+
+Measure kneePastToe(const RepLook& k) {
+  std::optional<Measured> most;
+  for (std::size_t i = k.first(); i <= k.last(); ++i) {
+    const auto &knee = k.m.path(Landmark::Knee).at[i], &toe = k.m.path(Landmark::Toe).at[i];
+    if (knee && toe && (!most || knee->x - toe->x > most->value))
+      most = Measured{knee->x - toe->x,
+                      std::hypot(k.sigma(Landmark::Knee, k.m.times_s[i]), k.sigma(Landmark::Toe, k.m.times_s[i])),
+                      k.m.times_s[i]};
+  }
+  if (!most) return Absent{kHidden};
+  return *most;
+}
+
+Measure shinBottom(const RepLook& k) {
+  const auto a = k.place(Landmark::Ankle, k.rep.bottom_t), b = k.place(Landmark::Knee, k.rep.bottom_t);
+  if (!a || !b) return Absent{kHidden};
+  return Measured{lean_deg(*a, *b), k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t, false),
+                  k.rep.bottom_t};
+}
+
+Measure momentArmHip(const RepLook& k) {
+  return momentArm(k, Landmark::Hip);
+}
+
+Measure momentArmKnee(const RepLook& k) {
+  return momentArm(k, Landmark::Knee);
+}
+
+Measure heelLift(const RepLook& k) {
+  return footLift(k, Landmark::Heel);
+}
+
+Measure toeLift(const RepLook& k) {
+  return footLift(k, Landmark::Toe);
+}
+
+Measure standingKnee(const RepLook& k) {
+  return jointAngle(k, k.angles(k.rep.start_t).knee_deg, Landmark::Ankle, Landmark::Knee, k.rep.start_t);
+}
+
+Measure trunkHalfDown(const RepLook& k) {
+  return trunkAt(k, k.fallTime(0.5));
+}
+Measure trunkQuarterUp(const RepLook& k) {
+  return trunkAt(k, k.riseTime(0.25));
+}
+Measure trunkHalfUp(const RepLook& k) {
+  return trunkAt(k, k.riseTime(0.5));
+}
+Measure trunkThreeQuartersUp(const RepLook& k) {
+  return trunkAt(k, k.riseTime(0.75));
+}
+
+Measure trunkMinusShin(const RepLook& k) {
+  const auto trunk = k.trunk(k.rep.bottom_t);
+  const auto a = k.place(Landmark::Ankle, k.rep.bottom_t), b = k.place(Landmark::Knee, k.rep.bottom_t);
+  if (!trunk || !a || !b) return Absent{kHidden};
+  return Measured{*trunk - lean_deg(*a, *b),
+                  std::hypot(k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, k.rep.bottom_t, false),
+                             k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t, false)),
+                  k.rep.bottom_t};
+}
+
+Measure momentArmRatio(const RepLook& k) {
+  const Measure hip = momentArmHip(k), knee = momentArmKnee(k);
+  const auto *h = std::get_if<Measured>(&hip), *n = std::get_if<Measured>(&knee);
+  if (!h || !n) return Absent{kHidden};
+  if (n->value < 2 * n->sigma) return Absent{"The bar stands over the knee, to within what can be seen."};
+  const double ratio = h->value / n->value;
+  return Measured{ratio, ratio * std::hypot(h->sigma / h->value, n->sigma / n->value), k.rep.bottom_t};
+}
+
+Measure shoulderLurch(const RepLook& k) {
+  const double t = k.riseTime(0.20);
+  const auto low = k.place(Landmark::Shoulder, k.rep.bottom_t), later = k.place(Landmark::Shoulder, t);
+  if (!low || !later) return Absent{kHidden};
+  const double sigma =
+      std::hypot(std::sqrt(2.0) * k.wander(Landmark::Shoulder, t), (later->z - low->z) * k.m.calibration.roll_sigma_rad);
+  return Measured{later->x - low->x, sigma, t};
+}
+
+Measure standingHip(const RepLook& k) {
+  return jointAngle(k, k.angles(k.rep.start_t).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.start_t);
+}
+Measure lockoutKnee(const RepLook& k) {
+  return jointAngle(k, k.angles(k.rep.lockout_t).knee_deg, Landmark::Ankle, Landmark::Knee, k.rep.lockout_t);
+}
+Measure lockoutHip(const RepLook& k) {
+  return jointAngle(k, k.angles(k.rep.lockout_t).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.lockout_t);
+}
+
+}  // namespace jib::lifts::squat

@@ -1,0 +1,220 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/first_look.h"
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/imgproc.hpp>
+#include <opencv2/video/tracking.hpp>
+
+#include "core/tracing/person_finder.h"
+#include "core/tracing/pose_files.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr std::size_t kLooks = 12;
+constexpr double kSomebody = 0.5;
+constexpr double kSeen = 0.5;
+// Between the shoulder joints, and along the foot, each over the length of the trunk from hips to shoulders.
+constexpr double kShouldersOverTrunk = 0.72;
+constexpr double kFootOverTrunk = 0.40;
+constexpr double kSideWithin_deg = 25, kFrontBeyond_deg = 65;
+constexpr double kEdge_share = 0.012;
+constexpr double kStrays_share = 0.02;  // of the picture's width
+
+double medianOf(std::vector<double> v) {
+  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+  return v[v.size() / 2];
+}
+
+PixelPoint middle(const PoseReading& r, PoseMark mark) {
+  return (r.place(mark, BodySide::Left) + r.place(mark, BodySide::Right)) * 0.5;
+}
+
+double trunkOf(const PoseReading& r) {
+  return length(middle(r, PoseMark::Shoulder) - middle(r, PoseMark::Hip));
+}
+
+// Of several people the largest; nobody when the network does not think it is a person.
+Result<std::optional<PoseReading>> largestPerson(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture) {
+  auto people = finder.find(picture);
+  if (!people) return fail(people.error());
+  const auto largest = std::max_element(people->begin(), people->end(), [](const Person& a, const Person& b) {
+    return a.region.size_px < b.region.size_px;
+  });
+  std::optional<PoseReading> reading;
+  if (largest == people->end()) return reading;
+  PoseRegion region = largest->region;
+  for (int look = 0; look < 2; ++look) {
+    auto read = reader.read(picture, region);
+    if (!read) return fail(read.error());
+    if (read->person < kSomebody) return std::optional<PoseReading>();
+    region = read->next;
+    reading = std::move(*read);
+  }
+  return reading;
+}
+
+cv::Mat greyOf(const cv::Mat& colour) {
+  cv::Mat grey;
+  cv::cvtColor(colour, grey, cv::COLOR_BGR2GRAY);
+  return grey;
+}
+
+// A step edge smeared by a Gaussian of 1 σ s has its steepest slope 1 / (s sqrt(2 pi)) of its height: of the strongest
+// edges, the height is what the grey levels span within a few pixels.
+double blurOf(const cv::Mat& grey) {
+  cv::Mat gx, gy, steep, high, low;
+  cv::Sobel(grey, gx, CV_32F, 1, 0, 3, 0.125);
+  cv::Sobel(grey, gy, CV_32F, 0, 1, 3, 0.125);
+  cv::magnitude(gx, gy, steep);
+  const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {13, 13});
+  cv::dilate(grey, high, around);
+  cv::erode(grey, low, around);
+  std::vector<double> sigmas;
+  for (int y = 6; y < grey.rows - 6; y += 2)
+    for (int x = 6; x < grey.cols - 6; x += 2) {
+      const double span = high.at<uchar>(y, x) - low.at<uchar>(y, x);
+      const double slope = static_cast<double>(steep.at<float>(y, x));
+      if (span > 60 && slope > 0.08 * span) sigmas.push_back(span / (slope * std::sqrt(2 * 3.14159265)));
+    }
+  if (sigmas.size() < 50) return 0;
+  const auto place = sigmas.begin() + static_cast<long>(sigmas.size() / 10);
+  std::nth_element(sigmas.begin(), place, sigmas.end());
+  return *place;
+}
+
+// By how much the room stands elsewhere in the last look than in the first, as a share of the width.
+bool roomStrays(const std::vector<cv::Mat>& greys, const std::vector<PoseReading>& bodies) {
+  if (greys.size() < 3) return false;
+  cv::Mat outside(greys.front().size(), CV_8U, cv::Scalar(255));
+  const double scale = static_cast<double>(greys.front().cols);
+  for (const PoseReading& r : bodies) {
+    const double half = 0.35 * r.next.size_px;
+    cv::rectangle(outside, cv::Point2d(r.next.centre.x - half, r.next.centre.y - 1.4 * half),
+                  cv::Point2d(r.next.centre.x + half, r.next.centre.y + 1.4 * half), cv::Scalar(0), -1);
+  }
+  std::vector<cv::Point2f> corners;
+  cv::goodFeaturesToTrack(greys.front(), corners, 120, 0.02, 10, outside);
+  if (corners.size() < 12) return false;
+  for (std::size_t k = 1; k < greys.size(); ++k) {
+    std::vector<cv::Point2f> now;
+    std::vector<unsigned char> found;
+    cv::calcOpticalFlowPyrLK(greys.front(), greys[k], corners, now, found, cv::noArray(), {21, 21}, 4);
+    std::vector<double> dx, dy;
+    for (std::size_t i = 0; i < corners.size(); ++i)
+      if (found[i]) {
+        dx.push_back(static_cast<double>(now[i].x - corners[i].x));
+        dy.push_back(static_cast<double>(now[i].y - corners[i].y));
+      }
+    if (dx.size() >= 12 && std::hypot(medianOf(dx), medianOf(dy)) > kStrays_share * scale) return true;
+  }
+  return false;
+}
+
+}  // namespace
+
+std::string_view nameOf(Seen seen) {
+  switch (seen) {
+    case Seen::Nobody:
+      return "nobody";
+    case Seen::Side:
+      return "side";
+    case Seen::Oblique:
+      return "oblique";
+    case Seen::Front:
+      return "front";
+    case Seen::Rear:
+      return "rear";
+  }
+  return "nobody";
+}
+
+ViewLook viewFrom(const std::vector<PoseReading>& readings) {
+  std::vector<const PoseReading*> upright;
+  for (const PoseReading& r : readings) upright.push_back(&r);
+  std::sort(upright.begin(), upright.end(), [](const auto* a, const auto* b) { return trunkOf(*a) > trunkOf(*b); });
+  if (upright.empty()) return {};
+  upright.resize((upright.size() + 1) / 2);
+  const double trunk = trunkOf(*upright[upright.size() / 2]);
+  if (trunk <= 0) return {};
+  std::vector<double> wide, ahead;
+  for (const PoseReading* r : upright) {
+    wide.push_back((r->place(PoseMark::Shoulder, BodySide::Left).x - r->place(PoseMark::Shoulder, BodySide::Right).x) /
+                   trunk);
+    double feet = 0;
+    for (BodySide side : {BodySide::Left, BodySide::Right})
+      feet += (r->place(PoseMark::Toe, side).x - r->place(PoseMark::Heel, side).x) / trunk / 2;
+    ahead.push_back(feet);
+  }
+  const double across = medianOf(wide) / kShouldersOverTrunk, along = medianOf(ahead) / kFootOverTrunk;
+  ViewLook look;
+  look.turned_deg = degrees(std::atan2(std::abs(across), std::abs(along)));
+  if (look.turned_deg < kSideWithin_deg) {
+    look.seen = Seen::Side;
+    look.forward = along > 0 ? 1.0 : -1.0;
+  } else if (look.turned_deg > kFrontBeyond_deg) {
+    // Who faces the camera has the left shoulder on the picture's right.
+    look.seen = across > 0 ? Seen::Front : Seen::Rear;
+  } else {
+    look.seen = Seen::Oblique;
+  }
+  return look;
+}
+
+Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
+  auto detector = personNetwork();
+  if (!detector) return fail(detector.error());
+  auto file = quickPoseNetwork();
+  if (!file) return fail(file.error());
+  auto finder = PersonFinder::make(*detector);
+  if (!finder) return fail(finder.error());
+  auto pose = PoseReader::make(*file);
+  if (!pose) return fail(pose.error());
+  FirstLook out;
+  std::vector<PoseReading> bodies;
+  std::vector<cv::Mat> greys;
+  const std::size_t frames = reader.info().frames(), looks = std::min(kLooks, frames);
+  double sharpest = 1e9;
+  for (std::size_t k = 0; k < looks; ++k) {
+    if (task.cancelled()) return cancelled();
+    const std::size_t index = (2 * k + 1) * frames / (2 * looks);
+    if (auto set = reader.seekBefore(index); !set) return fail(set.error());
+    auto frame = reader.next(footage::Pixels::Colour, index);
+    if (!frame) return fail(frame.error());
+    if (!*frame) break;
+    out.looked += 1;
+    auto body = largestPerson(*finder, *pose, (*frame)->picture);
+    if (!body) return fail(body.error());
+    greys.push_back(greyOf((*frame)->picture));
+    out.light += cv::mean(greys.back())[0] / 255;
+    if (const double blur = blurOf(greys.back()); blur > 0) sharpest = std::min(sharpest, blur);
+    if (*body) bodies.push_back(std::move(**body));
+    task.report(static_cast<double>(k + 1) / static_cast<double>(looks));
+  }
+  if (out.looked > 0) out.light /= out.looked;
+  out.blur = sharpest < 1e9 ? sharpest : 0;
+  out.found = static_cast<double>(bodies.size());
+  out.moving = roomStrays(greys, bodies);
+  if (2 * out.found < out.looked) return out;
+  out.view = viewFrom(bodies);
+  const double height = reader.info().height;
+  std::vector<double> tall, lowest;
+  for (const PoseReading& r : bodies) {
+    double foot = 0;
+    bool seen = false;
+    for (PoseMark mark : {PoseMark::Heel, PoseMark::Toe})
+      for (BodySide side : {BodySide::Left, BodySide::Right}) {
+        foot = std::max(foot, r.place(mark, side).y);
+        seen = seen || r.sure(mark, side) >= kSeen;
+      }
+    lowest.push_back(seen ? foot : height);
+    tall.push_back(foot - middle(r, PoseMark::Shoulder).y);
+  }
+  // From shoulders to soles is 0.82 of stature.
+  out.body_share = *std::max_element(tall.begin(), tall.end()) / 0.82 / height;
+  out.feet_in_picture = medianOf(lowest) < (1 - kEdge_share) * height;
+  return out;
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desk/review/commands/review_command.h"
+
+namespace jib::desk {
+
+// Marks what only a person can judge: seen, fine, or not looked at again.
+class MarkByEye : public ReviewCommand {
+ public:
+  MarkByEye(ReviewDocument& document, const QString& text, coaching::ByEye to)
+      : ReviewCommand(document), value_(std::move(to)) {
+    setText(text);
+  }
+  void redo() override { value_ = exchangeByEye(value_); }
+  void undo() override { redo(); }
+
+ private:
+  coaching::ByEye value_;
+};
+
+}  // namespace jib::desk

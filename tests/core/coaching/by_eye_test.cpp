@@ -1,0 +1,82 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What only a person can judge, and limits that belong to one variant.
+#include <gtest/gtest.h>
+
+#include "core/library/follow_up.h"
+#include "core/library/review_store.h"
+#include "tests/core/analysed_clip.h"
+
+namespace jib::coaching {
+namespace {
+
+const Style kStyle = *shippedStyle("balanced");
+const CueBook kBook = *CueBook::shipped();
+
+Analysis judgedByEye(const ByEye& seen) {
+  Analysis a = tests::smallAnalysis();
+  a.request.by_eye = seen;
+  judgeAgain(a, kStyle, kBook);
+  return a;
+}
+
+const Finding* findingOf(const Analysis& a, std::string_view id) {
+  for (const Finding& f : a.findings)
+    if (f.id == id) return &f;
+  return nullptr;
+}
+
+TEST(ByEye, TheBookSaysWhatToLookAtAndWhere) {
+  const auto checks = kBook.byEye();
+  ASSERT_GE(checks.size(), 6u);
+  for (std::size_t i = 0; i < checks.size(); ++i) {
+    EXPECT_FALSE(checks[i]->look.empty());
+    EXPECT_EQ(kStyle.limit(checks[i]->finding), nullptr) << "what is measured is not asked of the eye";
+    if (i > 0) {
+      EXPECT_LE(checks[i - 1]->link, checks[i]->link) << "along the chain of the lift";
+    }
+  }
+}
+
+TEST(ByEye, AMarkBecomesAFindingACueAndAThread) {
+  const Analysis a = judgedByEye({{"squat.unrack_loose", true}, {"squat.eyes_on_floor", false}});
+  const Finding* loose = findingOf(a, "squat.unrack_loose");
+  ASSERT_NE(loose, nullptr);
+  EXPECT_EQ(loose->verdict, Verdict::Yes);
+  EXPECT_EQ(findingOf(a, "squat.pelvis_tucks"), nullptr) << "not looked at";
+  ASSERT_FALSE(a.proposal.cues.empty());
+  EXPECT_EQ(a.proposal.cues[0].finding, "squat.unrack_loose") << "the earliest link of the chain";
+  EXPECT_NE(a.proposal.cues[0].why_first.find("by you"), std::string::npos);
+  EXPECT_FALSE(a.proposal.change_nothing);
+  const auto& keep = a.proposal.keep;
+  EXPECT_NE(std::find(keep.begin(), keep.end(), "The head is quiet."), keep.end());
+
+  library::Submission asked, later;
+  asked.id = library::SubmissionId(1);
+  asked.received_on = "2026-09-01";
+  later.id = library::SubmissionId(2);
+  later.received_on = "2026-10-01";
+  const auto threads = library::threadsFor(asked, a.proposal.cues, "2026-09-01");
+  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({}), kStyle)[0].state, library::ThreadState::Asked);
+  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({{"squat.unrack_loose", true}}), kStyle)[0].state,
+            library::ThreadState::NotYet);
+  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({{"squat.unrack_loose", false}}), kStyle)[0].state,
+            library::ThreadState::Met);
+}
+
+TEST(ByEye, MarksAreKeptWithTheReview) {
+  library::Review review;
+  review.by_eye = {{"squat.pelvis_tucks", true}, {"squat.eyes_on_floor", false}};
+  EXPECT_EQ(library::reviewFromJson(library::reviewToJson(review))->by_eye, review.by_eye);
+}
+
+TEST(Variant, AShortPauseIsAFaultOfPausedWorkOnly) {
+  Analysis a = tests::smallAnalysis();
+  EXPECT_EQ(findingOf(a, "squat.pause_short"), nullptr);
+  a.request.variant = "paused";
+  judgeAgain(a, kStyle, kBook);
+  ASSERT_NE(findingOf(a, "squat.pause_short"), nullptr);
+  EXPECT_EQ(findingOf(a, "squat.pause_short")->verdict, Verdict::Yes) << "the clip's reps turn at once";
+}
+
+}  // namespace
+}  // namespace jib::coaching
