@@ -67,10 +67,10 @@ bool repeated(const Finding& f, std::size_t reps) {
 }
 
 std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place) {
-  const std::string seen = f.by_eye       ? "by you"
+  const std::string seen = f.by_eye         ? "by you"
                            : f.reps.empty() ? "over the set"
-                           : reps < 2     ? "in the one rep"
-                                          : fmt::format("in {} of {} reps", f.reps.size(), reps);
+                           : reps < 2       ? "in the one rep"
+                                            : fmt::format("in {} of {} reps", f.reps.size(), reps);
   std::string why = fmt::format("Seen {}; {}", seen, f.severity >= 3 ? "strong" : f.severity == 2 ? "clear" : "slight");
   why += place == 0 ? "; the earliest link of the chain that needs it." : "; next along the chain.";
   if (!e.clears.empty() && place == 0) why += " Later faults often go when it goes.";

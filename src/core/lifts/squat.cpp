@@ -17,6 +17,8 @@ using motion::Rep;
 using tracing::Landmark;
 
 constexpr const char* kNoBody = "The body points are not placed yet.";
+constexpr const char* kOblique =
+    "The camera stands too far from the side for places and angles of the body; film square to the lift.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
 
 enum class Needs { Bar, BarForward, Body };
@@ -38,7 +40,9 @@ const std::vector<Row>& rows() {
       {{"bar_peak_descent_mps", "Fastest down", "m/s", "Descent", D::BarPath}, Needs::Bar, squat::peakDescent},
       {{"peak_drop_g", "Hardest drop", "g", "Descent", D::BarPath}, Needs::Bar, squat::peakDrop},
       {{"braking_height_pct", "Brakes from, of the way", "%", "Descent", D::BarPath}, Needs::Bar, squat::brakingHeight},
-      {{"hips_before_knees_s", "Hips move before knees", "s", "Descent", D::Chain}, Needs::Body, squat::hipsBeforeKnees},
+      {{"hips_before_knees_s", "Hips move before knees", "s", "Descent", D::Chain},
+       Needs::Body,
+       squat::hipsBeforeKnees},
       {{"knee_arrival_pct", "Knee in place after", "%", "Descent", D::Shin}, Needs::Body, squat::kneeArrival},
       {{"trunk_lean_half_down_deg", "Trunk lean half-way down", "deg", "Descent", D::Trunk},
        Needs::Body,
@@ -166,8 +170,11 @@ Measure limbRatio(const Motion& m, const std::vector<Rep>& reps, std::array<Land
   const std::size_t i = m.frameAt(t);
   const double l = length(*b - *a), o = std::max(0.1, length(*d - *c));
   const auto sigma = [&](Landmark at) { return m.path(at).sigma_m[i]; };
+  if (m.calibration.oblique) return Absent{kOblique};
   return Measured{
-      l / o, l / o * std::hypot(std::hypot(sigma(limb[0]), sigma(limb[1])) / l, std::hypot(sigma(other[0]), sigma(other[1])) / o),
+      l / o,
+      l / o *
+          std::hypot(std::hypot(sigma(limb[0]), sigma(limb[1])) / l, std::hypot(sigma(other[0]), sigma(other[1])) / o),
       t};
 }
 
@@ -201,25 +208,25 @@ SetMeasures measureSquat(const Motion& m, const std::vector<Rep>& reps) {
     const RepLook look{m, rep};
     MeasureList list;
     for (const Row& row : rows()) {
-      Measure measure = Absent{kNoBody};
+      Measure measure = Absent{look.hasBody() && m.calibration.oblique ? kOblique : kNoBody};
       if (row.needs == Needs::BarForward && !m.calibration.forward_known)
         measure = Absent{kNoForward};
-      else if (row.needs != Needs::Body || look.hasBody())
+      else if (row.needs != Needs::Body || (look.hasBody() && !m.calibration.oblique))
         measure = row.answer(look);
       list.push_back({&row.kind, std::move(measure)});
     }
     out.reps.push_back(std::move(list));
   }
   const Measure answers[] = {speedLoss(out.reps),
-                            descentChange(out.reps),
-                            spread(out.reps, "hip_crease_above_knee_m"),
-                            spread(out.reps, "trunk_lean_bottom_deg"),
-                            spread(out.reps, "descent_s"),
-                            spread(out.reps, "bar_to_midfoot_mean_m"),
-                            limbRatio(m, reps, {Landmark::Knee, Landmark::Hip}, {Landmark::Hip, Landmark::Shoulder}),
-                            limbRatio(m, reps, {Landmark::Knee, Landmark::Hip}, {Landmark::Ankle, Landmark::Knee}),
-                            ranked(out.reps, true),
-                            ranked(out.reps, false)};
+                             descentChange(out.reps),
+                             spread(out.reps, "hip_crease_above_knee_m"),
+                             spread(out.reps, "trunk_lean_bottom_deg"),
+                             spread(out.reps, "descent_s"),
+                             spread(out.reps, "bar_to_midfoot_mean_m"),
+                             limbRatio(m, reps, {Landmark::Knee, Landmark::Hip}, {Landmark::Hip, Landmark::Shoulder}),
+                             limbRatio(m, reps, {Landmark::Knee, Landmark::Hip}, {Landmark::Ankle, Landmark::Knee}),
+                             ranked(out.reps, true),
+                             ranked(out.reps, false)};
   for (std::size_t i = 0; i < setKinds().size(); ++i) out.set.push_back({&setKinds()[i], answers[i]});
   return out;
 }

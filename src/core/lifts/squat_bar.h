@@ -5,7 +5,8 @@
 
 namespace jib::lifts::squat {
 
-// Where the bar goes, across and against mid-foot, in one rep of a squat filmed from the side. Definitions: docs/formats.md
+// Where the bar goes, across and against mid-foot, in one rep of a squat filmed from the side. Definitions:
+// docs/formats.md
 Measure barToMidFootMean(const RepLook& k);
 Measure barToMidFootMax(const RepLook& k);
 Measure driftAtReversal(const RepLook& k);

@@ -216,8 +216,8 @@ Measure shoulderLurch(const RepLook& k) {
   const double t = k.riseTime(0.20);
   const auto low = k.place(Landmark::Shoulder, k.rep.bottom_t), later = k.place(Landmark::Shoulder, t);
   if (!low || !later) return Absent{kHidden};
-  const double sigma =
-      std::hypot(std::sqrt(2.0) * k.wander(Landmark::Shoulder, t), (later->z - low->z) * k.m.calibration.roll_sigma_rad);
+  const double sigma = std::hypot(std::sqrt(2.0) * k.wander(Landmark::Shoulder, t),
+                                  (later->z - low->z) * k.m.calibration.roll_sigma_rad);
   return Measured{later->x - low->x, sigma, t};
 }
 

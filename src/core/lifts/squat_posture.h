@@ -5,7 +5,8 @@
 
 namespace jib::lifts::squat {
 
-// What joints and limbs do: angles, depth, knees, feet. Each answers for one rep of a squat filmed from the side. Definitions: docs/formats.md
+// What joints and limbs do: angles, depth, knees, feet. Each answers for one rep of a squat filmed from the side.
+// Definitions: docs/formats.md
 Measure depth(const RepLook& k);
 Measure trunkStart(const RepLook& k);
 Measure trunkBottom(const RepLook& k);

@@ -15,8 +15,9 @@ constexpr double kStraight_deg = 170;
 constexpr double kNearFinal_deg = 4;  // or this close to the joint's own final angle, for those who never reach 170
 constexpr double kLongestGap_s = 0.12;
 constexpr double kOnItsWay_mps = 0.10;  // a bar that sways on a standing lifter is slower
-constexpr double kSettle_s = 0.08;      // by which the end of a walk-out is known
-constexpr double kBegun_deg = 5;        // a joint has begun to bend
+constexpr double kLastCentimetre_s = 0.3;
+constexpr double kSettle_s = 0.08;  // by which the end of a walk-out is known
+constexpr double kBegun_deg = 5;    // a joint has begun to bend
 constexpr double kTurning_mps = 0.10;
 constexpr double kHardlyFaster_mps = 0.03;
 constexpr double kHeldLongEnough_s = 1.0;
@@ -167,7 +168,7 @@ Measure peakDrop(const RepLook& k) {
   const auto rate = motion::rateOf(t, v);
   for (std::size_t i = 0; i < rate.size(); ++i) {
     if (!rate[i]) continue;
-    const double g = -*rate[i] * k.m.slow_factor * k.m.slow_factor / kGravity_mps2;
+    const double g = -*rate[i] * k.m.slow_factor / kGravity_mps2;
     if (!most || g > most->value) most = Measured{g, std::hypot(0.02, 0.1 * g), t[i]};
   }
   if (!most) return Absent{kGap};
@@ -182,8 +183,8 @@ Measure reversal(const RepLook& k) {
       const auto &a = k.m.bar_vz_mps[i], &b = k.m.bar_vz_mps[j];
       if (!a || !b) return std::nullopt;
       if (std::abs(*a) <= kTurning_mps && std::abs(*b) > kTurning_mps)
-        return k.m.times_s[i] + (k.m.times_s[j] - k.m.times_s[i]) * (kTurning_mps - std::abs(*a)) /
-                                    (std::abs(*b) - std::abs(*a));
+        return k.m.times_s[i] +
+               (k.m.times_s[j] - k.m.times_s[i]) * (kTurning_mps - std::abs(*a)) / (std::abs(*b) - std::abs(*a));
     }
     return std::nullopt;
   };
@@ -193,10 +194,13 @@ Measure reversal(const RepLook& k) {
 }
 
 Measure lockoutHold(const RepLook& k) {
+  const auto moves = [&](std::size_t i) {
+    return std::hypot(k.m.bar_vz_mps[i].value_or(0), k.m.bar_vx_mps[i].value_or(0)) > kOnItsWay_mps;
+  };
   std::size_t i = k.last();
-  while (i + 1 < k.m.times_s.size() && k.m.bar_vz_mps[i] &&
-         std::hypot(*k.m.bar_vz_mps[i], k.m.bar_vx_mps[i].value_or(0)) < kOnItsWay_mps)
-    ++i;
+  // The last centimetre is still on its way up.
+  while (i + 1 < k.m.times_s.size() && moves(i) && k.m.real_s(k.rep.lockout_t, k.m.times_s[i]) < kLastCentimetre_s) ++i;
+  while (i + 1 < k.m.times_s.size() && !moves(i)) ++i;
   const double held = k.m.real_s(k.rep.lockout_t, k.m.times_s[i]);
   if (i + 1 == k.m.times_s.size() && held < kHeldLongEnough_s)
     return Absent{"The clip ends before the bar is moved on; film until it is racked."};

@@ -5,7 +5,8 @@
 
 namespace jib::lifts::squat {
 
-// When things happen and how fast, in one rep of a squat filmed from the side. Durations and speeds are of real time. Definitions: docs/formats.md
+// When things happen and how fast, in one rep of a squat filmed from the side. Durations and speeds are of real time.
+// Definitions: docs/formats.md
 Measure descent(const RepLook& k);
 Measure pause(const RepLook& k);
 Measure ascent(const RepLook& k);

@@ -6,6 +6,7 @@
 
 #include "core/base/angle.h"
 #include "core/motion/low_pass.h"
+#include "core/tracing/first_look.h"
 #include "core/tracing/pin_correction.h"
 
 namespace jib::motion {
@@ -206,6 +207,13 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     filterPath(m.paths[at(l)], real, l == Landmark::Bar || l == Landmark::Plate ? kBarCutoff_hz : kBodyCutoff_hz);
   }
   m.calibration = calibrationOf(clip, m);
+  if (clip.sightings) {
+    std::vector<tracing::PoseReading> readings;
+    for (const auto& s : *clip.sightings) readings.push_back(s.reading);
+    const tracing::ViewLook view = tracing::viewFrom(readings);
+    m.calibration.turned_deg = view.turned_deg;
+    m.calibration.oblique = view.seen != tracing::Seen::Side && view.seen != tracing::Seen::Nobody;
+  }
   const auto foot = midFoot(m);
   m.calibration.floor_known = foot.has_value();
   const MetrePoint origin = foot ? *foot : barOrigin(m.path(Landmark::Bar));
@@ -227,7 +235,7 @@ Motion exactMotion(std::vector<double> times,
     path.wander_m.assign(metres.size(), 1e-6);
     for (const auto& frame : metres) path.at.push_back(frame[at(l)]);
   }
-  m.calibration = {1000, 1e-6, 1e-6, 1e-6, 1e-6, 0, true, true};
+  m.calibration = {1000, 1e-6, 1e-6, 1e-6, 1e-6, 0, 0, false, true, true};
   addRatesAndAngles(m);
   return m;
 }

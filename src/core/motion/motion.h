@@ -32,6 +32,8 @@ struct Calibration {
   double bar_to_foot_sigma_m = 0.02;  // bar against foot: they stand at different distances from the camera
   double height_sigma_m = 0.005;      // crease against knee: what height and pitch of the camera do to the two
   double look_down_deg = 0;           // steepness of the camera's line to the hip at the bottom
+  double turned_deg = 0;              // of the camera from square-on to the side, where the sightings tell
+  bool oblique = false;               // so far that no place or angle of the body can be judged
   bool forward_known = false;
   bool floor_known = false;
 };

@@ -158,7 +158,7 @@ Result<ClipSpec> parseSpec(std::string_view json) {
   const CameraSpec& c = spec.camera;
   if (c.side != "left" && c.side != "right") return wrong("camera.side is \"left\" or \"right\"");
   if (c.width < 64 || c.height < 64 || c.width > 7680 || c.height > 4320) return wrong("camera.width or height");
-  if (c.rate_hz < 10 || c.rate_hz > 240) return wrong("camera.rate_hz is 10 to 240");
+  if (c.rate_hz < 1 || c.rate_hz > 240) return wrong("camera.rate_hz is 1 to 240");
   if (c.distance_m < 1.5 || c.hfov_deg < 10 || c.hfov_deg > 120) return wrong("camera.distance_m or hfov_deg");
   if (spec.set.reps < 0 || spec.set.reps > 50) return wrong("set.reps is 0 to 50");
   if (spec.set.variant != "low-bar" && spec.set.variant != "high-bar")

@@ -15,10 +15,11 @@ namespace {
 constexpr std::size_t kLooks = 12;
 constexpr double kSomebody = 0.5;
 constexpr double kSeen = 0.5;
-// Between the shoulder joints, and along the foot, each over the length of the trunk from hips to shoulders.
+// Between the network's hips, between its shoulders, and along the foot, each over the length of the trunk.
+constexpr double kHipsOverTrunk = 0.43;
 constexpr double kShouldersOverTrunk = 0.72;
-constexpr double kFootOverTrunk = 0.40;
-constexpr double kSideWithin_deg = 25, kFrontBeyond_deg = 65;
+constexpr double kFootOverTrunk = 0.42;
+constexpr double kSideWithin_deg = 33, kFrontBeyond_deg = 65;
 constexpr double kEdge_share = 0.012;
 constexpr double kStrays_share = 0.02;  // of the picture's width
 
@@ -33,6 +34,15 @@ PixelPoint middle(const PoseReading& r, PoseMark mark) {
 
 double trunkOf(const PoseReading& r) {
   return length(middle(r, PoseMark::Shoulder) - middle(r, PoseMark::Hip));
+}
+
+// From the left to the right one, across the picture.
+double apart(const PoseReading& r, PoseMark mark) {
+  return r.place(mark, BodySide::Left).x - r.place(mark, BodySide::Right).x;
+}
+
+bool bothSeen(const PoseReading& r, PoseMark mark) {
+  return r.sure(mark, BodySide::Left) >= kSeen && r.sure(mark, BodySide::Right) >= kSeen;
 }
 
 // Of several people the largest; nobody when the network does not think it is a person.
@@ -131,23 +141,28 @@ std::string_view nameOf(Seen seen) {
 }
 
 ViewLook viewFrom(const std::vector<PoseReading>& readings) {
+  const auto standing = [](const PoseReading* r) {
+    return middle(*r, PoseMark::Ankle).y - middle(*r, PoseMark::Hip).y;
+  };
   std::vector<const PoseReading*> upright;
   for (const PoseReading& r : readings) upright.push_back(&r);
-  std::sort(upright.begin(), upright.end(), [](const auto* a, const auto* b) { return trunkOf(*a) > trunkOf(*b); });
+  std::sort(upright.begin(), upright.end(), [&](const auto* a, const auto* b) { return standing(a) > standing(b); });
   if (upright.empty()) return {};
   upright.resize((upright.size() + 1) / 2);
-  const double trunk = trunkOf(*upright[upright.size() / 2]);
-  if (trunk <= 0) return {};
   std::vector<double> wide, ahead;
   for (const PoseReading* r : upright) {
-    wide.push_back((r->place(PoseMark::Shoulder, BodySide::Left).x - r->place(PoseMark::Shoulder, BodySide::Right).x) /
-                   trunk);
+    const double trunk = trunkOf(*r);
+    if (trunk <= 0) continue;
+    wide.push_back(apart(*r, PoseMark::Hip) / trunk / kHipsOverTrunk);
+    // Shoulders hide behind the plates; where they are guessed they say nothing.
+    if (bothSeen(*r, PoseMark::Shoulder)) wide.push_back(apart(*r, PoseMark::Shoulder) / trunk / kShouldersOverTrunk);
     double feet = 0;
     for (BodySide side : {BodySide::Left, BodySide::Right})
       feet += (r->place(PoseMark::Toe, side).x - r->place(PoseMark::Heel, side).x) / trunk / 2;
-    ahead.push_back(feet);
+    ahead.push_back(feet / kFootOverTrunk);
   }
-  const double across = medianOf(wide) / kShouldersOverTrunk, along = medianOf(ahead) / kFootOverTrunk;
+  if (wide.empty()) return {};
+  const double across = medianOf(wide), along = medianOf(ahead);
   ViewLook look;
   look.turned_deg = degrees(std::atan2(std::abs(across), std::abs(along)));
   if (look.turned_deg < kSideWithin_deg) {

@@ -33,9 +33,9 @@ struct FirstLook {
   bool moving = false;           // the room's corners stray by more than a hand's width over the clip
 };
 
-// From where a body is seen, by the width of its shoulders and the direction of its feet against the length of its
-// trunk. Uses the more upright half of the readings: a bent trunk is foreshortened.
-// Source  segment shares of stature: Drillis and Contini 1966, as in Winter, figure 4.1
+// From where a body is seen, by the width of its hips and shoulders and the direction of its feet against the length of
+// its trunk. Uses the half of the readings in which it stands: bent limbs are foreshortened and mistaken for each
+// other. Source  segment shares of stature: Drillis and Contini 1966, as in Winter, figure 4.1
 ViewLook viewFrom(const std::vector<PoseReading>& readings);
 
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled

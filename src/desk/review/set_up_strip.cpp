@@ -43,7 +43,7 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   };
   variant_ = new QComboBox;
   for (const auto& [id, title] : {std::pair("high-bar", tr("high bar")), std::pair("low-bar", tr("low bar")),
-                                   std::pair("front", tr("front squat")), std::pair("paused", tr("paused"))})
+                                  std::pair("front", tr("front squat")), std::pair("paused", tr("paused"))})
     variant_->addItem(title, QString::fromLatin1(id));
   field(tr("Bar"), variant_, QStringLiteral("variant"), tr("Where the bar lies on the back"));
   load_ = new QDoubleSpinBox;

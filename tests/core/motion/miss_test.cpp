@@ -17,8 +17,8 @@ Motion along(const std::vector<std::pair<double, double>>& corners) {
   for (double t = corners.front().first; t <= corners.back().first; t += 1.0 / 60) {
     std::size_t k = 1;
     while (k + 1 < corners.size() && corners[k].first < t) ++k;
-    const auto &[t0, z0] = corners[k - 1];
-    const auto &[t1, z1] = corners[k];
+    const auto& [t0, z0] = corners[k - 1];
+    const auto& [t1, z1] = corners[k];
     std::array<std::optional<MetrePoint>, tracing::kLandmarks> p;
     p[at(Landmark::Bar)] = MetrePoint{0, z0 + (z1 - z0) * (t - t0) / (t1 - t0)};
     times.push_back(t);

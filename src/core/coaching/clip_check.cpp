@@ -1,0 +1,320 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/clip_check.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/base/angle.h"
+
+namespace jib::coaching {
+namespace {
+
+using tracing::Seen;
+using Json = nlohmann::json;
+
+constexpr double kSteep_deg = 8, kTooSteep_deg = 15;  // of the camera's line to the hip
+constexpr double kRolled_deg = 3;
+constexpr double kNear_m = 2.5;
+constexpr double kDark = 0.12;
+constexpr double kBlurred_share = 0.0028;  // of the picture's width
+constexpr double kSmall_share = 0.35;
+constexpr double kFewFrames_hz = 24;
+constexpr double kSqueezed = 0.94;
+constexpr double kHidden_share = 0.05;
+
+// A lift that is this slow everywhere was filmed or sent in slow motion: nobody lowers a bar so gently and still turns.
+constexpr double kSlowPeak_mps = 0.22, kUsualPeak_mps = 0.9, kSlowTurn_g = 0.12;
+
+// Which view carries which claim, as practitioners hold it: side, oblique, front, rear.
+struct ViewRow {
+  const char *id, *title;
+  Can side, oblique, front, rear;
+};
+constexpr ViewRow kViews[]{
+    {"depth", "Depth", Can::Yes, Can::No, Can::No, Can::No},
+    {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"lean", "Lean, shins, hips early", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"lockout", "Lockout", Can::Yes, Can::Weakly, Can::Weakly, Can::No},
+    {"feet", "Heels and toes on the floor", Can::Yes, Can::Weakly, Can::Weakly, Can::Weakly},
+    {"knee_line", "Knees in line, stance, toes out", Can::No, Can::Weakly, Can::Yes, Can::Weakly},
+    {"bar_level", "Bar level, hips shifting", Can::No, Can::Weakly, Can::Yes, Can::Yes},
+    {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
+};
+
+Can byView(const ViewRow& row, Seen seen) {
+  switch (seen) {
+    case Seen::Side:
+      return row.side;
+    case Seen::Oblique:
+      return row.oblique;
+    case Seen::Front:
+      return row.front;
+    case Seen::Rear:
+      return row.rear;
+    case Seen::Nobody:
+      return Can::Weakly;
+  }
+  return Can::Weakly;
+}
+
+const char* whyNotFrom(Seen seen) {
+  switch (seen) {
+    case Seen::Side:
+      return "Not seen from the side; a second clip of the same set from the front would show it.";
+    case Seen::Oblique:
+      return "The camera stands between side and front.";
+    case Seen::Front:
+      return "Not seen from the front; a clip square from the side would show it.";
+    case Seen::Rear:
+      return "Not seen from behind; a clip square from the side would show it.";
+    case Seen::Nobody:
+      return "The athlete is hardly made out.";
+  }
+  return "";
+}
+
+class Checker {
+ public:
+  Checker(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* a, const std::string& trouble)
+      : clip_(clip), look_(look), a_(a), trouble_(trouble) {}
+
+  ClipCheck check() {
+    out_.view = nameOf(look_.view.seen);
+    out_.frame_rate = clip_.duration_s() > 0 ? static_cast<double>(clip_.frames()) / clip_.duration_s() : 0;
+    for (const ViewRow& row : kViews) {
+      const Can can = byView(row, look_.view.seen);
+      out_.claims.push_back({row.id, row.title, can, can == Can::Yes ? "" : whyNotFrom(look_.view.seen)});
+    }
+    picture();
+    if (a_)
+      lift();
+    else
+      noLift();
+    return std::move(out_);
+  }
+
+ private:
+  void limit(std::string_view id, Can at_most, const std::string& why) {
+    for (Claim& c : out_.claims)
+      if (c.id == id && at_most < c.can) {
+        c.can = at_most;
+        c.why = why;
+      }
+  }
+  void limitAll(Can at_most, const std::string& why) {
+    for (Claim& c : out_.claims) limit(c.id, at_most, why);
+  }
+  void trouble(const char* id, std::string what, std::string ask) {
+    out_.troubles.push_back({id, std::move(what), std::move(ask)});
+  }
+
+  void picture() {
+    if (look_.view.seen == Seen::Nobody) {
+      limitAll(Can::Weakly, whyNotFrom(Seen::Nobody));
+      trouble("nobody", "The athlete is hardly made out in the picture.",
+              "stand the phone where your whole body shows, 3 to 4 m away, with light on you");
+    }
+    if (look_.view.seen == Seen::Oblique)
+      trouble("oblique", fmt::format("The camera stands about {:.0f} degrees from the side.", look_.view.turned_deg),
+              "film square from the side, so that the near plate covers the far one");
+    if (!look_.feet_in_picture) {
+      const char* why = "The feet are cut off by the picture's edge.";
+      limit("feet", Can::No, why);
+      limit("depth", Can::Weakly, why);
+      limit("knee_line", Can::Weakly, why);
+      trouble("feet_cut", why, "keep your whole body in the picture, with the floor under your shoes");
+    }
+    if (look_.moving) {
+      limit("bar_path", Can::Weakly, "The camera moves.");
+      trouble("moving", "The camera moves.", "put the phone on a tripod or against a bag on the floor");
+    }
+    if (look_.light > 0 && look_.light < kDark) {
+      limit("feet", Can::Weakly, "It is dark.");
+      trouble("dark", "The picture is dark.", "turn the lights on, or film where the window is behind the phone");
+    }
+    if (look_.blur > kBlurred_share * clip_.width) {
+      limit("feet", Can::Weakly, "The picture is blurred.");
+      trouble("blurred", "The picture is blurred.", "wipe the lens and tap on yourself to focus");
+    }
+    if (look_.body_share > 0 && look_.body_share < kSmall_share)
+      trouble("small", "The athlete is small in the picture.", "come closer: 3 to 4 m, the phone upright or level");
+    if (out_.frame_rate > 0 && out_.frame_rate < kFewFrames_hz) {
+      limit("bar_path", Can::Weakly, "Few frames a second.");
+      trouble("few_frames", fmt::format("The clip has {:.0f} frames a second.", out_.frame_rate),
+              "send the original file, not one that a messenger has shrunk");
+    }
+  }
+
+  void lift() {
+    out_.reps = static_cast<int>(a_->reps.size());
+    out_.misses = static_cast<int>(a_->misses.size());
+    out_.sets = static_cast<int>(setsOf(a_->reps, a_->request.slow_factor).size());
+    const auto& k = a_->motion.calibration;
+    cameraHeight(k.look_down_deg);
+    if (a_->trace.body && !a_->trace.body->feet_seen && look_.feet_in_picture)
+      limit("feet", Can::No, "The feet are not made out for long enough.");
+    if (std::abs(degrees(a_->trace.camera.roll_rad)) > kRolled_deg)
+      trouble("rolled", "The camera is tilted; the numbers are set upright again.", "stand the phone level");
+    if (a_->trace.camera.distance_m() < kNear_m) {
+      limit("bar_path", Can::Weakly, "The camera is so near that bar and foot cannot be compared well.");
+      trouble("near", fmt::format("The camera stands about {:.1f} m away.", a_->trace.camera.distance_m()),
+              "step back to 3 to 4 m");
+    }
+    if (a_->reps.size() == 1) {
+      limit("sameness", Can::No, "One rep shows an error at most, not consistency.");
+      trouble("single", "There is one rep.", "send a set of three reps at about 70 % of your best");
+    }
+    hiddenPlate();
+    squeezed();
+    slowed();
+  }
+
+  // What a camera above or below the hip does to depth: a sure "no" where it is too steep, within what is known of it.
+  void cameraHeight(double look_down_deg) {
+    const double steep = std::abs(look_down_deg);
+    if (look_.view.seen != Seen::Side || steep < kSteep_deg) return;
+    const std::string why = fmt::format("The camera looks {} on the hip by about {:.0f} degrees.",
+                                        look_down_deg > 0 ? "down" : "up", steep);
+    limit("depth", steep > kTooSteep_deg ? Can::No : Can::Weakly, why);
+    trouble(look_down_deg > 0 ? "camera_high" : "camera_low", why, "put the lens level with your hip at the bottom");
+  }
+
+  void hiddenPlate() {
+    const auto& plate = a_->trace.bar->plate;
+    const auto missing = std::count_if(plate.begin(), plate.end(), [](const auto& p) { return !p; });
+    if (static_cast<double>(missing) < kHidden_share * static_cast<double>(plate.size())) return;
+    limit("bar_path", Can::Weakly, "The plate is hidden for part of the way.");
+    trouble("hidden", "The plate is hidden for part of the way.",
+            "move the phone so that nothing stands between it and the plate");
+  }
+
+  // A camera turned away makes a plate narrow, never flat.
+  void squeezed() {
+    const auto& rim = a_->trace.bar->rim;
+    const bool flat = std::abs(std::remainder(rim.tilt_rad, kPi)) < radians(30);
+    if (rim.aspect > kSqueezed || !flat) return;
+    limitAll(Can::Weakly, "The proportions are squeezed.");
+    trouble("squeezed", "The plate is not round: the picture's proportions are squeezed.",
+            "send the original file, not one that was passed on");
+  }
+
+  void slowed() {
+    if (a_->request.slow_factor != 1 || a_->measures.reps.empty()) return;
+    double peak = 0, drop = 0;
+    for (const auto& rep : a_->measures.reps) {
+      const auto* v = lifts::find(rep, "bar_peak_descent_mps");
+      const auto* g = lifts::find(rep, "peak_drop_g");
+      if (!v || !v->measured() || !g || !g->measured()) return;
+      peak = std::max(peak, v->measured()->value);
+      drop = std::max(drop, g->measured()->value);
+    }
+    if (peak > kSlowPeak_mps || drop > kSlowTurn_g) return;
+    out_.slow_factor = std::exp2(std::clamp(std::round(std::log2(kUsualPeak_mps / peak)), 1.0, 3.0));
+    trouble("slowed", fmt::format("The bar never falls faster than {:.2f} m/s: the clip may be in slow motion.", peak),
+            "tell me whether the clip is in slow motion, and by how much");
+  }
+
+  void noLift() {
+    limitAll(Can::Weakly, trouble_.empty() ? "No lift was found in the clip." : trouble_);
+    if (look_.view.seen != Seen::Front && look_.view.seen != Seen::Rear)
+      trouble("no_lift", trouble_.empty() ? "No lift was found in the clip." : trouble_,
+              "film the whole set with the near plate in the picture");
+  }
+
+  const footage::ClipInfo& clip_;
+  const tracing::FirstLook& look_;
+  const Analysis* a_;
+  const std::string& trouble_;
+  ClipCheck out_;
+};
+
+Can canNamed(const std::string& name) {
+  for (Can can : {Can::No, Can::Weakly, Can::Yes})
+    if (nameOf(can) == name) return can;
+  return Can::Weakly;
+}
+
+}  // namespace
+
+std::string_view nameOf(Can can) {
+  switch (can) {
+    case Can::No:
+      return "no";
+    case Can::Weakly:
+      return "weakly";
+    case Can::Yes:
+      return "yes";
+  }
+  return "weakly";
+}
+
+const Claim* ClipCheck::claim(std::string_view id) const {
+  for (const Claim& c : claims)
+    if (c.id == id) return &c;
+  return nullptr;
+}
+
+std::vector<int> setsOf(const std::vector<motion::Rep>& reps, double slow_factor) {
+  std::vector<int> sets;
+  for (std::size_t i = 0; i < reps.size(); ++i) {
+    const bool rested = i > 0 && (reps[i].start_t - reps[i - 1].lockout_t) / slow_factor > kSetRest_s;
+    if (i == 0 || rested) sets.push_back(0);
+    ++sets.back();
+  }
+  return sets;
+}
+
+ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,
+                    const std::string& trouble) {
+  return Checker(clip, look, analysis, trouble).check();
+}
+
+std::string checkToJson(const ClipCheck& c) {
+  Json claims = Json::array(), troubles = Json::array();
+  for (const Claim& claim : c.claims)
+    claims.push_back({{"id", claim.id}, {"title", claim.title}, {"can", nameOf(claim.can)}, {"why", claim.why}});
+  for (const ClipTrouble& t : c.troubles) troubles.push_back({{"id", t.id}, {"what", t.what}, {"ask", t.ask}});
+  return Json{{"view", c.view},
+              {"reps", c.reps},
+              {"sets", c.sets},
+              {"misses", c.misses},
+              {"frame_rate", c.frame_rate},
+              {"slow_factor", c.slow_factor ? Json(*c.slow_factor) : Json()},
+              {"claims", claims},
+              {"troubles", troubles}}
+      .dump();
+}
+
+Result<ClipCheck> checkFromJson(std::string_view text) {
+  try {
+    const Json j = Json::parse(text);
+    ClipCheck c;
+    c.view = j.at("view");
+    c.reps = j.at("reps");
+    c.sets = j.at("sets");
+    c.misses = j.at("misses");
+    c.frame_rate = j.at("frame_rate");
+    if (!j.at("slow_factor").is_null()) c.slow_factor = j.at("slow_factor").get<double>();
+    for (const Json& one : j.at("claims"))
+      c.claims.push_back({one.at("id"), one.at("title"), canNamed(one.at("can")), one.at("why")});
+    for (const Json& one : j.at("troubles")) c.troubles.push_back({one.at("id"), one.at("what"), one.at("ask")});
+    return c;
+  } catch (const std::exception& e) {
+    return fail(ErrorCode::BadData, std::string("The clip's check cannot be read: ") + e.what() + ".",
+                "It is made again when the clip is opened.");
+  }
+}
+
+std::string reshootWords(const ClipCheck& check, std::string_view first_name) {
+  if (check.troubles.empty()) return {};
+  std::string text = fmt::format("Hi{}{},\n\nthank you for the clip. To answer well I need it a little different:\n",
+                                 first_name.empty() ? "" : " ", first_name);
+  for (const ClipTrouble& t : check.troubles) text += fmt::format("\n- {} Please {}.", t.what, t.ask);
+  text += "\n\nThe same exercise at a weight you own is enough; no need to go heavier for the camera.\n";
+  return text;
+}
+
+}  // namespace jib::coaching

@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/coaching/analysis.h"
+#include "core/tracing/first_look.h"
+
+namespace jib::coaching {
+
+enum class Can { No, Weakly, Yes };
+std::string_view nameOf(Can can);  // "no", "weakly", "yes"
+
+// One thing a coach may be asked about, and whether this clip carries it.
+struct Claim {
+  std::string id;     // "depth"
+  std::string title;  // "Depth"
+  Can can = Can::Yes;
+  std::string why;  // a sentence; empty when it can be judged
+};
+
+// What is wrong with a clip, and what to ask for instead.
+struct ClipTrouble {
+  std::string id;  // "camera_high"
+  std::string what;
+  std::string ask;  // words for the athlete
+};
+
+// The card on a submission before anyone has looked: what can be judged from it, and what to ask for.
+struct ClipCheck {
+  std::string view;  // of tracing::Seen
+  int reps = 0, sets = 0, misses = 0;
+  double frame_rate = 0;
+  std::optional<double> slow_factor;  // the clip looks slowed by so much; a question, never applied by itself
+  std::vector<Claim> claims;
+  std::vector<ClipTrouble> troubles;
+
+  const Claim* claim(std::string_view id) const;
+};
+
+// `look`: the glance at the clip. `analysis`: its tracing; null when no lift was found in it, with `trouble` saying
+// why.
+ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,
+                    const std::string& trouble);
+
+// The same as JSON text for keeping, and back. Errors  BadData
+std::string checkToJson(const ClipCheck& check);
+Result<ClipCheck> checkFromJson(std::string_view json);
+
+// What failed, as words to send: thanks, what to change, nothing else. Empty when the clip is good enough.
+std::string reshootWords(const ClipCheck& check, std::string_view first_name);
+
+// Sets within one clip, as counts of reps: a rest longer than this lies between two.
+inline constexpr double kSetRest_s = 20;
+std::vector<int> setsOf(const std::vector<motion::Rep>& reps, double slow_factor);
+
+}  // namespace jib::coaching
