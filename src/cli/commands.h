@@ -12,5 +12,6 @@ void addAnalyze(CLI::App& app, int& status);
 void addReply(CLI::App& app, int& status);
 void addSimulate(CLI::App& app, int& status);
 void addLibrary(CLI::App& app, int& status);
+void addPost(CLI::App& app, int& status);
 
 }  // namespace jib::cli

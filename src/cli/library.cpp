@@ -6,6 +6,8 @@
 #include "cli/commands.h"
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
+#include "core/exchange/importer.h"
+#include "core/library/dates.h"
 #include "core/library/demo.h"
 #include "core/library/library.h"
 
@@ -74,6 +76,15 @@ Result<int> check(library::Library& lib) {
   return troubles->empty() ? kDone : kSomethingNotJudged;
 }
 
+Result<int> receive(library::Library& lib, const Options& o) {
+  const auto task = terminalTask("Receiving", false);
+  auto received = exchange::receive(lib, o.clip, library::today(), *task);
+  if (!received) return fail(received.error());
+  std::printf("%d messages, %d clips; %d were there already\n", received->messages, received->clips, received->known);
+  for (const auto& t : received->troubles) std::printf("%s\n", t.c_str());
+  return received->troubles.empty() ? kDone : kSomethingNotJudged;
+}
+
 }  // namespace
 
 void addLibrary(CLI::App& app, int& status) {
@@ -104,6 +115,9 @@ void addLibrary(CLI::App& app, int& status) {
   exporting->add_option("--athlete", o->athlete)->required();
   exporting->add_option("--out", o->out)->required();
   exporting->callback(with([o](auto& lib) { return exportAthlete(lib, *o); }));
+  CLI::App* receiving = command->add_subcommand("receive", "Take in mail, films and folders of films");
+  receiving->add_option("source", o->clip, "Maildir, .eml, .mbox, film or folder")->required();
+  receiving->callback(with([o](auto& lib) { return receive(lib, *o); }));
   command->add_subcommand("check", "Look for damage")->callback(with([](auto& lib) { return check(lib); }));
   CLI::App* demo = command->add_subcommand("demo", "Fill an empty library with the demo scenario");
   demo->add_option("scenario", o->scenario, "demo/scenario.json")->required();

@@ -13,6 +13,7 @@ int main(int argc, char** argv) {
   jib::cli::addReply(app, status);
   jib::cli::addSimulate(app, status);
   jib::cli::addLibrary(app, status);
+  jib::cli::addPost(app, status);
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {

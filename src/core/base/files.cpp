@@ -116,29 +116,50 @@ Result<bool> writeWhole(FileSystem& disk, const fs::path& file, std::string_view
   return true;
 }
 
+namespace {
+
+class Sha256 {
+ public:
+  Sha256() : sha_(av_sha_alloc(), av_free) { av_sha_init(sha_.get(), 256); }
+  void add(const char* bytes, std::size_t n) { av_sha_update(sha_.get(), reinterpret_cast<const uint8_t*>(bytes), n); }
+  std::string hex() {
+    std::array<uint8_t, 32> digest;
+    av_sha_final(sha_.get(), digest.data());
+    std::string text;
+    for (uint8_t byte : digest) {
+      constexpr char kDigits[] = "0123456789abcdef";
+      text += kDigits[byte >> 4];
+      text += kDigits[byte & 15];
+    }
+    return text;
+  }
+
+ private:
+  std::unique_ptr<AVSHA, void (*)(void*)> sha_;
+};
+
+}  // namespace
+
+std::string sha256Of(std::string_view bytes) {
+  Sha256 sha;
+  sha.add(bytes.data(), bytes.size());
+  return sha.hex();
+}
+
 Result<std::string> contentHash(const fs::path& file) {
   std::ifstream in(file, std::ios::binary);
   if (!in)
     return fail(ErrorCode::CannotRead, "Cannot read " + file.string() + ": " + reason(errno) + ".",
                 "Check the path and its permissions.");
-  std::unique_ptr<AVSHA, void (*)(void*)> sha(av_sha_alloc(), av_free);
-  av_sha_init(sha.get(), 256);
+  Sha256 sha;
   std::array<char, 1 << 16> buffer;
   while (in) {
     in.read(buffer.data(), buffer.size());
-    av_sha_update(sha.get(), reinterpret_cast<const uint8_t*>(buffer.data()), static_cast<size_t>(in.gcount()));
+    sha.add(buffer.data(), static_cast<std::size_t>(in.gcount()));
   }
   if (in.bad())
     return fail(ErrorCode::CannotRead, "Reading " + file.string() + " broke off.", "Copy the file again and retry.");
-  std::array<uint8_t, 32> digest;
-  av_sha_final(sha.get(), digest.data());
-  std::string hex;
-  for (uint8_t byte : digest) {
-    constexpr char kDigits[] = "0123456789abcdef";
-    hex += kDigits[byte >> 4];
-    hex += kDigits[byte & 15];
-  }
-  return hex;
+  return sha.hex();
 }
 
 }  // namespace jib

@@ -49,7 +49,8 @@ class ForwardingFileSystem : public FileSystem {
 // that name stays as it was when anything fails.
 Result<bool> writeWhole(FileSystem& disk, const std::filesystem::path& file, std::string_view bytes);
 
-// SHA-256 of a file's content, 64 hexadecimal digits.
+// SHA-256 as 64 hexadecimal digits: of bytes, and of a file's content.
+std::string sha256Of(std::string_view bytes);
 Result<std::string> contentHash(const std::filesystem::path& file);
 
 }  // namespace jib

@@ -147,7 +147,8 @@ std::string analysisToJson(const Analysis& a) {
   for (const auto& f : a.findings) findings.push_back(findingToJson(f));
   cues = Json::parse(library::cuesToJson(a.proposal.cues));
   for (const auto& m : a.misses)
-    misses.push_back({{"start_t", m.start_t}, {"bottom_t", m.bottom_t}, {"highest_t", m.highest_t}, {"risen", m.risen}});
+    misses.push_back(
+        {{"start_t", m.start_t}, {"bottom_t", m.bottom_t}, {"highest_t", m.highest_t}, {"risen", m.risen}});
   for (const auto& n : a.notices) notices.push_back({{"id", n.id}, {"text", n.text}});
   const Json json{
       {"schema", "jagged-jib/analysis"},

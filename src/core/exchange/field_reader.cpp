@@ -91,12 +91,21 @@ class Reader {
     return false;
   }
   bool inClause(std::size_t i, const Words& set) const {
-    return std::any_of(t_.begin(), t_.end(),
-                       [&](const Token& t) { return t.clause == t_[i].clause && set.count(t.text) > 0; });
+    return around(i, set, [&](std::size_t k) { return t_[k].clause == t_[i].clause; });
   }
   bool inSentence(std::size_t i, const Words& set) const {
-    return std::any_of(t_.begin(), t_.end(),
-                       [&](const Token& t) { return t.sentence == t_[i].sentence && set.count(t.text) > 0; });
+    return around(i, set, [&](std::size_t k) { return t_[k].sentence == t_[i].sentence; });
+  }
+  // Any word of a set near i, out to where `within` ends. Nobody's sentence is longer than the reach; a file of
+  // brackets is.
+  template <class Within>
+  bool around(std::size_t i, const Words& set, Within within) const {
+    constexpr std::size_t kReach = 60;
+    for (std::size_t k = i; k < t_.size() && k - i <= kReach && within(k); ++k)
+      if (in(k, set)) return true;
+    for (std::size_t k = i; k-- > 0 && i - k <= kReach && within(k);)
+      if (in(k, set)) return true;
+    return false;
   }
 
   // What is lifted: the lift named beside "clip" or "this", else the only one that is named.
@@ -305,7 +314,7 @@ class Reader {
     if ((is(i + 2, "body") && is(i + 3, "weight")) || in(i + 2, {"lifter", "athlete", "bodyweight"}))
       return Means::Body;
     if (in(i + 2, {"plates", "bumpers"})) return Means::Other;
-    if (i > 3 && is(i - 1, ",") && numeric(i - 2) && in(i - 3, {"am", "i'm"})) return Means::Body;
+    if (i > 2 && is(i - 1, ",") && numeric(i - 2) && in(i - 3, {"am", "i'm"})) return Means::Body;
     return Means::Load;
   }
   // What kind of weight a number with its unit is: the lifter's, the best, or what is on the bar. Two that could both

@@ -9,8 +9,9 @@ namespace jib::exchange {
 namespace {
 
 constexpr std::array<std::string_view, 21> kNumbers{
-    "zero",   "one",    "two",      "three",    "four",     "five",    "six",       "seven",    "eight",    "nine",  "ten",
-    "eleven", "twelve", "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen", "twenty"};
+    "zero",     "one",     "two",     "three",     "four",     "five",     "six",
+    "seven",    "eight",   "nine",    "ten",       "eleven",   "twelve",   "thirteen",
+    "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen", "twenty"};
 
 bool isDigit(char c) {
   return c >= '0' && c <= '9';
@@ -42,6 +43,10 @@ std::vector<Token> tokensOf(std::string_view text) {
     Token t;
     t.at = i;
     // The multiplication sign of UTF-8, as a letter x.
+    if (text.substr(i, 2) == "\xC2\xA0") {  // a space that does not break
+      i += 2;
+      continue;
+    }
     if (text.substr(i, 2) == "\xC3\x97") {
       t.kind = Token::Kind::Word;
       t.text = "x";

@@ -16,6 +16,7 @@ struct Id {
 
 using AthleteId = Id<struct AthleteTag>;
 using SubmissionId = Id<struct SubmissionTag>;
+using MessageId = Id<struct MessageTag>;
 using CueThreadId = Id<struct CueThreadTag>;
 
 }  // namespace jib::library

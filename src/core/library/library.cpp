@@ -5,6 +5,7 @@
 
 #include <array>
 
+#include "core/library/library_impl.h"
 #include "core/library/review_store.h"
 #include "core/library/schema.h"
 
@@ -20,16 +21,11 @@ State stateNamed(const std::string& name, const std::array<State, n>& all) {
   return all.front();
 }
 
-constexpr std::array kSubmissionStates{SubmissionState::New, SubmissionState::InReview, SubmissionState::Returned};
+constexpr std::array kSubmissionStates{
+    SubmissionState::New,      SubmissionState::NeedsVideo,   SubmissionState::InReview, SubmissionState::CarriedOver,
+    SubmissionState::Returned, SubmissionState::AwaitingFilm, SubmissionState::Skipped};
 constexpr std::array kThreadStates{ThreadState::Asked, ThreadState::Better, ThreadState::Met, ThreadState::NotYet,
                                    ThreadState::Dropped};
-
-tl::unexpected<Error> troubled(const SQLite::Exception& e) {
-  const bool full = e.getErrorCode() == 13;  // SQLITE_FULL
-  return fail(ErrorCode::CannotWrite, std::string("The library did not take it: ") + e.what() + ".",
-              full ? "Free some space on the disk; nothing that was saved before is lost."
-                   : "Check that the library's folder can be written to; nothing that was saved before is lost.");
-}
 
 std::optional<double> realOr(const SQLite::Column& column) {
   return column.isNull() ? std::nullopt : std::optional(column.getDouble());
@@ -42,8 +38,17 @@ void bindOr(SQLite::Statement& s, int at, const std::optional<double>& value) {
     s.bind(at);
 }
 
+template <class Id>
+void bindIdOr(SQLite::Statement& s, int at, const std::optional<Id>& id) {
+  if (id)
+    s.bind(at, id->number);
+  else
+    s.bind(at);
+}
+
 constexpr const char* kSubmissionColumns =
-    "id, athlete, received_on, message, lift, variant, load_kg, plate_mm, slow_factor, clip_name, clip_hash, state";
+    "id, athlete, received_on, message, lift, variant, load_kg, plate_mm, slow_factor, clip_name, clip_hash, state, "
+    "message_id, reason, pair";
 
 Submission submissionFrom(SQLite::Statement& s) {
   Submission out;
@@ -59,6 +64,9 @@ Submission submissionFrom(SQLite::Statement& s) {
   out.clip_name = s.getColumn(9).getString();
   out.clip_hash = s.getColumn(10).getString();
   out.state = stateNamed(s.getColumn(11).getString(), kSubmissionStates);
+  if (!s.getColumn(12).isNull()) out.message_id = MessageId(s.getColumn(12).getInt64());
+  out.reason = s.getColumn(13).getString();
+  if (!s.getColumn(14).isNull()) out.pair = SubmissionId(s.getColumn(14).getInt64());
   return out;
 }
 
@@ -74,6 +82,9 @@ void bindSubmission(SQLite::Statement& s, const Submission& in) {
   s.bind(9, in.clip_name);
   s.bind(10, in.clip_hash);
   s.bind(11, std::string(nameOf(in.state)));
+  bindIdOr(s, 12, in.message_id);
+  s.bind(13, in.reason);
+  bindIdOr(s, 14, in.pair);
 }
 
 Athlete athleteFrom(SQLite::Statement& s) {
@@ -82,6 +93,7 @@ Athlete athleteFrom(SQLite::Statement& s) {
   a.name = s.getColumn(1).getString();
   a.note = s.getColumn(2).getString();
   a.style = s.getColumn(3).getString();
+  a.profile = profileFromJson(s.getColumn(4).getString());
   return a;
 }
 
@@ -119,39 +131,15 @@ void bindThreadNow(SQLite::Statement& s, int at, const CueThread& t) {
 
 }  // namespace
 
-struct Library::Impl {
-  fs::path folder;
-  FileSystem* disk;
-  std::unique_ptr<SQLite::Database> database;
-
-  template <class Work>
-  auto guarded(Work work) -> decltype(work()) {
-    try {
-      return work();
-    } catch (const SQLite::Exception& e) {
-      return troubled(e);
-    }
-  }
-
-  void setJson(const char* table, SubmissionId id, std::string_view json) {
-    SQLite::Statement s(*database, std::string("INSERT INTO ") + table +
-                                       "(submission, json) VALUES(?, ?) "
-                                       "ON CONFLICT(submission) DO UPDATE SET json = excluded.json");
-    s.bind(1, id.number);
-    s.bind(2, std::string(json));
-    s.exec();
-  }
-
-  std::string json(const char* table, SubmissionId id) {
-    SQLite::Statement s(*database, std::string("SELECT json FROM ") + table + " WHERE submission = ?");
-    s.bind(1, id.number);
-    return s.executeStep() ? s.getColumn(0).getString() : std::string();
-  }
-
-  fs::path mediaFile(const std::string& hash, const std::string& name) const {
-    return folder / "media" / (hash + fs::path(name).extension().string());
-  }
-};
+SubmissionId Library::Impl::insert(const Submission& submission) {
+  SQLite::Statement s(*database,
+                      "INSERT INTO submission(athlete, received_on, message, lift, variant, load_kg, plate_mm, "
+                      "slow_factor, clip_name, clip_hash, state, message_id, reason, pair) "
+                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+  bindSubmission(s, submission);
+  s.exec();
+  return SubmissionId(database->getLastInsertRowid());
+}
 
 Library::Library(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
 Library::Library(Library&&) noexcept = default;
@@ -203,10 +191,11 @@ const fs::path& Library::folder() const {
 
 Result<AthleteId> Library::addAthlete(const Athlete& a) {
   return impl_->guarded([&]() -> Result<AthleteId> {
-    SQLite::Statement s(*impl_->database, "INSERT INTO athlete(name, note, style) VALUES(?, ?, ?)");
+    SQLite::Statement s(*impl_->database, "INSERT INTO athlete(name, note, style, profile) VALUES(?, ?, ?, ?)");
     s.bind(1, a.name);
     s.bind(2, a.note);
     s.bind(3, a.style);
+    s.bind(4, profileToJson(a.profile));
     s.exec();
     return AthleteId(impl_->database->getLastInsertRowid());
   });
@@ -214,11 +203,12 @@ Result<AthleteId> Library::addAthlete(const Athlete& a) {
 
 Result<bool> Library::updateAthlete(const Athlete& a) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Statement s(*impl_->database, "UPDATE athlete SET name = ?, note = ?, style = ? WHERE id = ?");
+    SQLite::Statement s(*impl_->database, "UPDATE athlete SET name = ?, note = ?, style = ?, profile = ? WHERE id = ?");
     s.bind(1, a.name);
     s.bind(2, a.note);
     s.bind(3, a.style);
-    s.bind(4, a.id.number);
+    s.bind(4, profileToJson(a.profile));
+    s.bind(5, a.id.number);
     return s.exec() == 1;
   });
 }
@@ -226,7 +216,8 @@ Result<bool> Library::updateAthlete(const Athlete& a) {
 Result<std::vector<Athlete>> Library::athletes() {
   return impl_->guarded([&]() -> Result<std::vector<Athlete>> {
     std::vector<Athlete> all;
-    SQLite::Statement s(*impl_->database, "SELECT id, name, note, style FROM athlete ORDER BY name COLLATE NOCASE");
+    SQLite::Statement s(*impl_->database,
+                        "SELECT id, name, note, style, profile FROM athlete ORDER BY name COLLATE NOCASE");
     while (s.executeStep()) all.push_back(athleteFrom(s));
     return all;
   });
@@ -234,7 +225,7 @@ Result<std::vector<Athlete>> Library::athletes() {
 
 Result<Athlete> Library::athlete(AthleteId id) {
   return impl_->guarded([&]() -> Result<Athlete> {
-    SQLite::Statement s(*impl_->database, "SELECT id, name, note, style FROM athlete WHERE id = ?");
+    SQLite::Statement s(*impl_->database, "SELECT id, name, note, style, profile FROM athlete WHERE id = ?");
     s.bind(1, id.number);
     if (!s.executeStep())
       return fail(ErrorCode::CannotRead, "That athlete is not in the library.", "Refresh the list.");
@@ -246,16 +237,23 @@ Result<bool> Library::removeAthlete(AthleteId id) {
   return impl_->guarded([&]() -> Result<bool> {
     auto mine = submissions();
     if (!mine) return fail(mine.error());
+    auto mails = messages(id);
+    if (!mails) return fail(mails.error());
     SQLite::Statement s(*impl_->database, "DELETE FROM athlete WHERE id = ?");
     s.bind(1, id.number);
     s.exec();
     for (const Submission& gone : *mine) {
-      if (gone.athlete != id) continue;
+      if (gone.athlete != id || gone.clip_hash.empty()) continue;
       SQLite::Statement others(*impl_->database, "SELECT count(*) FROM submission WHERE clip_hash = ?");
       others.bind(1, gone.clip_hash);
       others.executeStep();
-      if (others.getColumn(0).getInt() == 0) impl_->disk->remove(clipFile(gone));
+      if (others.getColumn(0).getInt() > 0) continue;
+      impl_->disk->remove(clipFile(gone));
+      SQLite::Statement check(*impl_->database, "DELETE FROM clip_check WHERE clip_hash = ?");
+      check.bind(1, gone.clip_hash);
+      check.exec();
     }
+    for (const Message& m : *mails) impl_->disk->remove(impl_->mailFile(m.original));
     return true;
   });
 }
@@ -267,30 +265,13 @@ Result<SubmissionId> Library::addSubmission(Submission submission, const fs::pat
   if (task.cancelled()) return cancelled();
   submission.clip_hash = *hash;
   if (submission.clip_name.empty()) submission.clip_name = clip.filename().string();
-  const fs::path kept = impl_->mediaFile(*hash, submission.clip_name);
-  std::error_code ignored;
-  if (!fs::exists(kept, ignored)) {
-    fs::path part = kept;
-    part += ".part";
-    if (auto copied = impl_->disk->copy(clip, part); !copied) {
-      impl_->disk->remove(part);
-      return fail(copied.error());
-    }
-    if (auto renamed = impl_->disk->rename(part, kept); !renamed) {
-      impl_->disk->remove(part);
-      return fail(renamed.error());
-    }
-  }
+  if (auto kept = impl_->keepClip(clip, *hash, submission.clip_name); !kept) return fail(kept.error());
   task.report(0.9);
   // A clip without a row is harmless and found by the next import of the same film; a row without its clip is not.
   return impl_->guarded([&]() -> Result<SubmissionId> {
-    SQLite::Statement s(*impl_->database,
-                        "INSERT INTO submission(athlete, received_on, message, lift, variant, load_kg, plate_mm, "
-                        "slow_factor, clip_name, clip_hash, state) VALUES(?,?,?,?,?,?,?,?,?,?,?)");
-    bindSubmission(s, submission);
-    s.exec();
+    const SubmissionId id = impl_->insert(submission);
     task.report(1);
-    return SubmissionId(impl_->database->getLastInsertRowid());
+    return id;
   });
 }
 
@@ -298,9 +279,10 @@ Result<bool> Library::updateSubmission(const Submission& submission) {
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Statement s(*impl_->database,
                         "UPDATE submission SET athlete=?, received_on=?, message=?, lift=?, variant=?, load_kg=?, "
-                        "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=? WHERE id=?");
+                        "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=?, message_id=?, reason=?, pair=? "
+                        "WHERE id=?");
     bindSubmission(s, submission);
-    s.bind(12, submission.id.number);
+    s.bind(15, submission.id.number);
     return s.exec() == 1;
   });
 }
@@ -423,6 +405,7 @@ Result<std::vector<std::string>> Library::check() {
     auto all = submissions();
     if (!all) return fail(all.error());
     for (const Submission& s : *all) {
+      if (s.clip_hash.empty()) continue;  // none came
       const auto hash = contentHash(clipFile(s));
       if (!hash)
         troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is missing.");

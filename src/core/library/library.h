@@ -18,7 +18,7 @@ namespace jib::library {
 // what to do), CannotWrite Thread  one thread a Library; open another on the same folder elsewhere
 class Library {
  public:
-  static constexpr int kSchema = 2;
+  static constexpr int kSchema = 3;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated.
   static Result<Library> open(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
@@ -41,6 +41,47 @@ class Library {
   Result<std::vector<Submission>> submissions();
   Result<Submission> submission(SubmissionId id);
   std::filesystem::path clipFile(const Submission& submission) const;
+
+  // A message and its clips become one record in one step: all of it or nothing. Its submissions' athlete is the
+  // message's. Clips that are null came with none (a link, an empty file): the submission waits for film.
+  // Gives nullopt when the message is there already.
+  struct Incoming {
+    Message message;
+    std::string bytes;  // as it came
+    struct Clip {
+      Submission submission;
+      std::filesystem::path file;  // empty: none came
+    };
+    std::vector<Clip> clips;
+  };
+  Result<std::optional<MessageId>> addMessage(Incoming incoming, Task& task);
+  Result<std::vector<Message>> messages(AthleteId athlete);
+  Result<Message> message(MessageId id);
+  Result<bool> updateFields(MessageId id, const std::vector<MessageField>& fields);
+  // The submissions of this athlete that hold the same film.
+  Result<std::vector<Submission>> sameClip(AthleteId athlete, const std::string& clip_hash);
+
+  // Whom an address belongs to; addresses in lower case.
+  Result<std::optional<AthleteId>> athleteAt(const std::string& address);
+  Result<std::vector<std::string>> addresses(AthleteId athlete);
+  Result<bool> addAddress(AthleteId athlete, const std::string& address);
+  // Everything of `from` becomes `into`'s, and `from` is gone. What is known of `into` stays; gaps are filled.
+  Result<bool> mergeAthletes(AthleteId from, AthleteId into);
+
+  // A clip's check, as coaching::checkToJson() made it; empty when there is none.
+  Result<bool> saveCheck(const std::string& clip_hash, std::string_view json);
+  Result<std::string> checkOf(const std::string& clip_hash);
+
+  // What was found in a submission, replacing what was known of it.
+  Result<bool> saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings);
+  // The lightest load at which a finding was sure, and the heaviest at which it was surely absent, over an athlete's
+  // submissions of one lift. Loads in kg; nullopt when there is none.
+  struct FirstShown {
+    std::optional<double> shown_kg, clean_kg;
+    std::string shown_on;
+    int rep = 0;
+  };
+  Result<FirstShown> firstShown(AthleteId athlete, const std::string& finding);
 
   Result<bool> saveReview(SubmissionId id, const Review& review);
   Result<Review> review(SubmissionId id);

@@ -12,14 +12,33 @@
 
 namespace jib::library {
 
+// What is known of an athlete beyond the name; empty and nullopt mean unknown.
+struct Profile {
+  std::string say_name;  // how to say it
+  std::optional<int> birth_year;
+  std::optional<double> height_cm, body_mass_kg, years_training;
+  std::optional<double> best_squat_kg, best_bench_kg, best_deadlift_kg;
+  std::string bests_on;  // dates and circumstances, in words
+  std::string goal, meet_on, federation;
+  std::string usual;    // bar height, stance, grip, equipment
+  std::string pain;     // known pain or diagnosis in the athlete's own words; never ours
+  std::string screens;  // jump stance, unloaded squat, barefoot arch
+  friend bool operator==(const Profile&, const Profile&) = default;
+};
+std::string profileToJson(const Profile& profile);
+Profile profileFromJson(std::string_view json);  // what cannot be read stays unknown
+// Under 18 in the year of `on_iso`, as far as the year of birth tells; unknown is nullopt.
+std::optional<bool> isMinor(const Profile& profile, std::string_view on_iso);
+
 struct Athlete {
   AthleteId id{0};
   std::string name;
   std::string note;
   std::string style = "balanced";
+  Profile profile = {};
 };
 
-enum class SubmissionState { New, InReview, Returned };
+enum class SubmissionState { New, NeedsVideo, InReview, CarriedOver, Returned, AwaitingFilm, Skipped };
 std::string_view nameOf(SubmissionState state);   // in the database
 std::string_view titleOf(SubmissionState state);  // for people
 
@@ -33,8 +52,31 @@ struct Submission {
   double plate_mm = 450;
   double slow_factor = 1;
   std::string clip_name;  // as it was sent
-  std::string clip_hash;  // SHA-256; the file in the media folder is named after it
+  std::string clip_hash;  // SHA-256; the file in the media folder is named after it; empty: no clip came
   SubmissionState state = SubmissionState::New;
+  std::optional<MessageId> message_id = {};  // it came with
+  std::string reason = {};                   // why it was skipped, or what it waits for
+  std::optional<SubmissionId> pair = {};     // the same set from another view
+};
+
+// One reading of a message and what the coach made of it.
+struct MessageField {
+  std::string field;  // name of exchange::Field
+  std::string value;
+  std::string words;  // of the message it came from
+  bool confirmed = false;
+  friend bool operator==(const MessageField&, const MessageField&) = default;
+};
+
+// What an athlete wrote, kept with its original bytes.
+struct Message {
+  MessageId id{0};
+  std::string key;
+  AthleteId athlete{0};
+  std::string from_name, from_address, subject, received_on, body;
+  std::string original;  // SHA-256 of the bytes; the file in the mail folder is named after it
+  std::vector<MessageField> fields;
+  std::vector<std::string> troubles;
 };
 
 // What the coach did with a submission: saved after every change.

@@ -65,6 +65,45 @@ CREATE INDEX cue_thread_by_athlete ON cue_thread(athlete, asked_on);
     // 2: a coaching style for each athlete
     R"sql(
 ALTER TABLE athlete ADD COLUMN style TEXT NOT NULL DEFAULT 'balanced';
+)sql",
+    // 3: messages with what was read from them, addresses, more about athletes, clip checks, what was found when
+    R"sql(
+ALTER TABLE athlete ADD COLUMN profile TEXT NOT NULL DEFAULT '{}';
+CREATE TABLE address (
+  address TEXT PRIMARY KEY,
+  athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE
+);
+CREATE INDEX address_by_athlete ON address(athlete);
+CREATE TABLE message (
+  id INTEGER PRIMARY KEY,
+  key TEXT NOT NULL UNIQUE,
+  athlete INTEGER NOT NULL REFERENCES athlete(id) ON DELETE CASCADE,
+  from_name TEXT NOT NULL,
+  from_address TEXT NOT NULL,
+  subject TEXT NOT NULL,
+  received_on TEXT NOT NULL,
+  body TEXT NOT NULL,
+  original TEXT NOT NULL,
+  fields TEXT NOT NULL,
+  troubles TEXT NOT NULL
+);
+CREATE INDEX message_by_athlete ON message(athlete);
+ALTER TABLE submission ADD COLUMN message_id INTEGER REFERENCES message(id) ON DELETE SET NULL;
+ALTER TABLE submission ADD COLUMN reason TEXT NOT NULL DEFAULT '';
+ALTER TABLE submission ADD COLUMN pair INTEGER REFERENCES submission(id) ON DELETE SET NULL;
+CREATE INDEX submission_by_state ON submission(state, received_on);
+CREATE INDEX submission_by_hash ON submission(clip_hash);
+CREATE TABLE clip_check (
+  clip_hash TEXT PRIMARY KEY,
+  json TEXT NOT NULL
+);
+CREATE TABLE finding_seen (
+  submission INTEGER NOT NULL REFERENCES submission(id) ON DELETE CASCADE,
+  finding TEXT NOT NULL,
+  verdict TEXT NOT NULL,
+  rep INTEGER NOT NULL,
+  PRIMARY KEY (submission, finding)
+);
 )sql"};
 
 }  // namespace

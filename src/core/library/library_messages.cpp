@@ -1,0 +1,271 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The part of the library that keeps what athletes wrote: messages, addresses, clip checks, what was found when.
+#include <array>
+#include <nlohmann/json.hpp>
+
+#include "core/library/library_impl.h"
+
+namespace jib::library {
+namespace {
+
+using Json = nlohmann::json;
+
+constexpr const char* kMessageColumns =
+    "id, key, athlete, from_name, from_address, subject, received_on, body, original, fields, troubles";
+
+std::string fieldsToJson(const std::vector<MessageField>& fields) {
+  Json all = Json::array();
+  for (const MessageField& f : fields)
+    all.push_back({{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}});
+  return all.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+std::vector<MessageField> fieldsFromJson(const std::string& text) {
+  std::vector<MessageField> fields;
+  const Json all = Json::parse(text, nullptr, false);
+  if (!all.is_array()) return fields;
+  for (const Json& j : all)
+    fields.push_back({j.value("field", ""), j.value("value", ""), j.value("words", ""), j.value("confirmed", false)});
+  return fields;
+}
+
+Message messageFrom(SQLite::Statement& s) {
+  Message m;
+  m.id = MessageId(s.getColumn(0).getInt64());
+  m.key = s.getColumn(1).getString();
+  m.athlete = AthleteId(s.getColumn(2).getInt64());
+  m.from_name = s.getColumn(3).getString();
+  m.from_address = s.getColumn(4).getString();
+  m.subject = s.getColumn(5).getString();
+  m.received_on = s.getColumn(6).getString();
+  m.body = s.getColumn(7).getString();
+  m.original = s.getColumn(8).getString();
+  m.fields = fieldsFromJson(s.getColumn(9).getString());
+  const Json troubles = Json::parse(s.getColumn(10).getString(), nullptr, false);
+  if (troubles.is_array())
+    for (const Json& t : troubles)
+      if (t.is_string()) m.troubles.push_back(t.get<std::string>());
+  return m;
+}
+
+}  // namespace
+
+Result<std::optional<MessageId>> Library::addMessage(Incoming in, Task& task) {
+  in.message.original = sha256Of(in.bytes);
+  {
+    auto known = impl_->guarded([&]() -> Result<bool> {
+      SQLite::Statement s(*impl_->database, "SELECT 1 FROM message WHERE key = ?");
+      s.bind(1, in.message.key);
+      return s.executeStep();
+    });
+    if (!known) return fail(known.error());
+    if (*known) return std::optional<MessageId>();
+  }
+  // Files first: without their rows they are harmless, and found again by the next try.
+  std::error_code error;
+  fs::create_directories(impl_->folder / "mail", error);
+  if (auto kept = writeWhole(*impl_->disk, impl_->mailFile(in.message.original), in.bytes); !kept)
+    return fail(kept.error());
+  for (std::size_t k = 0; k < in.clips.size(); ++k) {
+    if (task.cancelled()) return cancelled();
+    Incoming::Clip& clip = in.clips[k];
+    if (!clip.file.empty()) {
+      auto hash = contentHash(clip.file);
+      if (!hash) return fail(hash.error());
+      clip.submission.clip_hash = *hash;
+      if (auto kept = impl_->keepClip(clip.file, *hash, clip.submission.clip_name); !kept) return fail(kept.error());
+    }
+    task.report(static_cast<double>(k + 1) / static_cast<double>(in.clips.size() + 1));
+  }
+  if (task.cancelled()) return cancelled();
+  return impl_->guarded([&]() -> Result<std::optional<MessageId>> {
+    SQLite::Transaction whole(*impl_->database);
+    SQLite::Statement s(*impl_->database,
+                        "INSERT INTO message(key, athlete, from_name, from_address, subject, received_on, body, "
+                        "original, fields, troubles) VALUES(?,?,?,?,?,?,?,?,?,?)");
+    const Message& m = in.message;
+    s.bind(1, m.key);
+    s.bind(2, m.athlete.number);
+    s.bind(3, m.from_name);
+    s.bind(4, m.from_address);
+    s.bind(5, m.subject);
+    s.bind(6, m.received_on);
+    s.bind(7, m.body);
+    s.bind(8, m.original);
+    s.bind(9, fieldsToJson(m.fields));
+    s.bind(10, Json(m.troubles).dump(-1, ' ', false, Json::error_handler_t::replace));
+    s.exec();
+    const MessageId id(impl_->database->getLastInsertRowid());
+    for (Incoming::Clip& clip : in.clips) {
+      clip.submission.athlete = m.athlete;
+      clip.submission.message_id = id;
+      impl_->insert(clip.submission);
+    }
+    whole.commit();
+    task.report(1);
+    return std::optional(id);
+  });
+}
+
+Result<std::vector<Message>> Library::messages(AthleteId athlete) {
+  return impl_->guarded([&]() -> Result<std::vector<Message>> {
+    std::vector<Message> all;
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kMessageColumns +
+                                              " FROM message WHERE athlete = ? ORDER BY received_on DESC, id DESC");
+    s.bind(1, athlete.number);
+    while (s.executeStep()) all.push_back(messageFrom(s));
+    return all;
+  });
+}
+
+Result<Message> Library::message(MessageId id) {
+  return impl_->guarded([&]() -> Result<Message> {
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kMessageColumns + " FROM message WHERE id = ?");
+    s.bind(1, id.number);
+    if (!s.executeStep())
+      return fail(ErrorCode::CannotRead, "That message is not in the library.", "Refresh the list.");
+    return messageFrom(s);
+  });
+}
+
+Result<bool> Library::updateFields(MessageId id, const std::vector<MessageField>& fields) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database, "UPDATE message SET fields = ? WHERE id = ?");
+    s.bind(1, fieldsToJson(fields));
+    s.bind(2, id.number);
+    return s.exec() == 1;
+  });
+}
+
+Result<std::vector<Submission>> Library::sameClip(AthleteId athlete, const std::string& clip_hash) {
+  auto all = submissions();
+  if (!all) return fail(all.error());
+  std::erase_if(*all, [&](const Submission& s) { return s.athlete != athlete || s.clip_hash != clip_hash; });
+  return all;
+}
+
+Result<std::optional<AthleteId>> Library::athleteAt(const std::string& address) {
+  return impl_->guarded([&]() -> Result<std::optional<AthleteId>> {
+    SQLite::Statement s(*impl_->database, "SELECT athlete FROM address WHERE address = ?");
+    s.bind(1, address);
+    if (!s.executeStep()) return std::optional<AthleteId>();
+    return std::optional(AthleteId(s.getColumn(0).getInt64()));
+  });
+}
+
+Result<std::vector<std::string>> Library::addresses(AthleteId athlete) {
+  return impl_->guarded([&]() -> Result<std::vector<std::string>> {
+    std::vector<std::string> all;
+    SQLite::Statement s(*impl_->database, "SELECT address FROM address WHERE athlete = ? ORDER BY address");
+    s.bind(1, athlete.number);
+    while (s.executeStep()) all.push_back(s.getColumn(0).getString());
+    return all;
+  });
+}
+
+Result<bool> Library::addAddress(AthleteId athlete, const std::string& address) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database,
+                        "INSERT INTO address(address, athlete) VALUES(?, ?) "
+                        "ON CONFLICT(address) DO UPDATE SET athlete = excluded.athlete");
+    s.bind(1, address);
+    s.bind(2, athlete.number);
+    s.exec();
+    return true;
+  });
+}
+
+Result<bool> Library::mergeAthletes(AthleteId from, AthleteId into) {
+  auto kept = athlete(into);
+  auto gone = athlete(from);
+  if (!kept) return fail(kept.error());
+  if (!gone) return fail(gone.error());
+  if (from == into) return fail(ErrorCode::WrongUse, "That is the same athlete.", "Choose another.");
+  // What is known of `into` wins, key by key.
+  Json profile = Json::parse(profileToJson(gone->profile));
+  profile.update(Json::parse(profileToJson(kept->profile)));
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database);
+    for (const char* table : {"submission", "message", "cue_thread", "address"}) {
+      SQLite::Statement s(*impl_->database, std::string("UPDATE ") + table + " SET athlete = ? WHERE athlete = ?");
+      s.bind(1, into.number);
+      s.bind(2, from.number);
+      s.exec();
+    }
+    SQLite::Statement fill(*impl_->database, "UPDATE athlete SET profile = ?, note = ? WHERE id = ?");
+    fill.bind(1, profile.dump());
+    fill.bind(2, kept->note.empty() || gone->note.empty() ? kept->note + gone->note : kept->note + "\n" + gone->note);
+    fill.bind(3, into.number);
+    fill.exec();
+    SQLite::Statement end(*impl_->database, "DELETE FROM athlete WHERE id = ?");
+    end.bind(1, from.number);
+    end.exec();
+    whole.commit();
+    return true;
+  });
+}
+
+Result<bool> Library::saveCheck(const std::string& clip_hash, std::string_view json) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database,
+                        "INSERT INTO clip_check(clip_hash, json) VALUES(?, ?) "
+                        "ON CONFLICT(clip_hash) DO UPDATE SET json = excluded.json");
+    s.bind(1, clip_hash);
+    s.bind(2, std::string(json));
+    s.exec();
+    return true;
+  });
+}
+
+Result<std::string> Library::checkOf(const std::string& clip_hash) {
+  return impl_->guarded([&]() -> Result<std::string> {
+    SQLite::Statement s(*impl_->database, "SELECT json FROM clip_check WHERE clip_hash = ?");
+    s.bind(1, clip_hash);
+    return s.executeStep() ? s.getColumn(0).getString() : std::string();
+  });
+}
+
+Result<bool> Library::saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database);
+    SQLite::Statement old(*impl_->database, "DELETE FROM finding_seen WHERE submission = ?");
+    old.bind(1, id.number);
+    old.exec();
+    for (const coaching::Finding& f : findings) {
+      SQLite::Statement s(*impl_->database,
+                          "INSERT INTO finding_seen(submission, finding, verdict, rep) VALUES(?,?,?,?)");
+      s.bind(1, id.number);
+      s.bind(2, f.id);
+      s.bind(3, std::string(coaching::nameOf(f.verdict)));
+      s.bind(4, f.reps.empty() ? 0 : f.reps.front());
+      s.exec();
+    }
+    whole.commit();
+    return true;
+  });
+}
+
+Result<Library::FirstShown> Library::firstShown(AthleteId athlete, const std::string& finding) {
+  return impl_->guarded([&]() -> Result<FirstShown> {
+    FirstShown out;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT s.load_kg, f.verdict, s.received_on, f.rep FROM finding_seen f "
+                        "JOIN submission s ON s.id = f.submission "
+                        "WHERE s.athlete = ? AND f.finding = ? AND s.load_kg IS NOT NULL ORDER BY s.load_kg");
+    s.bind(1, athlete.number);
+    s.bind(2, finding);
+    while (s.executeStep()) {
+      const double kg = s.getColumn(0).getDouble();
+      const std::string verdict = s.getColumn(1).getString();
+      if (verdict == "yes" && !out.shown_kg) {
+        out.shown_kg = kg;
+        out.shown_on = s.getColumn(2).getString();
+        out.rep = s.getColumn(3).getInt();
+      }
+      if (verdict == "no") out.clean_kg = kg;
+    }
+    return out;
+  });
+}
+
+}  // namespace jib::library
