@@ -44,7 +44,7 @@ std::vector<Notice> noticesOf(const Analysis& a) {
     notices.push_back({"camera_height", fmt::format("The camera looks {} on the hip by about {:.0f} degrees; depth is "
                                                     "uncertain. Ask for the lens level with the hip.",
                                                     k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg))});
-  if (k.oblique || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
+  if (k.turned_deg > 33 || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});

@@ -104,6 +104,9 @@ MetrePoint barOrigin(const Path& bar) {
   return n > 0 ? MetrePoint{x / n, lowest} : MetrePoint{};
 }
 
+// The glance at hips and feet errs by some 10 degrees; a view 20 degrees from the side must not fall to it.
+constexpr double kTooOblique_deg = 50;
+
 Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   const SideCamera& c = clip.camera;
   Calibration k;
@@ -212,7 +215,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     for (const auto& s : *clip.sightings) readings.push_back(s.reading);
     const tracing::ViewLook view = tracing::viewFrom(readings);
     m.calibration.turned_deg = view.turned_deg;
-    m.calibration.oblique = view.seen != tracing::Seen::Side && view.seen != tracing::Seen::Nobody;
+    m.calibration.oblique = view.turned_deg > kTooOblique_deg;
   }
   const auto foot = midFoot(m);
   m.calibration.floor_known = foot.has_value();

@@ -18,6 +18,7 @@ constexpr double kOff_m = 0.01;          // the contract's centimetre
 constexpr double kStill_mps = 0.03;
 constexpr double kBarAlone_s = 0.06;        // by which the joints go on extending when the bar is already up
 constexpr double kPause_s = 0.12;           // shorter dwells are a turn, not a pause
+constexpr double kSurelyKnown_deg = 4;      // an angle that wanders by less tells a moment
 constexpr double kStaysDown_s = 1.5;        // a bar that has not come up after so long is not coming
 constexpr double kFoundAgain_m = 0.03;      // a fall by this much ends a failed rise
 constexpr double kStraightening_deg = 2.0;  // joints within this of their final angle have stopped extending
@@ -260,9 +261,14 @@ std::vector<Rep> findReps(const Motion& motion) {
     const double up_t = arrive + 1 < s.t.size() ? crossing(s, arrive, final_z - kOff_m) : s.t.back();
     const double limit_t = std::min(s.t[std::max(next_top, v.after)], up_t + 0.8 * s.slow);
     rep.lockout_t = std::max(up_t, straightTime(motion, up_t, std::max(limit_t, up_t)));
+    // The bar says "not before". Joints that are surely known say when; those that wander only "not after".
+    const double undecided = rep.lockout_t - up_t;
+    const bool wander = straightWithin_deg(motion, motion.frameAt(up_t)) > kSurelyKnown_deg;
+    if (wander) rep.lockout_t = up_t + undecided / 2;
+    if (!jointsSeen(motion, up_t)) rep.lockout_t = up_t + kBarAlone_s * s.slow / 2;
     rep.end_t = rep.lockout_t;
-    // The bar says "not before", the joints, which wander, "not after".
-    rep.lockout_sigma_s = std::max(0.7 * (rep.lockout_t - up_t), jointsSeen(motion, up_t) ? 0.0 : kBarAlone_s * s.slow);
+    rep.lockout_sigma_s =
+        std::max((wander ? 0.3 : 0.7) * undecided, jointsSeen(motion, up_t) ? 0.0 : kBarAlone_s * s.slow);
     rep.stroke_m = rest - s.z[v.bottom];
     rep.sticking_t = stickingTime(s, rep.ascent_t, rep.lockout_t);
     if (rep.start_t < rep.bottom_t && rep.ascent_t < rep.lockout_t) reps.push_back(rep);

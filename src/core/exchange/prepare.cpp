@@ -1,0 +1,120 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/prepare.h"
+
+#include <nlohmann/json.hpp>
+
+#include "core/tracing/trace_store.h"
+
+namespace jib::exchange {
+namespace {
+
+using coaching::Analysis;
+using library::Library;
+using library::Submission;
+using library::SubmissionState;
+
+coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review) {
+  coaching::AnalysisRequest request;
+  request.lift = s.lift;
+  request.variant = s.variant;
+  request.slow_factor = s.slow_factor;
+  request.trace.camera.rim_m = s.plate_mm / 1000;
+  request.trace.placed = review.placed;
+  request.by_eye = review.by_eye;
+  return request;
+}
+
+bool mustStop(const Error& e) {
+  return e.code == ErrorCode::Cancelled || e.code == ErrorCode::CannotWrite;
+}
+
+// The stored tracing judged again, or the clip traced now.
+Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameReader& reader, Task& task) {
+  auto review = library.review(s.id);
+  if (!review) return fail(review.error());
+  auto athlete = library.athlete(s.athlete);
+  if (!athlete) return fail(athlete.error());
+  auto style = coaching::shippedStyle(athlete->style);
+  if (!style) return fail(style.error());
+  auto book = coaching::CueBook::shipped();
+  if (!book) return fail(book.error());
+  const auto request = requestFor(s, *review);
+  auto stored = library.tracing(s.id);
+  if (!stored) return fail(stored.error());
+  if (!stored->empty()) {
+    Analysis a;
+    a.request = request;
+    a.clip = reader.info();
+    auto trace = tracing::traceFromJson(nlohmann::json::parse(*stored, nullptr, false));
+    if (trace) {
+      a.trace = std::move(*trace);
+      tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+      coaching::judgeAgain(a, *style, *book);
+      return a;
+    }
+  }
+  auto a = coaching::analyse(reader, request, *style, *book, task);
+  if (a && !task.cancelled())
+    if (auto kept = library.saveTracing(s.id, tracing::traceToJson(a->trace).dump()); !kept) return fail(kept.error());
+  return a;
+}
+
+}  // namespace
+
+Result<std::vector<library::SubmissionId>> unprepared(Library& library) {
+  auto all = library.submissions();
+  if (!all) return fail(all.error());
+  std::vector<library::SubmissionId> ids;
+  for (const Submission& s : *all) {
+    if (s.clip_hash.empty() || s.state == SubmissionState::Skipped || s.state == SubmissionState::Returned) continue;
+    auto check = library.checkOf(s.clip_hash);
+    if (!check) return fail(check.error());
+    if (check->empty()) ids.push_back(s.id);
+  }
+  return ids;
+}
+
+Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, Task& task) {
+  auto submission = library.submission(id);
+  if (!submission) return fail(submission.error());
+  coaching::ClipCheck check;
+  const auto keep = [&]() -> Result<coaching::ClipCheck> {
+    if (task.cancelled()) return cancelled();
+    if (auto kept = library.saveCheck(submission->clip_hash, coaching::checkToJson(check)); !kept)
+      return fail(kept.error());
+    return check;
+  };
+  const auto unusable = [&](const Error& why) -> Result<coaching::ClipCheck> {
+    submission->state = SubmissionState::NeedsVideo;
+    submission->reason = why.what;
+    if (auto kept = library.updateSubmission(*submission); !kept) return fail(kept.error());
+    check.view = "nobody";
+    check.troubles.push_back({"unreadable", why.what, "send the original file again"});
+    return keep();
+  };
+  auto reader = footage::FrameReader::open(library.clipFile(*submission));
+  if (!reader) return unusable(reader.error());
+  task.part(0, 0.1);
+  auto look = tracing::firstLook(*reader, task);
+  task.part(0.1, 1);
+  if (!look) {
+    if (mustStop(look.error())) return fail(look.error());
+    if (look.error().code == ErrorCode::ClipUnreadable) return unusable(look.error());
+    look = tracing::FirstLook{};  // without the networks the tracing still tells something
+  }
+  if (task.cancelled()) return cancelled();
+  const bool from_the_side = look->view.seen != tracing::Seen::Front && look->view.seen != tracing::Seen::Rear;
+  if (submission->lift != "squat" || !from_the_side) {
+    check = coaching::checkClip(reader->info(), *look, nullptr,
+                                submission->lift == "squat" ? "" : "Only squats can be measured so far.");
+    return keep();
+  }
+  auto a = analysed(library, *submission, *reader, task);
+  if (!a && mustStop(a.error())) return fail(a.error());
+  check = coaching::checkClip(reader->info(), *look, a ? &*a : nullptr, a ? std::string() : a.error().what);
+  if (a && !task.cancelled())
+    if (auto kept = library.saveFindings(id, a->findings); !kept) return fail(kept.error());
+  return keep();
+}
+
+}  // namespace jib::exchange

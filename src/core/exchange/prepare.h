@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <vector>
+
+#include "core/coaching/clip_check.h"
+#include "core/library/library.h"
+
+namespace jib::exchange {
+
+// Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.
+Result<std::vector<library::SubmissionId>> unprepared(library::Library& library);
+
+// Looks at a submission before a coach does: a glance, the tracing, the clip's check, what is found. All of it is kept,
+// so that the clip opens ready. A submission that was traced already is only checked. One whose clip cannot be used at
+// all gets the state "needs better video", with the reason.
+// Errors  those of the library; Cancelled, with nothing of this submission kept
+Result<coaching::ClipCheck> prepare(library::Library& library, library::SubmissionId id, Task& task);
+
+}  // namespace jib::exchange
