@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <QStackedWidget>
 
+#include "desk/jobs/preparer.h"
 #include "desk/library_page/library_page.h"
 #include "desk/review/review_page.h"
 #include "desk/theme.h"
@@ -38,7 +39,25 @@ DeskWindow::~DeskWindow() {
   delete review_page_;
 }
 
+void DeskWindow::prepareInBackground() {
+  if (!preparer_) {
+    preparer_ = new Preparer(library_.folder(), this);
+    connect(library_page_, &LibraryPage::somethingNew, preparer_, &Preparer::wake);
+    const auto tell = [this](double f) { library_page_->setBackground(tr("Looking at new clips…"), f); };
+    connect(preparer_, &Preparer::began, this, [tell] { tell(0); });
+    connect(preparer_, &Preparer::progressed, this, tell);
+    connect(preparer_, &Preparer::prepared, library_page_, &LibraryPage::refresh);
+    connect(preparer_, &Preparer::idle, this, [this] { library_page_->setBackground({}, 0); });
+  }
+  preparer_->wake();
+}
+
+bool DeskWindow::preparing() const {
+  return preparer_ && preparer_->busy();
+}
+
 void DeskWindow::openSubmission(qlonglong id) {
+  if (preparer_) preparer_->pause();
   delete review_page_;
   review_page_ = new ReviewPage(library_, library::SubmissionId(id));
   stack_->addWidget(review_page_);
@@ -54,6 +73,7 @@ void DeskWindow::showLibrary() {
     review_page_ = nullptr;
   }
   library_page_->refresh();
+  if (preparer_) preparer_->wake();
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {

@@ -11,6 +11,7 @@ class QStackedWidget;
 namespace jib::desk {
 
 class LibraryPage;
+class Preparer;
 class ReviewPage;
 
 // The program's one window: the library, and the review that is open.
@@ -25,6 +26,9 @@ class DeskWindow : public QMainWindow {
   ReviewPage* reviewPage() { return review_page_; }
   void openSubmission(qlonglong id);
   void showLibrary();
+  // New clips are looked at while the library is on show.
+  void prepareInBackground();
+  bool preparing() const;
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -34,6 +38,7 @@ class DeskWindow : public QMainWindow {
   QStackedWidget* stack_;
   LibraryPage* library_page_;
   ReviewPage* review_page_ = nullptr;
+  Preparer* preparer_ = nullptr;
 };
 
 }  // namespace jib::desk

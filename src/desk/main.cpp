@@ -64,5 +64,6 @@ int main(int argc, char** argv) {
   jib::desk::DeskWindow window(std::move(*library));
   if (parser.isSet(shots)) return jib::desk::takeScreenshots(window, parser.value(shots));
   window.show();
+  window.prepareInBackground();
   return QApplication::exec();
 }

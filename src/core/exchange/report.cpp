@@ -10,29 +10,6 @@ extern "C" {
 namespace jib::exchange {
 namespace {
 
-std::string escaped(std::string_view text) {
-  std::string out;
-  for (char c : text) {
-    switch (c) {
-      case '&':
-        out += "&amp;";
-        break;
-      case '<':
-        out += "&lt;";
-        break;
-      case '>':
-        out += "&gt;";
-        break;
-      case '"':
-        out += "&quot;";
-        break;
-      default:
-        out += c;
-    }
-  }
-  return out;
-}
-
 constexpr const char* kSheet = R"css(
 body{background:#f3ecda;color:#162a4d;font-family:Cabin,"Segoe UI",sans-serif;margin:0 auto;max-width:46em;padding:2em 1.2em;line-height:1.45}
 h1{font-family:Vollkorn,Georgia,serif;font-weight:500;font-style:italic;margin:0}
@@ -92,6 +69,29 @@ void addTable(std::string& html, const coaching::Analysis& a) {
 }
 
 }  // namespace
+
+std::string escaped(std::string_view text) {
+  std::string out;
+  for (char c : text) {
+    switch (c) {
+      case '&':
+        out += "&amp;";
+        break;
+      case '<':
+        out += "&lt;";
+        break;
+      case '>':
+        out += "&gt;";
+        break;
+      case '"':
+        out += "&quot;";
+        break;
+      default:
+        out += c;
+    }
+  }
+  return out;
+}
 
 std::string base64(std::string_view bytes) {
   std::string out(AV_BASE64_SIZE(bytes.size()), '\0');

@@ -35,6 +35,8 @@ std::vector<std::string> cautionsFor(const coaching::Analysis& analysis);
 // One self-contained HTML page: pictures inside, no network, prints on A4.
 std::string reportToHtml(const Report& report, const coaching::Analysis& analysis);
 
+// Text as a page may hold it: <, >, & and quotes as entities.
+std::string escaped(std::string_view text);
 std::string base64(std::string_view bytes);
 
 }  // namespace jib::exchange

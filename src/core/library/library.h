@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -71,6 +72,7 @@ class Library {
   // A clip's check, as coaching::checkToJson() made it; empty when there is none.
   Result<bool> saveCheck(const std::string& clip_hash, std::string_view json);
   Result<std::string> checkOf(const std::string& clip_hash);
+  Result<std::map<std::string, std::string>> checks();  // by hash
 
   // What was found in a submission, replacing what was known of it.
   Result<bool> saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings);

@@ -225,6 +225,15 @@ Result<std::string> Library::checkOf(const std::string& clip_hash) {
   });
 }
 
+Result<std::map<std::string, std::string>> Library::checks() {
+  return impl_->guarded([&]() -> Result<std::map<std::string, std::string>> {
+    std::map<std::string, std::string> all;
+    SQLite::Statement s(*impl_->database, "SELECT clip_hash, json FROM clip_check");
+    while (s.executeStep()) all.emplace(s.getColumn(0).getString(), s.getColumn(1).getString());
+    return all;
+  });
+}
+
 Result<bool> Library::saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings) {
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Transaction whole(*impl_->database);

@@ -2,6 +2,8 @@
 #include "desk/library_page/library_page.h"
 
 #include <QComboBox>
+#include <QDate>
+#include <QDir>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -9,17 +11,24 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QMimeData>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QShortcut>
-#include <QSortFilterProxyModel>
+#include <QSpinBox>
+#include <QTabWidget>
 #include <QTableView>
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/exchange/importer.h"
+#include "core/exchange/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "desk/library_page/athlete_panel.h"
+#include "desk/library_page/queue_filter.h"
+#include "desk/library_page/submission_panel.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/review/history_panel.h"
 #include "desk/widgets/flow.h"
@@ -27,24 +36,39 @@
 namespace jib::desk {
 namespace {
 
-// Shows the rows of one athlete, or all.
-class AthleteFilter : public QSortFilterProxyModel {
- public:
-  using QSortFilterProxyModel::QSortFilterProxyModel;
-  std::optional<qlonglong> athlete;
-  void again() { invalidateFilter(); }
+using library::SubmissionState;
 
- protected:
-  bool filterAcceptsRow(int row, const QModelIndex& parent) const override {
-    return !athlete ||
-           sourceModel()->index(row, 0, parent).data(SubmissionsModel::AthleteRole).toLongLong() == *athlete;
+// Triage by one key; undone by Ctrl+Z.
+class ChangeState : public QUndoCommand {
+ public:
+  ChangeState(library::Library& library, library::Submission from, SubmissionState to, std::string reason,
+              std::function<void()> done)
+      : library_(library), from_(std::move(from)), to_(from_), done_(std::move(done)) {
+    to_.state = to;
+    to_.reason = std::move(reason);
   }
+  void redo() override { put(to_); }
+  void undo() override { put(from_); }
+
+ private:
+  void put(const library::Submission& wanted) {
+    // Only what triage changes: load or plate may have been edited since.
+    auto now = library_.submission(wanted.id);
+    if (!now) return;
+    now->state = wanted.state;
+    now->reason = wanted.reason;
+    (void)library_.updateSubmission(*now);
+    done_();
+  }
+  library::Library& library_;
+  library::Submission from_, to_;
+  std::function<void()> done_;
 };
 
 }  // namespace
 
 LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
-    : QWidget(parent), library_(library), model_(new SubmissionsModel(this)), proxy_(new AthleteFilter(this)) {
+    : QWidget(parent), library_(library), model_(new SubmissionsModel(this)), proxy_(new QueueFilter(this)) {
   setObjectName(QStringLiteral("page"));
   setAcceptDrops(true);
   proxy_->setSourceModel(model_);
@@ -52,6 +76,7 @@ LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
   connect(&jobs_, &JobRunner::progressed, progress_,
           [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   refresh();
+  watchInbox();
 }
 
 QWidget* LibraryPage::buildAddRow() {
@@ -84,26 +109,78 @@ QWidget* LibraryPage::buildAddRow() {
   row->addWidget(new_load_);
   row->addWidget(new_message_, 1);
   row->addWidget(choose);
+  auto* take = new QPushButton(tr("Take in mail…"));
+  take->setObjectName(QStringLiteral("takeIn"));
+  take->setToolTip(tr("Messages (.eml, .mbox) with their clips, several at once; folders can be dropped on this page"));
+  connect(take, &QPushButton::clicked, this, [this] {
+    const QStringList files =
+        QFileDialog::getOpenFileNames(this, tr("Messages and clips"), QString(),
+                                      tr("Messages and films (*.eml *.mbox *.mp4 *.mov *.mkv);;All files (*)"));
+    if (!files.isEmpty()) receive(files);
+  });
+  row->addWidget(take);
   return card;
 }
 
-void LibraryPage::buildLayout() {
-  auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(14, 10, 14, 8);
-  column->setSpacing(8);
+QWidget* LibraryPage::buildFilterRow() {
+  auto* box = new QWidget;
+  auto* row = new QHBoxLayout(box);
+  row->setContentsMargins(0, 0, 0, 0);
   auto* title = new QLabel(tr("Submissions"));
   title->setObjectName(QStringLiteral("title"));
-  column->addWidget(title);
-  column->addWidget(buildAddRow());
-  auto* row = new QHBoxLayout;
-  row->setSpacing(12);
-  athletes_ = new QListWidget;
-  athletes_->setObjectName(QStringLiteral("athletes"));
-  athletes_->setFixedWidth(190);
-  connect(athletes_, &QListWidget::currentRowChanged, this, [this] {
+  auto* show = new QComboBox;
+  show->setObjectName(QStringLiteral("show"));
+  show->setToolTip(tr("Which submissions are shown"));
+  using Show = QueueFilter::Show;
+  for (const auto& [text, value] :
+       {std::pair(tr("all"), Show::All), std::pair(tr("to do"), Show::Open), std::pair(tr("new"), Show::New),
+        std::pair(tr("needs better video"), Show::NeedsVideo), std::pair(tr("in review"), Show::InReview),
+        std::pair(tr("carried over"), Show::CarriedOver), std::pair(tr("awaiting film"), Show::AwaitingFilm),
+        std::pair(tr("returned"), Show::Returned), std::pair(tr("skipped"), Show::Skipped)})
+    show->addItem(text, static_cast<int>(value));
+  connect(show, &QComboBox::currentIndexChanged, this, [this, show] {
+    proxy_->setShow(static_cast<Show>(show->currentData().toInt()));
     filter();
-    showThreads();
   });
+  auto* order = new QComboBox;
+  order->setObjectName(QStringLiteral("order"));
+  using Order = QueueFilter::Order;
+  for (const auto& [text, value] :
+       {std::pair(tr("newest first"), Order::Newest), std::pair(tr("longest waiting first"), Order::Oldest),
+        std::pair(tr("next meet first"), Order::Meet), std::pair(tr("fair draw"), Order::Draw)})
+    order->addItem(text, static_cast<int>(value));
+  auto* seed = new QSpinBox;
+  seed->setObjectName(QStringLiteral("seed"));
+  seed->setRange(1, 999999);
+  seed->setPrefix(tr("seed "));
+  seed->setValue(static_cast<int>(QDate::currentDate().toJulianDay() % 100000));
+  seed->setToolTip(tr("The draw's seed: the same seed draws the same order, for everyone to check"));
+  seed->hide();
+  const auto again = [this, order, seed] {
+    const auto chosen = static_cast<Order>(order->currentData().toInt());
+    seed->setVisible(chosen == Order::Draw);
+    proxy_->setOrder(chosen, static_cast<quint32>(seed->value()));
+  };
+  connect(order, &QComboBox::currentIndexChanged, this, again);
+  connect(seed, &QSpinBox::valueChanged, this, again);
+  auto* find = new QLineEdit;
+  find->setObjectName(QStringLiteral("find"));
+  find->setPlaceholderText(tr("find (Ctrl+F)"));
+  find->setClearButtonEnabled(true);
+  connect(find, &QLineEdit::textChanged, this, [this](const QString& text) { proxy_->setWords(text); });
+  auto* focus = new QShortcut(QKeySequence::Find, this);
+  connect(focus, &QShortcut::activated, find, qOverload<>(&QWidget::setFocus));
+  row->addWidget(title);
+  row->addSpacing(12);
+  row->addWidget(show);
+  row->addWidget(order);
+  row->addWidget(seed);
+  row->addStretch();
+  row->addWidget(find);
+  return box;
+}
+
+QWidget* LibraryPage::buildTable() {
   table_ = new QTableView;
   table_->setObjectName(QStringLiteral("submissions"));
   table_->setModel(proxy_);
@@ -113,41 +190,211 @@ void LibraryPage::buildLayout() {
   table_->setAlternatingRowColors(true);
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(30);
+  table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
   table_->horizontalHeader()->setHighlightSections(false);
-  const auto open = [this](const QModelIndex& index) {
-    if (index.isValid()) emit openRequested(index.data(SubmissionsModel::IdRole).toLongLong());
+  table_->horizontalHeader()->setResizeContentsPrecision(40);
+  connect(table_, &QTableView::doubleClicked, this, &LibraryPage::open);
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &LibraryPage::showChosen);
+  return table_;
+}
+
+void LibraryPage::buildKeys() {
+  const auto key = [this](const QKeySequence& keys, auto run) {
+    auto* shortcut = new QShortcut(keys, table_);
+    shortcut->setContext(Qt::WidgetShortcut);
+    connect(shortcut, &QShortcut::activated, this, run);
   };
-  connect(table_, &QTableView::doubleClicked, this, open);
-  for (int key : {Qt::Key_Return, Qt::Key_Enter}) {
-    auto* enter = new QShortcut(QKeySequence(key), table_);
-    enter->setContext(Qt::WidgetShortcut);
-    connect(enter, &QShortcut::activated, this, [this, open] { open(table_->currentIndex()); });
-  }
-  auto* right = new QVBoxLayout;
-  history_title_ = heading(tr("Asked before"));
-  history_ = new HistoryPanel;
-  history_->setFixedWidth(360);
-  right->addWidget(history_title_);
-  right->addWidget(history_, 1);
-  row->addWidget(athletes_);
-  row->addWidget(table_, 1);
-  row->addLayout(right);
-  column->addLayout(row, 1);
+  for (int enter : {Qt::Key_Return, Qt::Key_Enter}) key(QKeySequence(enter), [this] { open(table_->currentIndex()); });
+  key(QKeySequence(Qt::Key_V), [this] {
+    setState(SubmissionState::NeedsVideo, tr("The clip cannot be judged as it is."));
+    submission_->writeReshoot();
+  });
+  key(QKeySequence(Qt::Key_C), [this] { setState(SubmissionState::CarriedOver); });
+  key(QKeySequence(Qt::Key_N), [this] { setState(SubmissionState::New); });
+  key(QKeySequence(Qt::Key_X), [this] { skip(); });
+  key(QKeySequence::Undo, [this] { undo_.undo(); });
+  key(QKeySequence::Redo, [this] { undo_.redo(); });
+}
+
+void LibraryPage::buildFoot(QVBoxLayout& column) {
   auto* foot = new QHBoxLayout;
-  status_ = words(tr("Double click or Return opens a submission."), true);
+  status_ = words(tr("Return opens · V needs better video · C carry over · X skip · N new again · Ctrl+Z undo"), true);
   status_->setObjectName(QStringLiteral("libraryStatus"));
+  background_ = words({}, true);
+  background_->setObjectName(QStringLiteral("background"));
+  background_->setWordWrap(false);
   auto* review = new QPushButton(tr("Review"));
   review->setObjectName(QStringLiteral("primary"));
   review->setToolTip(tr("Open the chosen submission (Return)"));
-  connect(review, &QPushButton::clicked, this, [this, open] { open(table_->currentIndex()); });
+  connect(review, &QPushButton::clicked, this, [this] { open(table_->currentIndex()); });
   progress_ = new QProgressBar;
   progress_->setRange(0, 1000);
-  progress_->setFixedWidth(200);
+  progress_->setFixedWidth(160);
   progress_->hide();
+  cancel_ = new QPushButton(tr("Cancel"));
+  cancel_->hide();
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    jobs_.cancel();
+    say(tr("Stopped. What had come in whole is kept."));
+    refresh();
+  });
+  connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
+    say(title);
+    progress_->setValue(0);
+    progress_->show();
+    cancel_->show();
+  });
+  connect(&jobs_, &JobRunner::finished, this, [this] {
+    progress_->hide();
+    cancel_->hide();
+  });
   foot->addWidget(status_, 1);
+  foot->addWidget(background_);
   foot->addWidget(progress_);
+  foot->addWidget(cancel_);
   foot->addWidget(review);
-  column->addLayout(foot);
+  column.addLayout(foot);
+}
+
+void LibraryPage::buildLayout() {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(14, 10, 14, 8);
+  column->setSpacing(8);
+  column->addWidget(buildFilterRow());
+  column->addWidget(buildAddRow());
+  auto* row = new QHBoxLayout;
+  row->setSpacing(12);
+  athletes_ = new QListWidget;
+  athletes_->setObjectName(QStringLiteral("athletes"));
+  athletes_->setFixedWidth(150);
+  connect(athletes_, &QListWidget::currentRowChanged, this, &LibraryPage::filter);
+  side_ = new QTabWidget;
+  side_->setObjectName(QStringLiteral("side"));
+  side_->setDocumentMode(true);
+  side_->setFixedWidth(370);
+  submission_ = new SubmissionPanel(library_);
+  athlete_ = new AthletePanel(library_);
+  history_ = new HistoryPanel;
+  side_->addTab(submission_, tr("Submission"));
+  side_->addTab(athlete_, tr("Athlete"));
+  side_->addTab(history_, tr("Asked before"));
+  row->addWidget(athletes_);
+  row->addWidget(buildTable(), 1);
+  row->addWidget(side_);
+  column->addLayout(row, 1);
+  buildFoot(*column);
+  buildKeys();
+  connect(submission_, &SubmissionPanel::said, this, &LibraryPage::say);
+  connect(athlete_, &AthletePanel::said, this, &LibraryPage::say);
+  // The panel that changed something is still on the stack.
+  connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  connect(athlete_, &AthletePanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+}
+
+void LibraryPage::say(const QString& sentence) {
+  status_->setText(sentence);
+}
+
+void LibraryPage::setBackground(const QString& text, double fraction) {
+  background_->setText(text.isEmpty() ? text : tr("%1 %2 %").arg(text).arg(static_cast<int>(100 * fraction)));
+}
+
+std::optional<library::SubmissionId> LibraryPage::current() const {
+  const QModelIndex index = table_->currentIndex();
+  if (!index.isValid()) return std::nullopt;
+  return library::SubmissionId(index.data(SubmissionsModel::IdRole).toLongLong());
+}
+
+void LibraryPage::open(const QModelIndex& index) {
+  if (!index.isValid()) return;
+  const library::SubmissionId id(index.data(SubmissionsModel::IdRole).toLongLong());
+  auto s = library_.submission(id);
+  if (!s) return say(QString::fromStdString(s.error().sentence()));
+  if (s->clip_hash.empty()) return say(tr("No film has come with this message yet; ask for it on the right."));
+  emit openRequested(id.number);
+}
+
+void LibraryPage::setState(SubmissionState state, const QString& reason) {
+  const auto id = current();
+  if (!id) return;
+  auto s = library_.submission(*id);
+  if (!s) return say(QString::fromStdString(s.error().sentence()));
+  undo_.push(new ChangeState(library_, *s, state, reason.toStdString(), [this, id] {
+    refresh();
+    for (int row = 0; row < proxy_->rowCount(); ++row)
+      if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == id->number) table_->selectRow(row);
+  }));
+}
+
+void LibraryPage::skip() {
+  if (!current()) return;
+  // In place of a dialog: the reasons coaches give.
+  QMenu menu(this);
+  menu.setObjectName(QStringLiteral("skipMenu"));
+  for (const QString& reason :
+       {tr("Not about lifting"), tr("The same film as another"), tr("Cannot be used"), tr("Answered elsewhere")})
+    menu.addAction(reason, this, [this, reason] { setState(SubmissionState::Skipped, reason); });
+  const QRect row = table_->visualRect(table_->currentIndex());
+  menu.exec(table_->viewport()->mapToGlobal(QPoint(row.left() + 40, row.bottom())));
+}
+
+QString LibraryPage::inbox() const {
+  return QString::fromStdString((library_.folder() / "inbox").string());
+}
+
+void LibraryPage::watchInbox() {
+  for (const char* part : {"/new", "/cur", "/tmp"}) QDir().mkpath(inbox() + QString::fromLatin1(part));
+  watcher_.addPath(inbox() + QStringLiteral("/new"));
+  connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, &LibraryPage::receiveInbox);
+  // What came while the program was closed.
+  QMetaObject::invokeMethod(this, &LibraryPage::receiveInbox, Qt::QueuedConnection);
+}
+
+void LibraryPage::receiveInbox() {
+  if (QDir(inbox() + QStringLiteral("/new")).isEmpty()) return;
+  if (jobs_.busy())
+    receiving_again_ = true;
+  else
+    receive({inbox()});
+}
+
+void LibraryPage::receive(const QStringList& sources) {
+  const std::filesystem::path folder = library_.folder();
+  jobs_.start<exchange::Received>(
+      tr("Taking in what came…"),
+      [folder, sources](Task& task) -> Result<exchange::Received> {
+        auto lib = library::Library::open(folder);
+        if (!lib) return fail(lib.error());
+        exchange::Received all;
+        const auto n = static_cast<double>(sources.size());
+        for (int i = 0; i < sources.size(); ++i) {
+          task.part(i / n, (i + 1) / n);
+          auto one = exchange::receive(*lib, sources[i].toStdString(), library::today(), task);
+          if (!one) {
+            if (one.error().code == ErrorCode::Cancelled) return fail(one.error());
+            all.troubles.push_back(one.error().sentence());
+            continue;
+          }
+          all.messages += one->messages;
+          all.clips += one->clips;
+          all.known += one->known;
+          all.troubles.insert(all.troubles.end(), one->troubles.begin(), one->troubles.end());
+        }
+        return all;
+      },
+      [this](Result<exchange::Received> r) {
+        if (!r) {
+          if (r.error().code != ErrorCode::Cancelled) say(QString::fromStdString(r.error().sentence()));
+        } else {
+          QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
+          if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
+          for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
+          say(text);
+        }
+        refresh();
+        emit somethingNew();
+        if (std::exchange(receiving_again_, false)) receiveInbox();
+      });
 }
 
 std::optional<library::AthleteId> LibraryPage::chosen() const {
@@ -167,13 +414,16 @@ void LibraryPage::refresh() {
   auto athletes = library_.athletes();
   auto submissions = library_.submissions();
   if (!athletes || !submissions) {
-    status_->setText(QString::fromStdString((athletes ? submissions.error() : athletes.error()).sentence()));
+    say(QString::fromStdString((athletes ? submissions.error() : athletes.error()).sentence()));
     return;
   }
+  auto checks = library_.checks();
   const auto was = chosen();
-  model_->set(*submissions, *athletes);
+  const auto kept = current();
+  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today());
   athletes_->blockSignals(true);
   athletes_->clear();
+  const QString typed = new_athlete_->currentText();
   new_athlete_->clear();
   athletes_->addItem(tr("All athletes"));
   for (const auto& a : *athletes) {
@@ -183,32 +433,38 @@ void LibraryPage::refresh() {
     new_athlete_->addItem(QString::fromStdString(a.name));
   }
   new_athlete_->setCurrentIndex(-1);
+  new_athlete_->setEditText(typed);
   athletes_->blockSignals(false);
   chooseAthlete(was);
   auto* header = table_->horizontalHeader();
   for (int c = 0; c < SubmissionsModel::Columns; ++c)
     header->setSectionResizeMode(c,
                                  c == SubmissionsModel::Message ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
+  for (int row = 0; kept && row < proxy_->rowCount(); ++row)
+    if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == kept->number) table_->selectRow(row);
   if (!table_->currentIndex().isValid() && proxy_->rowCount() > 0) table_->selectRow(0);
   if (submissions->empty())
-    status_->setText(tr("No submissions yet: write the athlete's name above and add a clip, or drop one here."));
-  showThreads();
+    say(tr("No submissions yet: write the athlete's name above and add a clip, or drop clips, mail or folders here."));
+  showChosen();
 }
 
 void LibraryPage::filter() {
-  auto* proxy = static_cast<AthleteFilter*>(proxy_);
   const auto id = chosen();
-  proxy->athlete = id ? std::optional<qlonglong>(id->number) : std::nullopt;
-  proxy->again();
-  if (proxy_->rowCount() > 0) table_->selectRow(0);
+  proxy_->setAthlete(id ? std::optional<qlonglong>(id->number) : std::nullopt);
+  if (proxy_->rowCount() > 0 && !table_->currentIndex().isValid()) table_->selectRow(0);
+  showChosen();
 }
 
-void LibraryPage::showThreads() {
-  const auto id = chosen();
-  history_->setVisible(id.has_value());
-  history_title_->setVisible(id.has_value());
-  if (!id) return;
-  if (auto threads = library_.threads(*id)) history_->setThreads(*threads);
+void LibraryPage::showChosen() {
+  const auto id = current();
+  submission_->show(id);
+  std::optional<library::AthleteId> whose = chosen();
+  if (id)
+    if (auto s = library_.submission(*id)) whose = s->athlete;
+  athlete_->show(whose);
+  auto threads =
+      whose ? library_.threads(*whose) : Result<std::vector<library::CueThread>>(std::vector<library::CueThread>{});
+  if (threads) history_->setThreads(*threads);
 }
 
 void LibraryPage::addClip(const QString& file) {
@@ -226,7 +482,6 @@ void LibraryPage::addClip(const QString& file) {
   if (is_number && load > 0) s.load_kg = load;
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
-  progress_->show();
   // A connection of the job's own: SQLite's belong to a thread.
   jobs_.start<library::SubmissionId>(
       tr("Adding the clip…"),
@@ -252,15 +507,14 @@ void LibraryPage::addClip(const QString& file) {
         return lib->addSubmission(submission, clip, task);
       },
       [this](Result<library::SubmissionId> added) {
-        progress_->hide();
-        if (!added) {
-          status_->setText(QString::fromStdString(added.error().sentence()));
-          return;
-        }
+        if (!added) return say(QString::fromStdString(added.error().sentence()));
         new_message_->clear();
         new_load_->clear();
-        status_->setText(tr("Added. Double click or Return opens it."));
+        new_athlete_->setEditText({});
+        say(tr("Added. Double click or Return opens it."));
         refresh();
+        emit somethingNew();
+        if (std::exchange(receiving_again_, false)) receiveInbox();
       });
 }
 
@@ -269,11 +523,15 @@ void LibraryPage::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void LibraryPage::dropEvent(QDropEvent* event) {
+  QStringList files;
   for (const QUrl& url : event->mimeData()->urls())
-    if (url.isLocalFile()) {
-      addClip(url.toLocalFile());
-      return;
-    }
+    if (url.isLocalFile()) files << url.toLocalFile();
+  if (files.isEmpty()) return;
+  // One film under the name that is written above; everything else says itself whose it is.
+  if (files.size() == 1 && exchange::looksLikeClip(files.front().toStdString(), {}) &&
+      !new_athlete_->currentText().trimmed().isEmpty())
+    return addClip(files.front());
+  receive(files);
 }
 
 }  // namespace jib::desk

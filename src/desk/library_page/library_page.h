@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QFileSystemWatcher>
+#include <QUndoStack>
 #include <QWidget>
 #include <optional>
 
@@ -12,15 +14,20 @@ class QLabel;
 class QLineEdit;
 class QListWidget;
 class QProgressBar;
-class QSortFilterProxyModel;
+class QPushButton;
+class QTabWidget;
 class QTableView;
+class QVBoxLayout;
 
 namespace jib::desk {
 
+class AthletePanel;
 class HistoryPanel;
+class QueueFilter;
+class SubmissionPanel;
 class SubmissionsModel;
 
-// Where the coach starts: athletes on the left, their submissions, and what was asked of the one chosen.
+// Where the coach starts: the queue of submissions, what is known of the one chosen, and what comes in.
 class LibraryPage : public QWidget {
   Q_OBJECT
 
@@ -31,9 +38,16 @@ class LibraryPage : public QWidget {
   void chooseAthlete(std::optional<library::AthleteId> id);
   // Copies a clip in, under the athlete named above; what the file dialog and a drop end in.
   void addClip(const QString& file);
+  // Takes in mail, films, folders of films.
+  void receive(const QStringList& sources);
+  // The Maildir that is watched, inside the library.
+  QString inbox() const;
+  // Shown beside what this page itself has to say.
+  void setBackground(const QString& text, double fraction);
 
  signals:
   void openRequested(qlonglong submission);
+  void somethingNew();  // clips nobody has looked at
 
  protected:
   void dragEnterEvent(QDragEnterEvent* event) override;
@@ -42,23 +56,41 @@ class LibraryPage : public QWidget {
  private:
   void buildLayout();
   QWidget* buildAddRow();
+  QWidget* buildFilterRow();
+  QWidget* buildTable();
+  void buildKeys();
+  void buildFoot(QVBoxLayout& column);
+  void watchInbox();
+  void receiveInbox();
   void filter();
-  void showThreads();
+  void showChosen();
+  void open(const QModelIndex& index);
+  void setState(library::SubmissionState state, const QString& reason = {});
+  void skip();
+  void say(const QString& sentence);
   std::optional<library::AthleteId> chosen() const;
+  std::optional<library::SubmissionId> current() const;
 
   library::Library& library_;
   JobRunner jobs_;
+  QFileSystemWatcher watcher_;
+  QUndoStack undo_;
   SubmissionsModel* model_;
-  QSortFilterProxyModel* proxy_;
+  QueueFilter* proxy_;
   QListWidget* athletes_ = nullptr;
   QTableView* table_ = nullptr;
+  QTabWidget* side_ = nullptr;
+  SubmissionPanel* submission_ = nullptr;
+  AthletePanel* athlete_ = nullptr;
   HistoryPanel* history_ = nullptr;
-  QLabel* history_title_ = nullptr;
   QLabel* status_ = nullptr;
+  QLabel* background_ = nullptr;
   QProgressBar* progress_ = nullptr;
+  QPushButton* cancel_ = nullptr;
   QComboBox* new_athlete_ = nullptr;
   QLineEdit* new_load_ = nullptr;
   QLineEdit* new_message_ = nullptr;
+  bool receiving_again_ = false;
 };
 
 }  // namespace jib::desk

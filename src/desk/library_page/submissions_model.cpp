@@ -3,27 +3,60 @@
 
 #include <QFont>
 
+#include "core/coaching/clip_check.h"
+#include "core/library/dates.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
 namespace {
 
-QString stateText(library::SubmissionState state) {
-  const auto title = library::titleOf(state);
-  const QString mark = state == library::SubmissionState::New        ? QStringLiteral("● ")
-                       : state == library::SubmissionState::InReview ? QStringLiteral("◐ ")
-                                                                     : QStringLiteral("○ ");
-  return mark + QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+using library::SubmissionState;
+
+constexpr double kPounds = 2.20462;
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
 }
 
 }  // namespace
 
-void SubmissionsModel::set(std::vector<library::Submission> submissions,
-                           const std::vector<library::Athlete>& athletes) {
+QString stateText(SubmissionState state) {
+  const auto title = library::titleOf(state);
+  const auto mark = [&] {
+    switch (state) {
+      case SubmissionState::New:
+        return QStringLiteral("● ");
+      case SubmissionState::NeedsVideo:
+        return QStringLiteral("▲ ");
+      case SubmissionState::InReview:
+        return QStringLiteral("◐ ");
+      case SubmissionState::CarriedOver:
+        return QStringLiteral("↷ ");
+      case SubmissionState::Returned:
+        return QStringLiteral("○ ");
+      case SubmissionState::AwaitingFilm:
+        return QStringLiteral("… ");
+      case SubmissionState::Skipped:
+        return QStringLiteral("– ");
+    }
+    return QString();
+  }();
+  return mark + QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+}
+
+QString loadText(std::optional<double> load_kg) {
+  return load_kg ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * kPounds, 0, 'f', 0)
+                 : SubmissionsModel::tr("unknown");
+}
+
+void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
+                           std::map<std::string, std::string> checks, const std::string& today_iso) {
   beginResetModel();
   submissions_ = std::move(submissions);
-  names_.clear();
-  for (const auto& a : athletes) names_[a.id.number] = QString::fromStdString(a.name);
+  checks_ = std::move(checks);
+  today_ = today_iso;
+  who_.clear();
+  for (const auto& a : athletes) who_[a.id.number] = {q(a.name), q(a.profile.meet_on)};
   endResetModel();
 }
 
@@ -31,41 +64,75 @@ int SubmissionsModel::rowCount(const QModelIndex& parent) const {
   return parent.isValid() ? 0 : static_cast<int>(submissions_.size());
 }
 
+const SubmissionsModel::Who& SubmissionsModel::who(const library::Submission& s) const {
+  static const Who kNobody;
+  const auto it = who_.find(s.athlete.number);
+  return it == who_.end() ? kNobody : it->second;
+}
+
+// From where it was filmed, and how much of what a coach asks it carries.
+QString SubmissionsModel::clipText(const library::Submission& s) const {
+  if (s.clip_hash.empty()) return tr("no film");
+  const auto json = checks_.find(s.clip_hash);
+  if (json == checks_.end()) return s.state == SubmissionState::Returned ? QString() : tr("not looked at");
+  const auto check = coaching::checkFromJson(json->second);
+  if (!check) return {};
+  const auto* depth = check->claim("depth");
+  const QString mark = check->troubles.empty()                    ? QStringLiteral("✓ ")
+                       : depth && depth->can == coaching::Can::No ? QStringLiteral("▲ ")
+                                                                  : QStringLiteral("≈ ");
+  return check->reps > 0 ? tr("%1%2, %n rep(s)", nullptr, check->reps).arg(mark, q(check->view))
+                         : mark + q(check->view);
+}
+
 QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid()) return {};
   const auto& s = submissions_[static_cast<std::size_t>(index.row())];
-  const auto name = names_.find(s.athlete.number);
   switch (role) {
     case IdRole:
       return QVariant::fromValue<qlonglong>(s.id.number);
     case AthleteRole:
       return QVariant::fromValue<qlonglong>(s.athlete.number);
+    case StateRole:
+      return static_cast<int>(s.state);
+    case ReceivedRole:
+      return q(s.received_on);
+    case MeetRole:
+      return who(s).meet_on >= q(today_) ? who(s).meet_on : QString();
+    case WordsRole:
+      return QString(who(s).name + QLatin1Char(' ') + q(s.lift) + QLatin1Char(' ') + q(s.variant) + QLatin1Char(' ') +
+                     q(s.message));
     case Qt::ToolTipRole:
-      return QString::fromStdString(s.message);
+      return s.reason.empty() ? q(s.message) : q(s.reason) + QStringLiteral("\n") + q(s.message);
     case Qt::FontRole: {
       QFont font;
-      font.setBold(s.state == library::SubmissionState::New &&
-                   (index.column() == AthleteName || index.column() == State));
+      font.setBold(s.state == SubmissionState::New && (index.column() == AthleteName || index.column() == State));
       return font;
     }
     case Qt::ForegroundRole:
-      return s.state == library::SubmissionState::Returned ? QVariant(colours().faint) : QVariant();
+      if (s.state == SubmissionState::Returned || s.state == SubmissionState::Skipped) return colours().faint;
+      return index.column() == State && s.state == SubmissionState::NeedsVideo ? QVariant(colours().warn) : QVariant();
     case Qt::DisplayRole:
       break;
     default:
       return {};
   }
   switch (index.column()) {
-    case Received:
-      return QString::fromStdString(s.received_on);
+    case Received: {
+      const bool open = s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped;
+      const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_);
+      return days > 0 ? tr("%1 · %2 d").arg(q(s.received_on)).arg(days) : q(s.received_on);
+    }
     case AthleteName:
-      return name == names_.end() ? QString() : name->second;
+      return who(s).name;
     case Lift:
-      return QStringLiteral("%1, %2").arg(QString::fromStdString(s.lift), QString::fromStdString(s.variant));
+      return QStringLiteral("%1, %2").arg(q(s.lift), q(s.variant));
     case Load:
-      return s.load_kg ? tr("%1 kg").arg(*s.load_kg) : tr("unknown");
+      return loadText(s.load_kg);
+    case Clip:
+      return clipText(s);
     case Message:
-      return QString::fromStdString(s.message).simplified();
+      return q(s.message).simplified();
     case State:
       return stateText(s.state);
     default:
@@ -75,7 +142,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
 
 QVariant SubmissionsModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
-  const QString names[] = {tr("Received"), tr("Athlete"), tr("Lift"), tr("Load"), tr("Message"), tr("State")};
+  const QString names[] = {tr("Received"), tr("Athlete"), tr("Lift"), tr("Load"),
+                           tr("Clip"),     tr("Message"), tr("State")};
   return section < Columns ? names[section] : QString();
 }
 

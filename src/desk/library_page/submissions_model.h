@@ -9,16 +9,18 @@
 
 namespace jib::desk {
 
-// All submissions, newest first, with what matters when choosing the next one.
+// All submissions with what matters when choosing the next one.
 class SubmissionsModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
-  enum Column { Received, AthleteName, Lift, Load, Message, State, Columns };
-  enum Role { IdRole = Qt::UserRole, AthleteRole };
+  enum Column { Received, AthleteName, Lift, Load, Clip, Message, State, Columns };
+  enum Role { IdRole = Qt::UserRole, AthleteRole, StateRole, ReceivedRole, MeetRole, WordsRole };
 
   explicit SubmissionsModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
-  void set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes);
+  // `checks`: the clips' checks by hash, as kept; `today_iso` for how long each has waited.
+  void set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
+           std::map<std::string, std::string> checks = {}, const std::string& today_iso = {});
 
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : Columns; }
@@ -26,8 +28,20 @@ class SubmissionsModel : public QAbstractTableModel {
   QVariant headerData(int section, Qt::Orientation orientation, int role = Qt::DisplayRole) const override;
 
  private:
+  struct Who {
+    QString name, meet_on;
+  };
+  QString clipText(const library::Submission& s) const;
+  const Who& who(const library::Submission& s) const;
+
   std::vector<library::Submission> submissions_;
-  std::map<std::int64_t, QString> names_;
+  std::map<std::int64_t, Who> who_;
+  std::map<std::string, std::string> checks_;
+  std::string today_;
 };
+
+// "140 kg · 309 lb"
+QString loadText(std::optional<double> load_kg);
+QString stateText(library::SubmissionState state);
 
 }  // namespace jib::desk

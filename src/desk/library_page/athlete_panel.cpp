@@ -1,0 +1,147 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/library_page/athlete_panel.h"
+
+#include <QFormLayout>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "core/library/dates.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+constexpr double kPounds = 2.20462;
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+}  // namespace
+
+AthletePanel::AthletePanel(library::Library& library, QWidget* parent) : QScrollArea(parent), library_(library) {
+  setObjectName(QStringLiteral("athletePanel"));
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* content = new QWidget;
+  column_ = new QVBoxLayout(content);
+  column_->setContentsMargins(8, 8, 8, 8);
+  setWidget(content);
+  rebuild();
+}
+
+void AthletePanel::show(std::optional<library::AthleteId> id) {
+  athlete_.reset();
+  if (id)
+    if (auto a = library_.athlete(*id)) athlete_ = *a;
+  rebuild();
+}
+
+void AthletePanel::rebuild() {
+  clearLayout(column_);
+  if (!athlete_) {
+    column_->addWidget(words(tr("Choose an athlete or a submission; what is known of the athlete stands here."), true));
+    column_->addStretch();
+    return;
+  }
+  column_->addWidget(heading(q(athlete_->name)));
+  if (library::isMinor(athlete_->profile, library::today()).value_or(false))
+    column_->addWidget(
+        words(tr("Under 18, as far as the year of birth tells: light, supervised, no maximum testing.")));
+  auto* form = new QFormLayout;
+  form->setVerticalSpacing(4);
+  addForm(*form);
+  column_->addLayout(form);
+  addAddresses();
+  addNamesake();
+  column_->addStretch();
+}
+
+void AthletePanel::addForm(QFormLayout& form) {
+  const auto line = [&](const QString& title, const char* name, const QString& value, const QString& tip, auto set) {
+    auto* edit = new QLineEdit(value);
+    edit->setObjectName(QString::fromLatin1(name));
+    edit->setPlaceholderText(tr("unknown"));
+    edit->setToolTip(tip);
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, set, value] {
+      if (edit->text() == value) return;
+      set(edit->text().simplified());
+      save();
+    });
+    form.addRow(words(title, true), edit);
+  };
+  auto& a = *athlete_;
+  auto& p = a.profile;
+  const auto text = [&](const QString& title, const char* name, std::string& field, const QString& tip) {
+    line(title, name, q(field), tip, [&field](const QString& v) { field = v.toStdString(); });
+  };
+  const auto number = [&](const QString& title, const char* name, std::optional<double>& field, const QString& tip) {
+    line(title, name, field ? QString::number(*field) : QString(), tip, [&field](QString v) {
+      bool is_number = false;
+      const double d = v.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&is_number);
+      field = is_number && d > 0 ? std::optional(d) : std::nullopt;
+    });
+  };
+  const auto kilos = [&](const QString& title, const char* name, std::optional<double>& field) {
+    number(title, name, field, field ? tr("%1 lb").arg(*field * kPounds, 0, 'f', 0) : tr("in kilograms"));
+  };
+  text(tr("Name"), "athleteName", a.name, tr("As it is written"));
+  text(tr("Say it"), "sayName", p.say_name, tr("How the name is pronounced"));
+  line(tr("Born"), "birthYear", p.birth_year ? QString::number(*p.birth_year) : QString(),
+       tr("Year of birth; under 18 changes what is advised"), [&p](const QString& v) {
+         const int year = v.toInt();
+         p.birth_year = year > 1900 && year < 2100 ? std::optional(year) : std::nullopt;
+       });
+  number(tr("Height, cm"), "height", p.height_cm, tr("Standing height"));
+  kilos(tr("Body mass, kg"), "bodyMass", p.body_mass_kg);
+  number(tr("Years of training"), "yearsTraining", p.years_training, tr("With a barbell"));
+  kilos(tr("Best squat, kg"), "bestSquat", p.best_squat_kg);
+  kilos(tr("Best bench, kg"), "bestBench", p.best_bench_kg);
+  kilos(tr("Best deadlift, kg"), "bestDeadlift", p.best_deadlift_kg);
+  text(tr("When and how"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
+  text(tr("Goal"), "goal", p.goal, tr("What the athlete trains for"));
+  text(tr("Meet"), "meetOn", p.meet_on, tr("Date as 2027-03-14; the queue can be ordered by it"));
+  text(tr("Rules of"), "federation", p.federation, tr("The federation whose rule book counts"));
+  text(tr("Usually"), "usual", p.usual, tr("Bar height, stance, grip, shoes, belt"));
+  text(tr("Pain, own words"), "painWords", p.pain, tr("What the athlete told; never a diagnosis of ours"));
+  text(tr("Screens"), "screens", p.screens, tr("Jump stance, unloaded squat, barefoot arch"));
+  text(tr("Notes"), "athleteNote", a.note, tr("Yours alone"));
+}
+
+void AthletePanel::save() {
+  if (auto kept = library_.updateAthlete(*athlete_); !kept) return emit said(q(kept.error().sentence()));
+  emit changed();
+}
+
+void AthletePanel::addAddresses() {
+  auto all = library_.addresses(athlete_->id);
+  if (!all || all->empty()) return;
+  QStringList lines;
+  for (const auto& address : *all) lines << q(address);
+  column_->addWidget(words(tr("Writes from %1").arg(lines.join(QStringLiteral(", "))), true));
+}
+
+// Someone of the same name may be the same person: proposed, never done by itself.
+void AthletePanel::addNamesake() {
+  auto all = library_.athletes();
+  if (!all) return;
+  for (const auto& other : *all) {
+    if (other.id == athlete_->id || QString::compare(q(other.name), q(athlete_->name), Qt::CaseInsensitive) != 0)
+      continue;
+    auto* merge = new QPushButton(tr("The same person as the other %1: put them together").arg(q(other.name)));
+    merge->setObjectName(QStringLiteral("merge"));
+    merge->setToolTip(tr("Clips, messages and cues of both become one athlete's. This cannot be undone."));
+    connect(merge, &QPushButton::clicked, this, [this, other] {
+      const auto kept_id = athlete_->id;
+      if (auto merged = library_.mergeAthletes(other.id, kept_id); !merged)
+        return emit said(q(merged.error().sentence()));
+      emit changed();
+      show(kept_id);
+    });
+    column_->addWidget(merge);
+  }
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QFrame>
+#include <filesystem>
+
+class QLabel;
+class QPlainTextEdit;
+
+namespace jib::desk {
+
+// A message to an athlete: words ready, the coach's to change, put in the outbox as a ready file.
+class LetterBox : public QFrame {
+  Q_OBJECT
+
+ public:
+  explicit LetterBox(std::filesystem::path outbox, QWidget* parent = nullptr);
+
+  // `page`: HTML that goes along as an attachment; empty for none.
+  void write(const QString& subject, const QString& to, const std::string& text, const std::string& page = {});
+  QString text() const;
+
+ signals:
+  void sent(const QString& file);
+
+ private:
+  void send();
+
+  std::filesystem::path outbox_;
+  QString subject_, to_;
+  std::string page_;
+  QLabel* head_;
+  QLabel* trouble_;
+  QPlainTextEdit* words_;
+};
+
+}  // namespace jib::desk

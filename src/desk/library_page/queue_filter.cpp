@@ -1,0 +1,91 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/library_page/queue_filter.h"
+
+#include "core/library/records.h"
+#include "desk/library_page/submissions_model.h"
+
+namespace jib::desk {
+namespace {
+
+using library::SubmissionState;
+
+bool shows(QueueFilter::Show show, SubmissionState state) {
+  switch (show) {
+    case QueueFilter::Show::All:
+      return true;
+    case QueueFilter::Show::Open:
+      return state != SubmissionState::Returned && state != SubmissionState::Skipped;
+    case QueueFilter::Show::New:
+      return state == SubmissionState::New;
+    case QueueFilter::Show::NeedsVideo:
+      return state == SubmissionState::NeedsVideo;
+    case QueueFilter::Show::InReview:
+      return state == SubmissionState::InReview;
+    case QueueFilter::Show::CarriedOver:
+      return state == SubmissionState::CarriedOver;
+    case QueueFilter::Show::AwaitingFilm:
+      return state == SubmissionState::AwaitingFilm;
+    case QueueFilter::Show::Returned:
+      return state == SubmissionState::Returned;
+    case QueueFilter::Show::Skipped:
+      return state == SubmissionState::Skipped;
+  }
+  return true;
+}
+
+// A well-mixed number of a submission and a seed: Steele, Lea and Flood 2014, the finisher of splitmix64.
+quint64 lot(quint64 id, quint64 seed) {
+  quint64 z = id * 0x9E3779B97F4A7C15ull + seed * 0xD1B54A32D192ED03ull;
+  z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9ull;
+  z = (z ^ (z >> 27)) * 0x94D049BB133111EBull;
+  return z ^ (z >> 31);
+}
+
+}  // namespace
+
+QueueFilter::QueueFilter(QObject* parent) : QSortFilterProxyModel(parent) {
+  sort(0);
+}
+
+void QueueFilter::setAthlete(std::optional<qlonglong> athlete) {
+  athlete_ = athlete;
+  invalidateFilter();
+}
+void QueueFilter::setShow(Show show) {
+  show_ = show;
+  invalidateFilter();
+}
+void QueueFilter::setWords(const QString& words) {
+  words_ = words.simplified();
+  invalidateFilter();
+}
+void QueueFilter::setOrder(Order order, quint32 seed) {
+  order_ = order;
+  seed_ = seed;
+  invalidate();
+}
+
+bool QueueFilter::filterAcceptsRow(int row, const QModelIndex& parent) const {
+  const QModelIndex index = sourceModel()->index(row, 0, parent);
+  if (athlete_ && index.data(SubmissionsModel::AthleteRole).toLongLong() != *athlete_) return false;
+  if (!shows(show_, static_cast<SubmissionState>(index.data(SubmissionsModel::StateRole).toInt()))) return false;
+  return words_.isEmpty() || index.data(SubmissionsModel::WordsRole).toString().contains(words_, Qt::CaseInsensitive);
+}
+
+bool QueueFilter::lessThan(const QModelIndex& left, const QModelIndex& right) const {
+  const auto id = [](const QModelIndex& i) { return i.data(SubmissionsModel::IdRole).toLongLong(); };
+  const auto on = [](const QModelIndex& i) { return i.data(SubmissionsModel::ReceivedRole).toString(); };
+  if (order_ == Order::Draw) {
+    return lot(static_cast<quint64>(id(left)), seed_) < lot(static_cast<quint64>(id(right)), seed_);
+  }
+  if (order_ == Order::Meet) {
+    // Who has no meet comes after everyone who has.
+    const QString a = left.data(SubmissionsModel::MeetRole).toString(),
+                  b = right.data(SubmissionsModel::MeetRole).toString();
+    if (a != b) return a.isEmpty() || b.isEmpty() ? b.isEmpty() : a < b;
+  }
+  if (on(left) != on(right)) return (on(left) < on(right)) == (order_ != Order::Newest);
+  return (id(left) < id(right)) == (order_ != Order::Newest);
+}
+
+}  // namespace jib::desk

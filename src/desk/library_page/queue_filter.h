@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QSortFilterProxyModel>
+#include <optional>
+
+namespace jib::desk {
+
+// Which submissions the queue shows, and in what order.
+class QueueFilter : public QSortFilterProxyModel {
+  Q_OBJECT
+
+ public:
+  enum class Show { Open, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
+  // Draw: a fair draw by a seed that is shown, so that nobody can say it was not.
+  enum class Order { Newest, Oldest, Meet, Draw };
+
+  explicit QueueFilter(QObject* parent = nullptr);
+
+  void setAthlete(std::optional<qlonglong> athlete);
+  void setShow(Show show);
+  void setWords(const QString& words);
+  void setOrder(Order order, quint32 seed = 0);
+
+ protected:
+  bool filterAcceptsRow(int row, const QModelIndex& parent) const override;
+  bool lessThan(const QModelIndex& left, const QModelIndex& right) const override;
+
+ private:
+  std::optional<qlonglong> athlete_;
+  Show show_ = Show::All;
+  Order order_ = Order::Newest;
+  quint32 seed_ = 0;
+  QString words_;
+};
+
+}  // namespace jib::desk

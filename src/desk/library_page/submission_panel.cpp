@@ -1,0 +1,370 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/library_page/submission_panel.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "core/exchange/field_reader.h"
+#include "core/exchange/filming_request.h"
+#include "core/exchange/importer.h"
+#include "core/exchange/letters.h"
+#include "core/library/dates.h"
+#include "desk/library_page/letter_box.h"
+#include "desk/library_page/submissions_model.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+using exchange::Field;
+using library::SubmissionState;
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+QString q(std::string_view s) {
+  return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+}
+
+QLabel* coloured(const QString& text, const QColor& colour) {
+  auto* label = words(text);
+  QPalette palette = label->palette();
+  palette.setColor(QPalette::WindowText, colour);
+  label->setPalette(palette);
+  return label;
+}
+
+// What a coach wants to know of every squat before judging it.
+constexpr Field kWanted[] = {Field::Load_kg, Field::Best_kg, Field::Reps, Field::Age, Field::Question};
+
+QString titleFor(const std::string& name) {
+  for (std::size_t i = 0; i < exchange::kFields; ++i)
+    if (exchange::nameOf(static_cast<Field>(i)) == name) return q(exchange::titleOf(static_cast<Field>(i)));
+  return q(name);
+}
+
+}  // namespace
+
+SubmissionPanel::SubmissionPanel(library::Library& library, QWidget* parent) : QScrollArea(parent), library_(library) {
+  setObjectName(QStringLiteral("submissionPanel"));
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* content = new QWidget;
+  auto* outer = new QVBoxLayout(content);
+  outer->setContentsMargins(8, 8, 8, 8);
+  letter_ = new LetterBox(library.folder() / "outbox");
+  connect(letter_, &LetterBox::sent, this,
+          [this](const QString& file) { emit said(tr("In the outbox: %1").arg(file)); });
+  column_ = new QVBoxLayout;
+  column_->setSpacing(6);
+  outer->addWidget(letter_);
+  outer->addLayout(column_);
+  outer->addStretch();
+  setWidget(content);
+  rebuild();
+}
+
+void SubmissionPanel::show(std::optional<library::SubmissionId> id) {
+  if (id != id_) letter_->hide();
+  id_ = id;
+  rebuild();
+}
+
+void SubmissionPanel::rebuild() {
+  clearLayout(column_);
+  submission_.reset();
+  athlete_.reset();
+  message_.reset();
+  check_.reset();
+  if (id_)
+    if (auto s = library_.submission(*id_)) submission_ = *s;
+  if (!submission_) {
+    column_->addWidget(words(
+        tr("Choose a submission: what was written, what the clip carries and what is missing stands here."), true));
+    return;
+  }
+  if (auto a = library_.athlete(submission_->athlete)) athlete_ = *a;
+  if (submission_->message_id)
+    if (auto m = library_.message(*submission_->message_id)) message_ = *m;
+  if (auto json = library_.checkOf(submission_->clip_hash); json && !json->empty())
+    if (auto check = coaching::checkFromJson(*json)) check_ = *check;
+  addMessage();
+  addCare();
+  addFields();
+  addCheck();
+  addPair();
+  addLetters();
+}
+
+void SubmissionPanel::addMessage() {
+  column_->addWidget(heading(athlete_ ? q(athlete_->name) : tr("Unknown athlete")));
+  QString line = stateText(submission_->state) + QStringLiteral(" · ") + q(submission_->received_on);
+  if (athlete_ && !athlete_->profile.meet_on.empty()) {
+    const int days = library::daysBetween(library::today(), athlete_->profile.meet_on);
+    if (days >= 0) line += tr(" · meet in %n day(s)", nullptr, days);
+  }
+  column_->addWidget(words(line, true));
+  if (!submission_->reason.empty()) column_->addWidget(coloured(q(submission_->reason), colours().warn));
+  if (!submission_->message.empty())
+    column_->addWidget(words(QStringLiteral("“%1”").arg(q(submission_->message).trimmed())));
+}
+
+void SubmissionPanel::addCare() {
+  if (!athlete_) return;
+  const auto fields =
+      message_ ? message_->fields : exchange::proposedFields(submission_->message, submission_->received_on);
+  const auto care = exchange::careFor(athlete_->profile, fields, submission_->received_on);
+  if (care.minor) {
+    auto* label = coloured(
+        tr("Under 18, as far as is known: light and supervised, no maximum testing, slower progress."), colours().bad);
+    label->setObjectName(QStringLiteral("minor"));
+    column_->addWidget(label);
+  }
+  if (care.pain) {
+    auto* label = coloured(
+        tr("Pain is mentioned. Nothing here is a diagnosis: stay below what sets it off, and refer."), colours().bad);
+    label->setObjectName(QStringLiteral("pain"));
+    column_->addWidget(label);
+    auto* refer = new QPushButton(tr("Words for a referral…"));
+    refer->setObjectName(QStringLiteral("refer"));
+    connect(refer, &QPushButton::clicked, this,
+            [this] { letter_->write(tr("Before we go on"), address(), exchange::referralWords(firstName())); });
+    column_->addWidget(refer, 0, Qt::AlignLeft);
+  }
+}
+
+void SubmissionPanel::addFields() {
+  if (!message_) return;
+  column_->addWidget(heading(tr("Read from the message")));
+  auto* box = new QWidget;
+  auto* grid = new QGridLayout(box);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setVerticalSpacing(3);
+  int row = 0;
+  for (std::size_t i = 0; i < message_->fields.size(); ++i) {
+    const auto& f = message_->fields[i];
+    auto* value = new QLineEdit(q(f.value));
+    value->setObjectName(QStringLiteral("field_") + q(f.field));
+    value->setToolTip(tr("From the words: %1").arg(q(f.words)));
+    auto* ok = new QToolButton;
+    ok->setObjectName(QStringLiteral("confirm_") + q(f.field));
+    ok->setText(f.confirmed ? QStringLiteral("✓") : QStringLiteral("?"));
+    ok->setToolTip(f.confirmed ? tr("Confirmed by you") : tr("Right as read: confirm (or change it and press Return)"));
+    connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
+    connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
+    auto* title = words(titleFor(f.field), true);
+    title->setFixedWidth(104);
+    grid->addWidget(title, row, 0);
+    grid->addWidget(value, row, 1);
+    grid->addWidget(ok, row, 2);
+    ++row;
+    if (f.words != f.value) {
+      auto* from = words(QStringLiteral("“%1”").arg(q(f.words)), true);
+      grid->addWidget(from, row++, 1, 1, 2);
+    }
+  }
+  column_->addWidget(box);
+  std::vector<std::string> missing;
+  for (Field f : kWanted)
+    if (!exchange::fieldNamed(message_->fields, exchange::nameOf(f))) missing.emplace_back(exchange::titleOf(f));
+  if (!missing.empty()) {
+    QStringList titles;
+    for (const auto& m : missing) titles << q(m);
+    column_->addWidget(words(tr("Unknown: %1").arg(titles.join(QStringLiteral(", "))), true));
+    auto* ask = new QPushButton(tr("Ask for it…"));
+    ask->setObjectName(QStringLiteral("askFields"));
+    connect(ask, &QPushButton::clicked, this, [this, missing] {
+      letter_->write(tr("A few things I need"), address(), exchange::askForFieldsWords(firstName(), missing));
+    });
+    column_->addWidget(ask, 0, Qt::AlignLeft);
+  }
+}
+
+void SubmissionPanel::confirm(std::size_t field, const QString& value) {
+  auto fields = message_->fields;
+  fields[field].value = value.trimmed().toStdString();
+  fields[field].confirmed = true;
+  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
+  takeIntoSubmission(fields[field]);
+  emit changed();
+  rebuild();
+}
+
+// A confirmed reading is known: of the set, or of the athlete.
+void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
+  const double number = QString::fromStdString(f.value).replace(QLatin1Char(','), QLatin1Char('.')).toDouble();
+  auto& p = athlete_->profile;
+  bool of_athlete = true;
+  if (f.field == exchange::nameOf(Field::BodyMass_kg))
+    p.body_mass_kg = number;
+  else if (f.field == exchange::nameOf(Field::Height_cm))
+    p.height_cm = number;
+  else if (f.field == exchange::nameOf(Field::YearsTraining))
+    p.years_training = number;
+  else if (f.field == exchange::nameOf(Field::Age))
+    p.birth_year = std::atoi(submission_->received_on.c_str()) - static_cast<int>(number);
+  else if (f.field == exchange::nameOf(Field::MeetOn))
+    p.meet_on = f.value;
+  else if (f.field == exchange::nameOf(Field::Best_kg))
+    (submission_->lift == "bench"      ? p.best_bench_kg
+     : submission_->lift == "deadlift" ? p.best_deadlift_kg
+                                       : p.best_squat_kg) = number;
+  else if (f.field == exchange::nameOf(Field::Pain) && f.value == "yes" && p.pain.empty())
+    p.pain = f.words;
+  else
+    of_athlete = false;
+  if (of_athlete) {
+    if (auto kept = library_.updateAthlete(*athlete_); !kept) emit said(q(kept.error().sentence()));
+    return;
+  }
+  // One message may have come with several clips; all are of its sets.
+  auto all = library_.submissions();
+  if (!all) return;
+  for (auto s : *all) {
+    if (s.message_id != submission_->message_id) continue;
+    if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
+    if (f.field == exchange::nameOf(Field::Lift)) s.lift = f.value;
+    if (f.field == exchange::nameOf(Field::Variant)) s.variant = f.value;
+    if (auto kept = library_.updateSubmission(s); !kept) emit said(q(kept.error().sentence()));
+  }
+}
+
+void SubmissionPanel::addCheck() {
+  if (submission_->clip_hash.empty()) return;
+  column_->addWidget(heading(tr("What the clip carries")));
+  if (!check_) {
+    column_->addWidget(words(tr("Nobody has looked yet; it is done in the background."), true));
+    return;
+  }
+  QString facts = tr("Seen from: %1").arg(q(check_->view));
+  if (check_->reps > 0) facts += tr(" · %n rep(s)", nullptr, check_->reps);
+  if (check_->sets > 1) facts += tr(" in %1 sets").arg(check_->sets);
+  if (check_->misses > 0) facts += tr(" · %n missed", nullptr, check_->misses);
+  column_->addWidget(words(facts, true));
+  for (const auto& c : check_->claims) {
+    const bool can = c.can == coaching::Can::Yes;
+    const QString mark = can                              ? QStringLiteral("✓ ")
+                         : c.can == coaching::Can::Weakly ? QStringLiteral("≈ ")
+                                                          : QStringLiteral("– ");
+    auto* label = coloured(mark + q(c.title) + (c.why.empty() ? QString() : QStringLiteral(": ") + q(c.why)),
+                           can                              ? colours().good
+                           : c.can == coaching::Can::Weakly ? colours().warn
+                                                            : colours().faint);
+    label->setObjectName(QStringLiteral("claim_") + q(c.id));
+    column_->addWidget(label);
+  }
+  for (const auto& t : check_->troubles) column_->addWidget(words(QStringLiteral("▲ ") + q(t.what), true));
+  if (check_->slow_factor && submission_->slow_factor == 1) {
+    auto* slow = new QPushButton(tr("Take it as %1 × slow motion").arg(*check_->slow_factor));
+    slow->setObjectName(QStringLiteral("takeSlow"));
+    slow->setToolTip(tr("Times and speeds are then real; nothing is changed before you say so"));
+    connect(slow, &QPushButton::clicked, this, [this] {
+      submission_->slow_factor = *check_->slow_factor;
+      if (auto kept = library_.updateSubmission(*submission_); !kept) emit said(q(kept.error().sentence()));
+      emit changed();
+      rebuild();
+    });
+    column_->addWidget(slow, 0, Qt::AlignLeft);
+  }
+}
+
+// Another clip of the same day may be the same set from another view.
+void SubmissionPanel::addPair() {
+  auto all = library_.submissions();
+  if (!all || submission_->clip_hash.empty()) return;
+  const auto title = [](const library::Submission& s) { return q(s.clip_name); };
+  if (submission_->pair) {
+    const auto other =
+        std::find_if(all->begin(), all->end(), [&](const auto& s) { return s.id == *submission_->pair; });
+    if (other == all->end()) return;
+    column_->addWidget(words(tr("The same set as %1.").arg(title(*other))));
+    auto* part = new QPushButton(tr("They are not the same set"));
+    part->setObjectName(QStringLiteral("unpair"));
+    connect(part, &QPushButton::clicked, this, [this, other = *other]() mutable {
+      other.pair.reset();
+      submission_->pair.reset();
+      for (const auto* s : {&other, &*submission_})
+        if (auto kept = library_.updateSubmission(*s); !kept) emit said(q(kept.error().sentence()));
+      emit changed();
+      rebuild();
+    });
+    column_->addWidget(part, 0, Qt::AlignLeft);
+    return;
+  }
+  for (const auto& s : *all) {
+    if (s.id == submission_->id || s.athlete != submission_->athlete || s.received_on != submission_->received_on ||
+        s.pair || s.clip_hash.empty() || s.lift != submission_->lift || s.clip_hash == submission_->clip_hash)
+      continue;
+    auto json = library_.checkOf(s.clip_hash);
+    const auto other = json && !json->empty() ? coaching::checkFromJson(*json)
+                                              : Result<coaching::ClipCheck>(fail(ErrorCode::BadData, ""));
+    if (!check_ || !other || other->view == check_->view) continue;
+    auto* pair = new QPushButton(tr("Same set as %1, from the %2?").arg(title(s), q(other->view)));
+    pair->setObjectName(QStringLiteral("pair"));
+    pair->setToolTip(tr("Links the two clips as one set seen from two sides"));
+    connect(pair, &QPushButton::clicked, this, [this, s = library::Submission(s)]() mutable {
+      s.pair = submission_->id;
+      submission_->pair = s.id;
+      for (const auto* one : {&s, &*submission_})
+        if (auto kept = library_.updateSubmission(*one); !kept) emit said(q(kept.error().sentence()));
+      emit changed();
+      rebuild();
+    });
+    column_->addWidget(pair, 0, Qt::AlignLeft);
+  }
+}
+
+QString SubmissionPanel::address() const {
+  if (message_ && !message_->from_address.empty()) return q(message_->from_address);
+  if (!athlete_) return {};
+  auto all = library_.addresses(athlete_->id);
+  return all && !all->empty() ? q(all->front()) : QString();
+}
+
+std::string SubmissionPanel::firstName() const {
+  return athlete_ ? exchange::firstNameOf(athlete_->name) : std::string();
+}
+
+void SubmissionPanel::writeReshoot() {
+  if (!submission_) return;
+  if (submission_->clip_hash.empty())
+    return letter_->write(tr("Your film"), address(), exchange::missingFilmWords(firstName(), submission_->reason));
+  const std::string text = check_ ? coaching::reshootWords(*check_, firstName()) : std::string();
+  if (text.empty()) return emit said(tr("The clip is good enough; there is nothing to ask for."));
+  letter_->write(tr("Your film, once more"), address(), text);
+}
+
+void SubmissionPanel::addLetters() {
+  column_->addWidget(heading(tr("Write to the athlete")));
+  auto* box = new QWidget;
+  auto* grid = new QGridLayout(box);
+  grid->setContentsMargins(0, 0, 0, 0);
+  const auto button = [&](int row, int column, const QString& text, const char* name, auto run) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name));
+    connect(b, &QPushButton::clicked, this, run);
+    grid->addWidget(b, row, column);
+  };
+  button(0, 0, tr("It has arrived…"), "receipt",
+         [this] { letter_->write(tr("Your clip has arrived"), address(), exchange::receiptWords(firstName())); });
+  button(0, 1, tr("Film again…"), "reshoot", [this] { writeReshoot(); });
+  button(1, 0, tr("How to film…"), "howToFilm", [this] {
+    auto request = exchange::shippedFilmingRequest(submission_->lift);
+    if (!request) return emit said(q(request.error().sentence()));
+    std::optional<exchange::SameAgain> again;
+    // What was asked last is what the next film must show.
+    if (auto threads = library_.threads(submission_->athlete); threads && !threads->empty())
+      again = exchange::SameAgain{threads->front().wording, threads->front().asked_on, submission_->load_kg};
+    letter_->write(tr("How to film"), address(), exchange::requestText(*request, firstName(), again),
+                   exchange::requestPage(*request, firstName(), again));
+  });
+  column_->addWidget(box);
+}
+
+}  // namespace jib::desk

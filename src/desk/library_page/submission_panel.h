@@ -1,0 +1,54 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QScrollArea>
+
+#include "core/coaching/clip_check.h"
+#include "core/library/library.h"
+
+class QVBoxLayout;
+
+namespace jib::desk {
+
+class LetterBox;
+
+// The submission chosen in the queue, before it is opened: what the athlete wrote and what was read from it, what the
+// clip carries, and words ready for what is missing.
+class SubmissionPanel : public QScrollArea {
+  Q_OBJECT
+
+ public:
+  explicit SubmissionPanel(library::Library& library, QWidget* parent = nullptr);
+
+  void show(std::optional<library::SubmissionId> id);
+  std::optional<library::SubmissionId> shown() const { return id_; }
+  void writeReshoot();
+
+ signals:
+  void changed();  // the library's rows are not what they were
+  void said(const QString& sentence);
+
+ private:
+  void rebuild();
+  void addMessage();
+  void addCare();
+  void addFields();
+  void addCheck();
+  void addPair();
+  void addLetters();
+  void confirm(std::size_t field, const QString& value);
+  void takeIntoSubmission(const library::MessageField& field);
+  QString address() const;
+  std::string firstName() const;
+
+  library::Library& library_;
+  std::optional<library::SubmissionId> id_;
+  std::optional<library::Submission> submission_;
+  std::optional<library::Athlete> athlete_;
+  std::optional<library::Message> message_;
+  std::optional<coaching::ClipCheck> check_;
+  QVBoxLayout* column_;
+  LetterBox* letter_;
+};
+
+}  // namespace jib::desk
