@@ -7,6 +7,7 @@
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
 #include "core/exchange/importer.h"
+#include "core/exchange/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/demo.h"
 #include "core/library/library.h"
@@ -85,6 +86,17 @@ Result<int> receive(library::Library& lib, const Options& o) {
   return received->troubles.empty() ? kDone : kSomethingNotJudged;
 }
 
+// Looks at every clip that is waiting for it.
+Result<int> prepareAll(library::Library& lib) {
+  auto waiting = exchange::unprepared(lib);
+  if (!waiting) return fail(waiting.error());
+  for (library::SubmissionId id : *waiting) {
+    const auto task = terminalTask("Looking", false);
+    if (auto done = exchange::prepare(lib, id, *task); !done) return fail(done.error());
+  }
+  return kDone;
+}
+
 }  // namespace
 
 void addLibrary(CLI::App& app, int& status) {
@@ -118,13 +130,16 @@ void addLibrary(CLI::App& app, int& status) {
   CLI::App* receiving = command->add_subcommand("receive", "Take in mail, films and folders of films");
   receiving->add_option("source", o->clip, "Maildir, .eml, .mbox, film or folder")->required();
   receiving->callback(with([o](auto& lib) { return receive(lib, *o); }));
+  command->add_subcommand("prepare", "Look at the clips nobody has looked at")->callback(with([](auto& lib) {
+    return prepareAll(lib);
+  }));
   command->add_subcommand("check", "Look for damage")->callback(with([](auto& lib) { return check(lib); }));
   CLI::App* demo = command->add_subcommand("demo", "Fill an empty library with the demo scenario");
   demo->add_option("scenario", o->scenario, "demo/scenario.json")->required();
   demo->callback(with([o](auto& lib) -> Result<int> {
     const auto task = terminalTask("Preparing the demo", false);
     if (auto done = library::fillDemo(lib, o->scenario, *task); !done) return fail(done.error());
-    return kDone;
+    return prepareAll(lib);
   }));
 }
 

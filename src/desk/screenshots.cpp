@@ -5,6 +5,7 @@
 #include <QDir>
 #include <QEventLoop>
 #include <QLabel>
+#include <QPushButton>
 #include <QTabWidget>
 #include <QTableView>
 #include <QTimer>
@@ -29,7 +30,8 @@ void settle(DeskWindow& window) {
   int waited_ms = 0;
   QObject::connect(&look, &QTimer::timeout, &loop, [&] {
     waited_ms += kLook_ms;
-    const bool quiet = !window.reviewPage() || window.reviewPage()->settled();
+    const bool quiet =
+        (!window.reviewPage() || window.reviewPage()->settled()) && !window.libraryPage().busy() && !window.preparing();
     if ((quiet && waited_ms > 2 * kLook_ms) || waited_ms > kPatience_ms) loop.quit();
   });
   look.start(kLook_ms);
@@ -60,7 +62,24 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   const auto tab = [&](int i) {
     window.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i);
   };
+  // The demo's mail comes in, and its clips are looked at, as they would be on a morning.
+  window.prepareInBackground();
+  settle(window);
+  const auto choose = [&](const QString& athlete) {
+    auto* table = window.findChild<QTableView*>(QStringLiteral("submissions"));
+    for (int row = 0; row < table->model()->rowCount(); ++row)
+      if (table->model()->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete))
+        return table->selectRow(row);
+  };
+  choose(QStringLiteral("Kit"));
   shoot(QStringLiteral("submissions"));
+  choose(QStringLiteral("Orla"));
+  window.findChild<QPushButton*>(QStringLiteral("reshoot"))->click();
+  shoot(QStringLiteral("film-again"));
+  choose(QStringLiteral("Ines"));
+  window.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(1);
+  shoot(QStringLiteral("athlete"));
+  window.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(0);
   const qlonglong ines_now = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11"));
   const qlonglong ines_then = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-09"));
   const qlonglong bram = submissionOf(window, QStringLiteral("Bram"), QStringLiteral("2026"));

@@ -14,11 +14,13 @@ Theme in_force = Theme::Day;
 QString sheet(const drawing::Palette& p) {
   QString s = QStringLiteral(R"(
 * { font-family: "Cabin"; }
-QWidget { color: @ink; }
 QMainWindow, QWidget#page { background: @paper; }
 QLabel#title { font-family: "Vollkorn"; font-style: italic; font-size: 23px; }
 QLabel#heading { font-family: "Vollkorn"; font-style: italic; font-size: 18px; }
 QLabel[faint="true"] { color: @faint; }
+QLabel[tone="bad"] { color: @bad; }
+QLabel[tone="warn"] { color: @warn; }
+QLabel[tone="good"] { color: @good; }
 QFrame#card { background: @panel; border: 1px solid @line; border-radius: 4px; }
 QFrame#coachCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
 QFrame#bar { background: @raised; border-bottom: 1px solid @line; }
@@ -63,7 +65,8 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 )");
   const std::pair<const char*, QColor> names[] = {{"@ink", p.ink},       {"@paper", p.paper}, {"@panel", p.panel},
                                                   {"@raised", p.raised}, {"@faint", p.faint}, {"@line", p.line},
-                                                  {"@shoal", p.shoal},   {"@coach", p.coach}};
+                                                  {"@shoal", p.shoal},   {"@coach", p.coach}, {"@bad", p.bad},
+                                                  {"@warn", p.warn},     {"@good", p.good}};
   for (const auto& [name, colour] : names) s.replace(QLatin1String(name), colour.name());
   return s;
 }

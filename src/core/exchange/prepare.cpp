@@ -103,14 +103,18 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
     look = tracing::FirstLook{};  // without the networks the tracing still tells something
   }
   if (task.cancelled()) return cancelled();
-  const bool from_the_side = look->view.seen != tracing::Seen::Front && look->view.seen != tracing::Seen::Rear;
-  if (submission->lift != "squat" || !from_the_side) {
-    check = coaching::checkClip(reader->info(), *look, nullptr,
-                                submission->lift == "squat" ? "" : "Only squats can be measured so far.");
+  if (submission->lift != "squat") {
+    check = coaching::checkClip(reader->info(), *look, nullptr, "Only squats can be measured so far.");
     return keep();
   }
   auto a = analysed(library, *submission, *reader, task);
   if (!a && mustStop(a.error())) return fail(a.error());
+  // The tracing looks more often and more closely than the glance, and a plate seen round is not seen from the front.
+  if (a && a->trace.sightings && a->trace.sightings->size() >= 5) {
+    std::vector<tracing::PoseReading> readings;
+    for (const auto& s : *a->trace.sightings) readings.push_back(s.reading);
+    look->view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);
+  }
   check = coaching::checkClip(reader->info(), *look, a ? &*a : nullptr, a ? std::string() : a.error().what);
   if (a && !task.cancelled())
     if (auto kept = library.saveFindings(id, a->findings); !kept) return fail(kept.error());

@@ -46,6 +46,7 @@ struct Player {
     auto analysis = coaching::analyse(*reader, request, style, book, task);
     if (!analysis) return fail(analysis.error());
     if (auto saved = library.saveTracing(*id, tracing::traceToJson(analysis->trace).dump()); !saved) return saved;
+    if (auto found = library.saveFindings(*id, analysis->findings); !found) return found;
     if (auto followed = follow(*stored, *analysis); !followed) return followed;
     return j.contains("returned_on") ? reply(*stored, *analysis, review, j) : library.saveReview(*id, review);
   }
@@ -86,8 +87,11 @@ Result<bool> fillDemo(Library& library, const fs::path& scenario, Task& task) {
       Athlete athlete;
       athlete.name = one.at("name");
       athlete.note = one.at("note");
+      athlete.profile = profileFromJson(one.value("profile", Json::object()).dump());
       auto id = library.addAthlete(athlete);
       if (!id) return fail(id.error());
+      if (const std::string address = one.value("address", ""); !address.empty())
+        if (auto added = library.addAddress(*id, address); !added) return added;
       player.athletes.emplace(athlete.name, *id);
     }
     const Json& submissions = j.at("submissions");

@@ -177,7 +177,7 @@ Result<Library> Library::open(const fs::path& folder, FileSystem& disk) {
       fs::remove(copy, error);
       SQLite::Statement(db, "VACUUM INTO '" + copy.string() + "'").exec();
     }
-    migrate(db, schema);
+    migrate(db, schema, kSchema);
   } catch (const SQLite::Exception& e) {
     return fail(ErrorCode::CannotRead, file.string() + " cannot be opened as a library: " + e.what() + ".",
                 "Choose another folder, or put back a copy.");

@@ -108,8 +108,8 @@ CREATE TABLE finding_seen (
 
 }  // namespace
 
-void migrate(SQLite::Database& database, int from) {
-  for (int step = from; step < Library::kSchema; ++step) {
+void migrate(SQLite::Database& database, int from, int to) {
+  for (int step = from; step < to; ++step) {
     SQLite::Transaction whole(database);
     database.exec(kSteps[step]);
     database.exec("PRAGMA user_version = " + std::to_string(step + 1));

@@ -213,7 +213,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
   if (clip.sightings) {
     std::vector<tracing::PoseReading> readings;
     for (const auto& s : *clip.sightings) readings.push_back(s.reading);
-    const tracing::ViewLook view = tracing::viewFrom(readings);
+    const tracing::ViewLook view = tracing::heldAgainstRim(tracing::viewFrom(readings), clip.bar->rim.aspect);
     m.calibration.turned_deg = view.turned_deg;
     m.calibration.oblique = view.turned_deg > kTooOblique_deg;
   }

@@ -13,13 +13,13 @@ namespace jib::tracing {
 namespace {
 
 constexpr std::size_t kLooks = 12;
-constexpr double kSomebody = 0.5;
 constexpr double kSeen = 0.5;
 // Between the network's hips, between its shoulders, and along the foot, each over the length of the trunk.
 constexpr double kHipsOverTrunk = 0.43;
 constexpr double kShouldersOverTrunk = 0.72;
 constexpr double kFootOverTrunk = 0.42;
 constexpr double kSideWithin_deg = 33, kFrontBeyond_deg = 65;
+constexpr double kRimErrs_deg = 10;  // a rim flattened by 2 % is one turned by 11 degrees
 constexpr double kEdge_share = 0.012;
 constexpr double kStrays_share = 0.02;  // of the picture's width
 
@@ -58,7 +58,7 @@ Result<std::optional<PoseReading>> largestPerson(PersonFinder& finder, PoseReade
   for (int look = 0; look < 2; ++look) {
     auto read = reader.read(picture, region);
     if (!read) return fail(read.error());
-    if (read->person < kSomebody) return std::optional<PoseReading>();
+    if (!read->somebody()) return std::optional<PoseReading>();
     region = read->next;
     reading = std::move(*read);
   }
@@ -177,6 +177,17 @@ ViewLook viewFrom(const std::vector<PoseReading>& readings) {
   return look;
 }
 
+ViewLook heldAgainstRim(ViewLook look, double rim_aspect) {
+  const double most_deg = degrees(std::acos(std::clamp(rim_aspect, 0.0, 1.0))) + kRimErrs_deg;
+  if (look.seen == Seen::Nobody || look.turned_deg <= most_deg) return look;
+  look.turned_deg = most_deg;
+  if (most_deg < kSideWithin_deg)
+    look.seen = Seen::Side;
+  else if (most_deg < kFrontBeyond_deg)
+    look.seen = Seen::Oblique;
+  return look;
+}
+
 Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
   auto detector = personNetwork();
   if (!detector) return fail(detector.error());
@@ -212,7 +223,11 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
   out.found = static_cast<double>(bodies.size());
   out.moving = roomStrays(greys, bodies);
   if (2 * out.found < out.looked) return out;
-  out.view = viewFrom(bodies);
+  // Readings the network itself doubts mix up left and right; they count only where there are no others.
+  std::vector<PoseReading> sure;
+  for (const PoseReading& r : bodies)
+    if (r.person >= 0.5) sure.push_back(r);
+  out.view = viewFrom(sure.size() >= 3 ? sure : bodies);
   const double height = reader.info().height;
   std::vector<double> tall, lowest;
   for (const PoseReading& r : bodies) {

@@ -25,6 +25,14 @@ struct PoseReading {
     return static_cast<std::size_t>(mark) + static_cast<std::size_t>(side);
   }
   PixelPoint place(PoseMark mark, BodySide side) const { return places[index(mark, side)]; }
+  // Somebody is there when the network says so, or when a hip and its knee are seen: behind a plate that hides head and
+  // chest its own flag is often low.
+  bool somebody() const {
+    const auto leg = [&](BodySide side) {
+      return sure(PoseMark::Hip, side) >= 0.5 && sure(PoseMark::Knee, side) >= 0.5;
+    };
+    return person >= 0.5 || leg(BodySide::Left) || leg(BodySide::Right);
+  }
   double sure(PoseMark mark, BodySide side) const { return confidence[index(mark, side)]; }
 };
 

@@ -27,9 +27,6 @@ constexpr double kMovingWithin_s = 0.15;
 constexpr double kRoomWidth_px = 640;
 constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
 constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
-// The network's own flag; behind a plate that hides head and chest it is often lower.
-constexpr double kSomebody = 0.5;
-constexpr double kSeen = 0.5;     // confidence of a landmark that was seen
 constexpr double kRetry_s = 0.5;  // the detector is asked again this long after it found nobody
 constexpr std::size_t kWorkers = 2;
 constexpr double kQuickShare = 0.25;  // of the time both passes take
@@ -67,15 +64,6 @@ std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const B
   return best;
 }
 
-// Somebody is there when the network says so, or when a hip and its knee are seen.
-bool somebodyIn(const PoseReading& reading) {
-  if (reading.person >= kSomebody) return true;
-  const auto leg = [&](BodySide side) {
-    return reading.sure(PoseMark::Hip, side) >= kSeen && reading.sure(PoseMark::Knee, side) >= kSeen;
-  };
-  return leg(BodySide::Left) || leg(BodySide::Right);
-}
-
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                     Task& task) {
   auto detector = personNetwork();
@@ -111,7 +99,7 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
       for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
         auto reading = quick->read(frame.picture, *region);
         if (!reading) return fail(reading.error());
-        if (!somebodyIn(*reading) || !underBar(reading->next, bar, frame.index))
+        if (!reading->somebody() || !underBar(reading->next, bar, frame.index))
           region.reset();
         else
           region = reading->next;
@@ -297,7 +285,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
       if (shifts[k]) shift = *shifts[k];
       if (!readings[k]) continue;
       if (!*readings[k]) return fail(readings[k]->error());
-      if (somebodyIn(**readings[k])) sightings.push_back({(*frames)[k].index, std::move(**readings[k]), shift});
+      if ((*readings[k])->somebody()) sightings.push_back({(*frames)[k].index, std::move(**readings[k]), shift});
     }
     task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames->back().index - first) /
                                   static_cast<double>(last - first + 1));

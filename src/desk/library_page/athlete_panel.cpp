@@ -50,10 +50,12 @@ void AthletePanel::rebuild() {
   if (library::isMinor(athlete_->profile, library::today()).value_or(false))
     column_->addWidget(
         words(tr("Under 18, as far as the year of birth tells: light, supervised, no maximum testing.")));
-  auto* form = new QFormLayout;
+  auto* box = new QWidget;
+  auto* form = new QFormLayout(box);
+  form->setContentsMargins(0, 0, 0, 0);
   form->setVerticalSpacing(4);
   addForm(*form);
-  column_->addLayout(form);
+  column_->addWidget(box);
   addAddresses();
   addNamesake();
   column_->addStretch();

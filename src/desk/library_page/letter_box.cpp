@@ -25,9 +25,7 @@ LetterBox::LetterBox(std::filesystem::path outbox, QWidget* parent) : QFrame(par
   words_->setTabChangesFocus(true);
   words_->setMinimumHeight(150);
   trouble_ = words({});
-  QPalette palette = trouble_->palette();
-  palette.setColor(QPalette::WindowText, colours().bad);
-  trouble_->setPalette(palette);
+  setTone(trouble_, "bad");
   trouble_->hide();
   auto* row = new QHBoxLayout;
   auto* copy = new QPushButton(tr("Copy"));

@@ -167,6 +167,7 @@ QWidget* LibraryPage::buildFilterRow() {
   find->setObjectName(QStringLiteral("find"));
   find->setPlaceholderText(tr("find (Ctrl+F)"));
   find->setClearButtonEnabled(true);
+  find->setFixedWidth(240);
   connect(find, &QLineEdit::textChanged, this, [this](const QString& text) { proxy_->setWords(text); });
   auto* focus = new QShortcut(QKeySequence::Find, this);
   connect(focus, &QShortcut::activated, find, qOverload<>(&QWidget::setFocus));
@@ -218,7 +219,7 @@ void LibraryPage::buildKeys() {
 
 void LibraryPage::buildFoot(QVBoxLayout& column) {
   auto* foot = new QHBoxLayout;
-  status_ = words(tr("Return opens · V needs better video · C carry over · X skip · N new again · Ctrl+Z undo"), true);
+  status_ = words({}, true);
   status_->setObjectName(QStringLiteral("libraryStatus"));
   background_ = words({}, true);
   background_->setObjectName(QStringLiteral("background"));
@@ -248,7 +249,10 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
     progress_->hide();
     cancel_->hide();
   });
+  auto* keys = words(tr("Return opens · V needs better video · C carry over · X skip · N new · Ctrl+Z undo"), true);
+  keys->setWordWrap(false);
   foot->addWidget(status_, 1);
+  foot->addWidget(keys);
   foot->addWidget(background_);
   foot->addWidget(progress_);
   foot->addWidget(cancel_);

@@ -43,6 +43,7 @@ class LibraryPage : public QWidget {
   // The Maildir that is watched, inside the library.
   QString inbox() const;
   // Shown beside what this page itself has to say.
+  bool busy() const { return jobs_.busy(); }
   void setBackground(const QString& text, double fraction);
 
  signals:

@@ -32,11 +32,9 @@ QString q(std::string_view s) {
   return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
 }
 
-QLabel* coloured(const QString& text, const QColor& colour) {
+QLabel* toned(const QString& text, const char* tone) {
   auto* label = words(text);
-  QPalette palette = label->palette();
-  palette.setColor(QPalette::WindowText, colour);
-  label->setPalette(palette);
+  setTone(label, tone);
   return label;
 }
 
@@ -107,10 +105,10 @@ void SubmissionPanel::addMessage() {
   QString line = stateText(submission_->state) + QStringLiteral(" · ") + q(submission_->received_on);
   if (athlete_ && !athlete_->profile.meet_on.empty()) {
     const int days = library::daysBetween(library::today(), athlete_->profile.meet_on);
-    if (days >= 0) line += tr(" · meet in %n day(s)", nullptr, days);
+    if (days >= 0) line += days == 1 ? tr(" · meet tomorrow") : tr(" · meet in %1 days").arg(days);
   }
   column_->addWidget(words(line, true));
-  if (!submission_->reason.empty()) column_->addWidget(coloured(q(submission_->reason), colours().warn));
+  if (!submission_->reason.empty()) column_->addWidget(toned(q(submission_->reason), "warn"));
   if (!submission_->message.empty())
     column_->addWidget(words(QStringLiteral("“%1”").arg(q(submission_->message).trimmed())));
 }
@@ -121,14 +119,14 @@ void SubmissionPanel::addCare() {
       message_ ? message_->fields : exchange::proposedFields(submission_->message, submission_->received_on);
   const auto care = exchange::careFor(athlete_->profile, fields, submission_->received_on);
   if (care.minor) {
-    auto* label = coloured(
-        tr("Under 18, as far as is known: light and supervised, no maximum testing, slower progress."), colours().bad);
+    auto* label =
+        toned(tr("Under 18, as far as is known: light and supervised, no maximum testing, slower progress."), "bad");
     label->setObjectName(QStringLiteral("minor"));
     column_->addWidget(label);
   }
   if (care.pain) {
-    auto* label = coloured(
-        tr("Pain is mentioned. Nothing here is a diagnosis: stay below what sets it off, and refer."), colours().bad);
+    auto* label =
+        toned(tr("Pain is mentioned. Nothing here is a diagnosis: stay below what sets it off, and refer."), "bad");
     label->setObjectName(QStringLiteral("pain"));
     column_->addWidget(label);
     auto* refer = new QPushButton(tr("Words for a referral…"));
@@ -159,16 +157,20 @@ void SubmissionPanel::addFields() {
     connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
     connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
     auto* title = words(titleFor(f.field), true);
-    title->setFixedWidth(104);
+    title->setFixedWidth(96);
     grid->addWidget(title, row, 0);
-    grid->addWidget(value, row, 1);
-    grid->addWidget(ok, row, 2);
-    ++row;
-    if (f.words != f.value) {
-      auto* from = words(QStringLiteral("“%1”").arg(q(f.words)), true);
-      grid->addWidget(from, row++, 1, 1, 2);
+    // A sentence is its own words; a number stands beside the words it was read from.
+    const bool sentence = f.words == f.value;
+    grid->addWidget(value, row, 1, 1, sentence ? 2 : 1);
+    if (!sentence) {
+      value->setFixedWidth(86);
+      auto* from = words(QStringLiteral("“%1”").arg(q(f.words).simplified()), true);
+      grid->addWidget(from, row, 2);
     }
+    grid->addWidget(ok, row, 3);
+    ++row;
   }
+  grid->setColumnStretch(2, 1);
   column_->addWidget(box);
   std::vector<std::string> missing;
   for (Field f : kWanted)
@@ -243,19 +245,18 @@ void SubmissionPanel::addCheck() {
     return;
   }
   QString facts = tr("Seen from: %1").arg(q(check_->view));
-  if (check_->reps > 0) facts += tr(" · %n rep(s)", nullptr, check_->reps);
+  if (check_->reps > 0) facts += check_->reps == 1 ? tr(" · 1 rep") : tr(" · %1 reps").arg(check_->reps);
   if (check_->sets > 1) facts += tr(" in %1 sets").arg(check_->sets);
-  if (check_->misses > 0) facts += tr(" · %n missed", nullptr, check_->misses);
+  if (check_->misses > 0) facts += tr(" · %1 missed").arg(check_->misses);
   column_->addWidget(words(facts, true));
   for (const auto& c : check_->claims) {
     const bool can = c.can == coaching::Can::Yes;
     const QString mark = can                              ? QStringLiteral("✓ ")
                          : c.can == coaching::Can::Weakly ? QStringLiteral("≈ ")
                                                           : QStringLiteral("– ");
-    auto* label = coloured(mark + q(c.title) + (c.why.empty() ? QString() : QStringLiteral(": ") + q(c.why)),
-                           can                              ? colours().good
-                           : c.can == coaching::Can::Weakly ? colours().warn
-                                                            : colours().faint);
+    auto* label = toned(mark + q(c.title) + (c.why.empty() ? QString() : QStringLiteral(": ") + q(c.why)),
+                        can                              ? "good"
+                        : c.can == coaching::Can::Weakly ? "warn" : "");
     label->setObjectName(QStringLiteral("claim_") + q(c.id));
     column_->addWidget(label);
   }

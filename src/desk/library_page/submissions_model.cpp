@@ -81,8 +81,9 @@ QString SubmissionsModel::clipText(const library::Submission& s) const {
   const QString mark = check->troubles.empty()                    ? QStringLiteral("✓ ")
                        : depth && depth->can == coaching::Can::No ? QStringLiteral("▲ ")
                                                                   : QStringLiteral("≈ ");
-  return check->reps > 0 ? tr("%1%2, %n rep(s)", nullptr, check->reps).arg(mark, q(check->view))
-                         : mark + q(check->view);
+  return check->reps > 0
+             ? tr("%1%2, %3").arg(mark, q(check->view), check->reps == 1 ? tr("1 rep") : tr("%1 reps").arg(check->reps))
+             : mark + q(check->view);
 }
 
 QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {

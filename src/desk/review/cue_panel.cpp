@@ -250,9 +250,7 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   }
   box->addLayout(row);
   auto* verdict = words(verdictText(f, repCount()));
-  QPalette palette = verdict->palette();
-  palette.setColor(QPalette::WindowText, f.verdict == coaching::Verdict::Yes ? colours().bad : colours().warn);
-  verdict->setPalette(palette);
+  setTone(verdict, f.verdict == coaching::Verdict::Yes ? "bad" : "warn");
   box->addWidget(verdict);
   if (f.verdict == coaching::Verdict::TooClose && !f.settle.empty())
     box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));

@@ -105,11 +105,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->addWidget(words(tr("Then %1 · now %2%3").arg(thenText(t), nowText(t), on)));
     auto* said = words(mark + state);
     said->setObjectName(QStringLiteral("threadState"));
-    QPalette palette = said->palette();
-    palette.setColor(QPalette::WindowText,
-                     t.state == library::ThreadState::Met || t.state == library::ThreadState::Better ? colours().good
-                                                                                                     : colours().ink);
-    said->setPalette(palette);
+    if (t.state == library::ThreadState::Met || t.state == library::ThreadState::Better) setTone(said, "good");
     box->addWidget(said);
     column_->addWidget(card);
   }

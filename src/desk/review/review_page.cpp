@@ -522,9 +522,7 @@ void ReviewPage::save() {
 
 void ReviewPage::say(const QString& sentence, bool is_trouble) {
   status_->setText(sentence);
-  QPalette palette = status_->palette();
-  palette.setColor(QPalette::WindowText, is_trouble ? colours().bad : colours().faint);
-  status_->setPalette(palette);
+  setTone(status_, is_trouble ? "bad" : "");
   if (is_trouble) emit trouble(sentence);
 }
 

@@ -4,6 +4,7 @@
 #include <QFrame>
 #include <QLabel>
 #include <QLayout>
+#include <QStyle>
 
 namespace jib::desk {
 
@@ -14,6 +15,13 @@ inline QLabel* words(const QString& text, bool faint = false, QWidget* parent = 
   label->setTextFormat(Qt::PlainText);
   label->setProperty("faint", faint);
   return label;
+}
+
+// What a label means, told by its colour beside its mark: "bad", "warn", "good", or "" for nothing.
+inline void setTone(QLabel* label, const char* tone) {
+  label->setProperty("tone", QString::fromLatin1(tone));
+  label->style()->unpolish(label);
+  label->style()->polish(label);
 }
 
 inline QLabel* heading(const QString& text, QWidget* parent = nullptr) {

@@ -143,11 +143,11 @@ TEST(Library, MigratesTheFirstSchemaAndKeepsACopy) {
   std::filesystem::create_directories(folder / "lib/media");
   {
     SQLite::Database db((folder / "lib/library.sqlite").string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
-    migrate(db, 0);
-    // Back to what a library of the first release looked like.
-    db.exec("ALTER TABLE athlete DROP COLUMN style");
-    db.exec("PRAGMA user_version = 1");
+    migrate(db, 0, 1);
     db.exec("INSERT INTO athlete(name, note) VALUES('Old Friend', 'n')");
+    db.exec(
+        "INSERT INTO submission(athlete, received_on, message, lift, variant, plate_mm, slow_factor, clip_name, "
+        "clip_hash, state) VALUES(1, '2026-01-02', 'hi', 'squat', 'low-bar', 450, 1, 'a.mp4', 'h', 'returned')");
   }
   auto library = Library::open(folder / "lib");
   ASSERT_TRUE(library) << library.error().what;
@@ -155,7 +155,10 @@ TEST(Library, MigratesTheFirstSchemaAndKeepsACopy) {
   ASSERT_EQ(athletes->size(), 1u);
   EXPECT_EQ(athletes->front().name, "Old Friend");
   EXPECT_EQ(athletes->front().style, "balanced");
-  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-2"));
+  EXPECT_EQ(athletes->front().profile, Profile{});
+  EXPECT_EQ(library->submissions()->front().state, SubmissionState::Returned);
+  EXPECT_FALSE(library->submissions()->front().message_id);
+  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-3"));
 }
 
 TEST(Library, RefusesOneFromANewerProgram) {
