@@ -16,9 +16,11 @@
 #include <QTest>
 
 #include "desk/review/commands/change_cues.h"
+#include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/history_panel.h"
+#include "desk/review/measures_model.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/set_up_strip.h"
 #include "tests/core/analysed_clip.h"
@@ -99,6 +101,42 @@ TEST(CuePanel, TakesAFindingAsACueAndGivesItBackOnUndo) {
   r.document.undoStack().undo();
   EXPECT_TRUE(r.document.choice().cues.empty());
   EXPECT_FALSE(shown<QPushButton>(panel, "^say_" + QRegularExpression::escape(id) + "$").empty());
+}
+
+TEST(MarkByEye, IsARowOfTheTableAFindingAndOneUndo) {
+  Reviewed r;
+  r.choose({});
+  MeasuresModel model;
+  model.setByEye(r.document.book().byEye());
+  model.setAnalysis(r.document.analysis());
+  const auto row = [&](const char* finding) {
+    for (int i = 0; i < model.rowCount(); ++i)
+      if (model.index(i, 0).data(MeasuresModel::ByEyeRole).toString() == QLatin1String(finding)) return i;
+    return -1;
+  };
+  const int tucks = row("squat.pelvis_tucks");
+  ASSERT_GE(tucks, 0);
+  EXPECT_EQ(model.index(tucks, 1).data().toString(), "– look");
+  EXPECT_FALSE(model.index(tucks, 2).data().isValid()) << "one mark for the set";
+  CuePanel panel(r.document);
+  r.document.undoStack().push(new MarkByEye(r.document, "mark", {{"squat.pelvis_tucks", true}}));
+  model.setAnalysis(r.document.analysis());
+  EXPECT_EQ(model.index(tucks, 1).data().toString(), "▲ seen");
+  EXPECT_FALSE(shown<QPushButton>(panel, "^say_squat.pelvis_tucks$").empty()) << "and can be said";
+  EXPECT_TRUE(r.document.review().by_eye.at("squat.pelvis_tucks"));
+  r.document.undoStack().undo();
+  model.setAnalysis(r.document.analysis());
+  EXPECT_EQ(model.index(tucks, 1).data().toString(), "– look");
+}
+
+TEST(CuePanel, SaysAtWhichLoadAFaultHasShownBefore) {
+  Reviewed r;
+  CuePanel panel(r.document);
+  EXPECT_TRUE(shown<QLabel>(panel, "^shownBefore$").empty());
+  panel.setShownBefore({{"squat.knees_slide_back", "Lightest load it has shown at: 120 kg"}, {"squat.other", "x"}});
+  const auto lines = shown<QLabel>(panel, "^shownBefore$");
+  ASSERT_EQ(lines.size(), 1) << "only beside the finding it is about";
+  EXPECT_TRUE(lines.front()->text().contains("120 kg"));
 }
 
 TEST(CuePanel, OffersNoMoreThanTheStyleAllows) {

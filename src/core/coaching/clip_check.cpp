@@ -267,6 +267,14 @@ std::vector<int> setsOf(const std::vector<motion::Rep>& reps, double slow_factor
   return sets;
 }
 
+void lookAgain(tracing::FirstLook& look, const Analysis* a) {
+  constexpr std::size_t kEnough = 5;
+  if (!a || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
+  std::vector<tracing::PoseReading> readings;
+  for (const auto& s : *a->trace.sightings) readings.push_back(s.reading);
+  look.view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);
+}
+
 ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,
                     const std::string& trouble) {
   return Checker(clip, look, analysis, trouble).check();

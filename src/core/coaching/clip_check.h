@@ -40,6 +40,9 @@ struct ClipCheck {
   const Claim* claim(std::string_view id) const;
 };
 
+// The tracing looks more often and more closely than the glance, and a plate seen round is not seen from the front.
+void lookAgain(tracing::FirstLook& look, const Analysis* analysis);
+
 // `look`: the glance at the clip. `analysis`: its tracing; null when no lift was found in it, with `trouble` saying
 // why.
 ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,

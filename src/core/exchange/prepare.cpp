@@ -109,12 +109,7 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
   }
   auto a = analysed(library, *submission, *reader, task);
   if (!a && mustStop(a.error())) return fail(a.error());
-  // The tracing looks more often and more closely than the glance, and a plate seen round is not seen from the front.
-  if (a && a->trace.sightings && a->trace.sightings->size() >= 5) {
-    std::vector<tracing::PoseReading> readings;
-    for (const auto& s : *a->trace.sightings) readings.push_back(s.reading);
-    look->view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);
-  }
+  coaching::lookAgain(*look, a ? &*a : nullptr);
   check = coaching::checkClip(reader->info(), *look, a ? &*a : nullptr, a ? std::string() : a.error().what);
   if (a && !task.cancelled())
     if (auto kept = library.saveFindings(id, a->findings); !kept) return fail(kept.error());

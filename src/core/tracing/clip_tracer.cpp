@@ -78,12 +78,15 @@ bool complete(const std::vector<PlacedFrame>& placed) {
   });
 }
 
-Result<std::optional<double>> rollOfFirstFrame(footage::FrameReader& reader) {
+// What the upright edges of the room tell of the camera, in the first frame.
+Result<bool> lookAtUprights(footage::FrameReader& reader, ClipTrace& clip) {
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   auto frame = reader.next(footage::Pixels::Gray);
   if (!frame) return fail(frame.error());
-  if (!*frame) return std::optional<double>();
-  return rollFromUprights((*frame)->picture);
+  if (!*frame) return true;
+  clip.roll_rad = rollFromUprights((*frame)->picture);
+  clip.uprights = convergenceOfUprights((*frame)->picture);
+  return true;
 }
 
 }  // namespace
@@ -115,7 +118,8 @@ std::size_t quietFrame(const BarTrace& bar) {
 
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
   clip.forward = forwardOf(request, clip);
-  clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), request.camera, clip.roll_rad);
+  clip.camera =
+      sideCamera(*clip.bar, width, height, clip.forward.value_or(1), request.camera, clip.roll_rad, clip.uprights);
   Trace trace;
   trace.width = width;
   trace.height = height;
@@ -165,9 +169,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     if (!bar) return fail(bar.error());
     clip.bar = std::make_shared<const BarTrace>(std::move(*bar));
   }
-  auto roll = rollOfFirstFrame(reader);
-  if (!roll) return fail(roll.error());
-  clip.roll_rad = *roll;
+  if (auto looked = lookAtUprights(reader, clip); !looked) return fail(looked.error());
   task.part(bar_share, seen_share);
   const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
   const auto [first, last] = around(quietFrame(*clip.bar));

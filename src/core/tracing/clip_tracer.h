@@ -10,6 +10,7 @@
 #include "core/tracing/body_tracker.h"
 #include "core/tracing/flesh.h"
 #include "core/tracing/pose_sightings.h"
+#include "core/tracing/roll.h"
 #include "core/tracing/side_camera.h"
 #include "core/tracing/trace.h"
 
@@ -46,6 +47,7 @@ struct ClipTrace {
   std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
   std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
   std::optional<double> roll_rad;
+  std::optional<Convergence> uprights;
   SideCamera camera;
   Flesh flesh;
   Trace trace;

@@ -38,8 +38,8 @@ struct FirstLook {
 // other. Source  segment shares of stature: Drillis and Contini 1966, as in Winter, figure 4.1
 ViewLook viewFrom(const std::vector<PoseReading>& readings);
 
-// The same, held against the plate's rim: a camera turned by an angle sees it narrower by the angle's cosine, so a round
-// rim says that the camera is not turned far, whatever a body bent under a bar looks like.
+// The same, held against the plate's rim: a camera turned by an angle sees it narrower by the angle's cosine, so a
+// round rim says that the camera is not turned far, whatever a body bent under a bar looks like.
 ViewLook heldAgainstRim(ViewLook look, double rim_aspect);
 
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled

@@ -27,7 +27,7 @@ constexpr double kMovingWithin_s = 0.15;
 constexpr double kRoomWidth_px = 640;
 constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
 constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
-constexpr double kRetry_s = 0.5;  // the detector is asked again this long after it found nobody
+constexpr double kRetry_s = 0.5;       // the detector is asked again this long after it found nobody
 constexpr std::size_t kWorkers = 2;
 constexpr double kQuickShare = 0.25;  // of the time both passes take
 

@@ -6,6 +6,20 @@
 
 namespace jib::tracing {
 
+// How upright edges of the room run together in the picture: a camera that looks down sees them meet below it, one that
+// looks up above. Convergence is the tangent of the camera's pitch over its focal length, per pixel; positive for
+// looking down. 1 σ by how well the edges agree and how far apart they stand.
+struct Convergence {
+  double per_px = 0;
+  double sigma_per_px = 0;
+};
+
+// nullopt when too few long edges, or none far enough apart, agree.
+// Source  vanishing point of parallel lines: Hartley and Zisserman, Multiple View Geometry, 2nd ed., chapter 8; the
+// edges
+//         that agree by random samples, Fischler and Bolles 1981 (here: all pairs)
+std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray);
+
 // The camera's roll from upright edges of the room (rack, door frames, wall corners): positive when the picture must be
 // turned counter-clockwise to stand upright. nullopt when too few long uprights agree.
 // Source  line segments: von Gioi and others 2012, as in OpenCV

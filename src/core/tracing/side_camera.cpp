@@ -98,8 +98,31 @@ double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
   return hip_m;
 }
 
+namespace {
+
+// Two ways to the camera's pitch, from the bar and from the room. They are averaged by what they are sure of; where
+// they contradict each other the room is right: a bar's end can be taken for something else, the posts of a rack
+// cannot.
+void pitchFromUprights(SideCamera& c, const Convergence& uprights) {
+  const double pitch = std::atan(uprights.per_px * c.focal_px);
+  // A pitch of the posts' own: racks stand askew by half a degree.
+  const double sigma = std::hypot(uprights.sigma_per_px * c.focal_px, pitch * c.focal_sigma_rel, 0.01);
+  const double apart = std::abs(pitch - c.pitch_rad), doubt = std::hypot(sigma, c.pitch_sigma_rad);
+  constexpr double kContradict = 2.5;
+  if (apart > kContradict * doubt) {
+    c.pitch_rad = pitch;
+    c.pitch_sigma_rad = std::hypot(sigma, 0.02);
+    return;
+  }
+  const double w = 1 / (sigma * sigma), v = 1 / (c.pitch_sigma_rad * c.pitch_sigma_rad);
+  c.pitch_rad = (w * pitch + v * c.pitch_rad) / (w + v);
+  c.pitch_sigma_rad = 1 / std::sqrt(w + v);
+}
+
+}  // namespace
+
 SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
-                      std::optional<double> roll_rad) {
+                      std::optional<double> roll_rad, const std::optional<Convergence>& uprights) {
   SideCamera c;
   c.middle = {width / 2.0, height / 2.0};
   c.focal_px = priors.focal_share * std::max(width, height);
@@ -130,6 +153,7 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
       c.pitch_sigma_rad = 0.06;
     }
   }
+  if (uprights) pitchFromUprights(c, *uprights);
   // A tilted view shortens heights; how much is as unsure as the tilt.
   c.scale_sigma_rel = std::hypot(c.scale_sigma_rel, std::tan(std::abs(c.pitch_rad)) * c.pitch_sigma_rad);
   if (roll_rad) {

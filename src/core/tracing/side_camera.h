@@ -5,6 +5,7 @@
 
 #include "core/base/geometry.h"
 #include "core/tracing/bar_tracer.h"
+#include "core/tracing/roll.h"
 
 namespace jib::tracing {
 
@@ -56,6 +57,7 @@ struct SideCamera {
 // From the plate's rim (distance), the vanishing point of the bar or the rim's flatness (yaw, pitch), and upright edges
 // of the room (roll, when measured).
 SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
-                      std::optional<double> roll_rad = std::nullopt);
+                      std::optional<double> roll_rad = std::nullopt,
+                      const std::optional<Convergence>& uprights = std::nullopt);
 
 }  // namespace jib::tracing

@@ -168,6 +168,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"width", clip.trace.width},
           {"height", clip.trace.height},
           {"bar", barToJson(*clip.bar)},
+          {"uprights", clip.uprights ? Json{clip.uprights->per_px, clip.uprights->sigma_per_px} : Json()},
           {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
@@ -179,6 +180,8 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     ClipTrace clip;
     clip.bar = std::make_shared<const BarTrace>(barFromJson(j.at("bar")));
     if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
+    if (const auto up = j.find("uprights"); up != j.end() && !up->is_null())
+      clip.uprights = Convergence{up->at(0), up->at(1)};
     if (const auto seen = j.find("sightings"); seen != j.end() && !seen->is_null())
       clip.sightings =
           std::make_shared<const std::vector<Sighting>>(sightingsFromJson(*seen, clip.bar->times_s.size()));

@@ -50,6 +50,12 @@ CuePanel::CuePanel(ReviewDocument& document, QWidget* parent) : QScrollArea(pare
   rebuild();
 }
 
+void CuePanel::setShownBefore(std::map<std::string, QString> words) {
+  if (words == shown_before_) return;
+  shown_before_ = std::move(words);
+  refreshUnlessTyping();
+}
+
 void CuePanel::refreshUnlessTyping() {
   if (!changing_) rebuild();
 }
@@ -252,6 +258,11 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   auto* verdict = words(verdictText(f, repCount()));
   setTone(verdict, f.verdict == coaching::Verdict::Yes ? "bad" : "warn");
   box->addWidget(verdict);
+  if (const auto before = shown_before_.find(f.id); before != shown_before_.end()) {
+    auto* line = words(before->second, true);
+    line->setObjectName(QStringLiteral("shownBefore"));
+    box->addWidget(line);
+  }
   if (f.verdict == coaching::Verdict::TooClose && !f.settle.empty())
     box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
   if (f.verdict == coaching::Verdict::Yes && !f.rivals.empty()) {

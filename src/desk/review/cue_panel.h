@@ -2,6 +2,8 @@
 #pragma once
 
 #include <QScrollArea>
+#include <map>
+#include <string>
 
 #include "desk/review/review_document.h"
 
@@ -14,6 +16,8 @@ class CuePanel : public QScrollArea {
   Q_OBJECT
 
  public:
+  // At which loads each finding has shown before, in words, by its id.
+  void setShownBefore(std::map<std::string, QString> words);
   explicit CuePanel(ReviewDocument& document, QWidget* parent = nullptr);
 
  signals:
@@ -33,6 +37,7 @@ class CuePanel : public QScrollArea {
   std::size_t repCount() const;
 
   ReviewDocument& document_;
+  std::map<std::string, QString> shown_before_;
   QWidget* content_;
   QVBoxLayout* column_;
   bool changing_ = false;  // the edit came from a field of this panel: do not rebuild under the cursor

@@ -268,8 +268,11 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   }
   if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
     say(q(kept.error().sentence()), true);
+  if (auto kept = library_.saveFindings(document_->submission().id, result->findings); !kept)
+    say(q(kept.error().sentence()), true);
   const bool first = document_->analysis() == nullptr;
   document_->setAnalysis(std::move(*result));
+  showWhatShowedBefore();
   const auto a = document_->analysis();
   player_.setTimes(a->motion.times_s);
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
@@ -286,6 +289,20 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
           : tr("The bar is traced. Place the body points once to measure the rest (P)."),
       false);
   emit ready();
+}
+
+// A fault may show from a load on: the lightest at which it was sure, and the heaviest at which it surely was not.
+void ReviewPage::showWhatShowedBefore() {
+  std::map<std::string, QString> lines;
+  for (const auto& f : document_->analysis()->findings) {
+    auto shown = library_.firstShown(document_->submission().athlete, f.id);
+    if (!shown || !shown->shown_kg) continue;
+    QString line = tr("Lightest load it has shown at: %1 kg (%2").arg(*shown->shown_kg).arg(q(shown->shown_on));
+    line += shown->rep > 0 ? tr(", from rep %1)").arg(shown->rep) : tr(")");
+    if (shown->clean_kg && *shown->clean_kg < *shown->shown_kg) line += tr("; clean at %1 kg").arg(*shown->clean_kg);
+    lines[f.id] = line;
+  }
+  cues_->setShownBefore(std::move(lines));
 }
 
 void ReviewPage::refreshNumbers() {

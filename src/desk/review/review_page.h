@@ -77,6 +77,7 @@ class ReviewPage : public QWidget {
   void followPlayHead();
   void refreshMeta();
   void refreshNumbers();
+  void showWhatShowedBefore();
   void refreshFollowUp();
   void jumpEvent(int direction);
   void jumpRep(int direction);

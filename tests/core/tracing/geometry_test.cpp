@@ -290,6 +290,54 @@ TEST(Roll, IsReadFromUprights) {
   }
 }
 
+// Posts of a room under a camera of this pitch and roll, and a few lines that are no posts.
+cv::Mat room(double pitch_deg, double roll_deg, double focal_px) {
+  cv::Mat m(720, 1280, CV_8UC1, cv::Scalar(160));
+  const double k = std::tan(radians(pitch_deg)) / focal_px, r = radians(roll_deg);
+  const auto turned = [&](double x, double y) {
+    return cv::Point2d(640 + x * std::cos(r) + y * std::sin(r), 360 - x * std::sin(r) + y * std::cos(r));
+  };
+  for (double x : {-520.0, -380.0, -200.0, 150.0, 330.0, 540.0}) {
+    // Through (x, 0) towards the vanishing point (0, 1 / k).
+    const auto at = [&](double y) { return turned(x * (1 - k * y), y); };
+    cv::line(m, at(-300), at(300), 40, 8, cv::LINE_AA);
+  }
+  cv::line(m, {200, 500}, {420, 690}, 220, 6, cv::LINE_AA);
+  cv::line(m, {700, 80}, {780, 300}, 220, 6, cv::LINE_AA);
+  return m;
+}
+
+TEST(Convergence, OfUprightsTellsThePitchOfTheCamera) {
+  constexpr double kFocal_px = 1000;
+  for (double pitch : {-8.0, 0.0, 6.0, 17.0})
+    for (double roll : {-2.0, 0.0, 3.0}) {
+      const auto c = convergenceOfUprights(room(pitch, roll, kFocal_px));
+      ASSERT_TRUE(c) << pitch << " " << roll;
+      const double measured = degrees(std::atan(c->per_px * kFocal_px));
+      EXPECT_NEAR(measured, pitch, std::max(0.5, 3 * degrees(c->sigma_per_px * kFocal_px))) << roll;
+    }
+  EXPECT_FALSE(convergenceOfUprights(cv::Mat(480, 640, CV_8UC1, cv::Scalar(160))));
+}
+
+TEST(Convergence, OverrulesABarsEndThatContradictsIt) {
+  BarTrace bar;
+  bar.times_s = {0, 0.1};
+  bar.plate.assign(2, TracedPoint{{640, 300}, 0.3, Origin::Optical});
+  bar.rim = {84, 0.97, 0.5, 0.01};
+  bar.depth_ratio = 0.15;
+  bar.vanishing = PixelPoint{640, 280};  // says that the camera looks down by some 4 degrees
+  const CameraPriors priors;
+  const double focal = priors.focal_share * 1280;
+  const Convergence steep{std::tan(radians(17)) / focal, 1e-6};
+  EXPECT_NEAR(degrees(sideCamera(bar, 1280, 720, 1, priors).pitch_rad), 4.3, 0.2);
+  EXPECT_NEAR(degrees(sideCamera(bar, 1280, 720, 1, priors, std::nullopt, steep).pitch_rad), 17, 0.2);
+  // Where they agree both count.
+  const Convergence near{std::tan(radians(5.5)) / focal, 1e-6};
+  const double both = degrees(sideCamera(bar, 1280, 720, 1, priors, std::nullopt, near).pitch_rad);
+  EXPECT_GT(both, 4.3);
+  EXPECT_LT(both, 5.5);
+}
+
 TEST(Roll, IsUnknownWithoutUprights) {
   const cv::Mat m(480, 640, CV_8UC1, cv::Scalar(160));
   EXPECT_FALSE(rollFromUprights(m));
