@@ -325,13 +325,13 @@ TEST(SetUpStrip, SlowMotionMakesTheBarFasterAndTheDescentShorter) {
 
 TEST(SetUpStrip, KeepsAValueThatIsNoneOfTheUsualOnes) {
   library::Submission odd;
-  odd.variant = "front";
+  odd.variant = "cambered";
   odd.plate_mm = 381;
   ReviewDocument document({library::AthleteId(1), "Ola", "", "balanced"}, odd, {}, "clip.mp4",
                           *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
   SetUpStrip strip(document);
   EXPECT_EQ(strip.findChild<QComboBox*>("plate")->currentText(), "381 mm");
-  EXPECT_EQ(strip.findChild<QComboBox*>("variant")->currentText(), "front");
+  EXPECT_EQ(strip.findChild<QComboBox*>("variant")->currentText(), "cambered");
   EXPECT_EQ(document.undoStack().count(), 0) << "looking is not editing";
 }
 

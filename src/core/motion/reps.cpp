@@ -265,7 +265,6 @@ std::vector<Rep> findReps(const Motion& motion) {
     const double undecided = rep.lockout_t - up_t;
     const bool wander = straightWithin_deg(motion, motion.frameAt(up_t)) > kSurelyKnown_deg;
     if (wander) rep.lockout_t = up_t + undecided / 2;
-    if (!jointsSeen(motion, up_t)) rep.lockout_t = up_t + kBarAlone_s * s.slow / 2;
     rep.end_t = rep.lockout_t;
     rep.lockout_sigma_s =
         std::max((wander ? 0.3 : 0.7) * undecided, jointsSeen(motion, up_t) ? 0.0 : kBarAlone_s * s.slow);

@@ -285,6 +285,7 @@ TEST(FollowUp, LeavesThreadsAskedInThisSubmissionOrLaterAlone) {
   CueThread before, here, later;
   for (CueThread* t : {&before, &here, &later}) {
     t->finding = "squat.knees_slide_back";
+    t->measure = "knee_slide_back_pct_shin";
     t->value_then = 20;
     t->sigma_then = 2;
   }
