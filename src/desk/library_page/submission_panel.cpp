@@ -256,7 +256,8 @@ void SubmissionPanel::addCheck() {
                                                           : QStringLiteral("– ");
     auto* label = toned(mark + q(c.title) + (c.why.empty() ? QString() : QStringLiteral(": ") + q(c.why)),
                         can                              ? "good"
-                        : c.can == coaching::Can::Weakly ? "warn" : "");
+                        : c.can == coaching::Can::Weakly ? "warn"
+                                                         : "");
     label->setObjectName(QStringLiteral("claim_") + q(c.id));
     column_->addWidget(label);
   }
