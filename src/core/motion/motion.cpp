@@ -104,6 +104,18 @@ MetrePoint barOrigin(const Path& bar) {
   return n > 0 ? MetrePoint{x / n, lowest} : MetrePoint{};
 }
 
+// Height of the hip when it is lowest, or, without a body, of where it is under a bar that is lowest.
+std::optional<double> hipAtItsLowest(const Motion& motion) {
+  constexpr double kUnderTheBar_m = 0.35;
+  std::optional<double> lowest;
+  for (const auto& p : motion.path(Landmark::Hip).at)
+    if (p) lowest = std::min(lowest.value_or(p->z), p->z);
+  if (lowest) return lowest;
+  for (const auto& p : motion.path(Landmark::Bar).at)
+    if (p) lowest = std::min(lowest.value_or(p->z - kUnderTheBar_m), p->z - kUnderTheBar_m);
+  return lowest;
+}
+
 // The glance at hips and feet errs by some 10 degrees; a view 20 degrees from the side must not fall to it.
 constexpr double kTooOblique_deg = 50;
 
@@ -131,11 +143,11 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   };
   k.bar_to_foot_sigma_m = std::hypot(k.bar_to_foot_sigma_m, typical(Landmark::Toe) / 2, typical(Landmark::Heel) / 2);
   // Crease and knee stand about this far apart towards the camera; height over them and pitch shift one against the
-  // other. `origin.z` is the floor below the camera's axis.
+  // other. Heights count from the camera's own here.
   const double apart_sigma = 1.4 * c.lateral_sigma_m, apart = 0.15;
-  const double above = midFoot(motion) ? std::abs(origin.z + 0.5) : 0;
-  k.look_down_deg = degrees(std::atan(-(origin.z + 0.5) / distance));
-  k.height_sigma_m = std::hypot(above / distance * apart_sigma, apart * c.pitch_sigma_rad, 0.004);
+  const auto hip = hipAtItsLowest(motion);
+  if (hip) k.look_down_deg = degrees(std::atan(-*hip / distance));
+  k.height_sigma_m = std::hypot(hip.value_or(0) / distance * apart_sigma, apart * c.pitch_sigma_rad, 0.004);
   return k;
 }
 
