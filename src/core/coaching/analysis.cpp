@@ -41,9 +41,10 @@ std::vector<Notice> noticesOf(const Analysis& a) {
   if (!k.forward_known && !a.trace.body)
     notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
   if (std::abs(k.look_down_deg) > 8)
-    notices.push_back({"camera_height", fmt::format("The camera looks {} on the hip by about {:.0f} degrees; depth is "
-                                                    "uncertain. Ask for the lens level with the hip.",
-                                                    k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg))});
+    notices.push_back({"camera_height", fmt::format("The camera looks {} on the hip by about {:.0f} degrees; depth {}. "
+                                                    "Ask for the lens level with the hip.",
+                                                    k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg),
+                                                    k.look_down_deg > 15 ? "cannot be judged" : "is uncertain")});
   if (k.turned_deg > 33 || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
