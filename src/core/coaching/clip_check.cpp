@@ -191,8 +191,10 @@ class Checker {
             "move the phone so that nothing stands between it and the plate");
   }
 
-  // A camera turned away makes a plate narrow, never flat.
+  // A camera turned away makes a plate narrow; one that looks down makes it flat, and then flatness says nothing of the
+  // file.
   void squeezed() {
+    if (std::abs(a_->motion.calibration.look_down_deg) > kSteep_deg) return;
     const auto& rim = a_->trace.bar->rim;
     const bool flat = std::abs(std::remainder(rim.tilt_rad, kPi)) < radians(30);
     if (rim.aspect > kSqueezed || !flat) return;

@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/base/angle.h"
 #include "core/exchange/filming_request.h"
 #include "core/exchange/prepare.h"
 #include "tests/core/analysed_clip.h"
@@ -59,6 +60,21 @@ TEST(ClipCheck, DepthIsWeakFromAboveAndGoneFromHighAbove) {
   EXPECT_EQ(from(18).claim("depth")->can, Can::No);
   EXPECT_TRUE(troubled(from(18), "camera_high"));
   EXPECT_TRUE(troubled(from(-12), "camera_low"));
+}
+
+TEST(ClipCheck, AFlatPlateIsSqueezedOnlyWhereTheCameraIsLevel) {
+  const auto flat = [](double look_down_deg, double tilt_deg) {
+    return checked(goodLook(), [=](Analysis& a) {
+      auto bar = *a.trace.bar;
+      bar.rim.aspect = 0.9;
+      bar.rim.tilt_rad = radians(tilt_deg);
+      a.trace.bar = std::make_shared<const tracing::BarTrace>(std::move(bar));
+      a.motion.calibration.look_down_deg = look_down_deg;
+    });
+  };
+  EXPECT_TRUE(troubled(flat(0, 0), "squeezed"));
+  EXPECT_FALSE(troubled(flat(22, 0), "squeezed")) << "seen from above";
+  EXPECT_FALSE(troubled(flat(0, 90), "squeezed")) << "narrow: seen from the side of the side";
 }
 
 TEST(ClipCheck, EveryTroubleSaysWhatToAskFor) {
