@@ -47,6 +47,7 @@ void DeskWindow::prepareInBackground() {
     connect(preparer_, &Preparer::began, this, [tell] { tell(0); });
     connect(preparer_, &Preparer::progressed, this, tell);
     connect(preparer_, &Preparer::prepared, library_page_, &LibraryPage::refresh);
+    connect(preparer_, &Preparer::trouble, library_page_, &LibraryPage::say);
     connect(preparer_, &Preparer::idle, this, [this] { library_page_->setBackground({}, 0); });
   }
   preparer_->wake();

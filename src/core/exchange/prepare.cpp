@@ -42,16 +42,8 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
   auto stored = library.tracing(s.id);
   if (!stored) return fail(stored.error());
   if (!stored->empty()) {
-    Analysis a;
-    a.request = request;
-    a.clip = reader.info();
-    auto trace = tracing::traceFromJson(nlohmann::json::parse(*stored, nullptr, false));
-    if (trace) {
-      a.trace = std::move(*trace);
-      tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
-      coaching::judgeAgain(a, *style, *book);
-      return a;
-    }
+    // A damaged one is no loss: the clip is traced again.
+    if (auto a = restored(reader.info(), request, *stored, *style, *book)) return a;
   }
   auto a = coaching::analyse(reader, request, *style, *book, task);
   if (a && !task.cancelled())
@@ -61,15 +53,29 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
 
 }  // namespace
 
+Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,
+                          std::string_view json, const coaching::Style& style, const coaching::CueBook& book) {
+  const auto parsed = nlohmann::json::parse(json, nullptr, false);
+  auto trace = tracing::traceFromJson(parsed);
+  if (!trace) return fail(trace.error());
+  Analysis a;
+  a.request = request;
+  a.clip = clip;
+  a.trace = std::move(*trace);
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  coaching::judgeAgain(a, style, book);
+  return a;
+}
+
 Result<std::vector<library::SubmissionId>> unprepared(Library& library) {
   auto all = library.submissions();
   if (!all) return fail(all.error());
+  auto checks = library.checks();
+  if (!checks) return fail(checks.error());
   std::vector<library::SubmissionId> ids;
   for (const Submission& s : *all) {
     if (s.clip_hash.empty() || s.state == SubmissionState::Skipped || s.state == SubmissionState::Returned) continue;
-    auto check = library.checkOf(s.clip_hash);
-    if (!check) return fail(check.error());
-    if (check->empty()) ids.push_back(s.id);
+    if (!checks->count(s.clip_hash)) ids.push_back(s.id);
   }
   return ids;
 }

@@ -8,6 +8,11 @@
 
 namespace jib::exchange {
 
+// An analysis from a stored tracing, as tracing::traceToJson() made it: no pixel is looked at.
+// Errors  BadData
+Result<coaching::Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,
+                                    std::string_view json, const coaching::Style& style, const coaching::CueBook& book);
+
 // Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.
 Result<std::vector<library::SubmissionId>> unprepared(library::Library& library);
 

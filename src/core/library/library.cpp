@@ -297,6 +297,18 @@ Result<std::vector<Submission>> Library::submissions() {
   });
 }
 
+Result<std::vector<Submission>> Library::sameClip(AthleteId athlete, const std::string& clip_hash) {
+  return impl_->guarded([&]() -> Result<std::vector<Submission>> {
+    std::vector<Submission> all;
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kSubmissionColumns +
+                                              " FROM submission WHERE athlete = ? AND clip_hash = ? ORDER BY id");
+    s.bind(1, athlete.number);
+    s.bind(2, clip_hash);
+    while (s.executeStep()) all.push_back(submissionFrom(s));
+    return all;
+  });
+}
+
 Result<Submission> Library::submission(SubmissionId id) {
   return impl_->guarded([&]() -> Result<Submission> {
     SQLite::Statement s(*impl_->database,

@@ -137,13 +137,6 @@ Result<bool> Library::updateFields(MessageId id, const std::vector<MessageField>
   });
 }
 
-Result<std::vector<Submission>> Library::sameClip(AthleteId athlete, const std::string& clip_hash) {
-  auto all = submissions();
-  if (!all) return fail(all.error());
-  std::erase_if(*all, [&](const Submission& s) { return s.athlete != athlete || s.clip_hash != clip_hash; });
-  return all;
-}
-
 Result<std::optional<AthleteId>> Library::athleteAt(const std::string& address) {
   return impl_->guarded([&]() -> Result<std::optional<AthleteId>> {
     SQLite::Statement s(*impl_->database, "SELECT athlete FROM address WHERE address = ?");

@@ -42,7 +42,7 @@ using library::SubmissionState;
 class ChangeState : public QUndoCommand {
  public:
   ChangeState(library::Library& library, library::Submission from, SubmissionState to, std::string reason,
-              std::function<void()> done)
+              std::function<void(const QString&)> done)
       : library_(library), from_(std::move(from)), to_(from_), done_(std::move(done)) {
     to_.state = to;
     to_.reason = std::move(reason);
@@ -54,15 +54,15 @@ class ChangeState : public QUndoCommand {
   void put(const library::Submission& wanted) {
     // Only what triage changes: load or plate may have been edited since.
     auto now = library_.submission(wanted.id);
-    if (!now) return;
+    if (!now) return done_(QString::fromStdString(now.error().sentence()));
     now->state = wanted.state;
     now->reason = wanted.reason;
-    (void)library_.updateSubmission(*now);
-    done_();
+    auto kept = library_.updateSubmission(*now);
+    done_(kept ? QString() : QString::fromStdString(kept.error().sentence()));
   }
   library::Library& library_;
   library::Submission from_, to_;
-  std::function<void()> done_;
+  std::function<void(const QString& trouble)> done_;
 };
 
 }  // namespace
@@ -323,8 +323,9 @@ void LibraryPage::setState(SubmissionState state, const QString& reason) {
   if (!id) return;
   auto s = library_.submission(*id);
   if (!s) return say(QString::fromStdString(s.error().sentence()));
-  undo_.push(new ChangeState(library_, *s, state, reason.toStdString(), [this, id] {
+  undo_.push(new ChangeState(library_, *s, state, reason.toStdString(), [this, id](const QString& trouble) {
     refresh();
+    if (!trouble.isEmpty()) say(trouble);
     for (int row = 0; row < proxy_->rowCount(); ++row)
       if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == id->number) table_->selectRow(row);
   }));

@@ -43,6 +43,7 @@ class LibraryPage : public QWidget {
   // The Maildir that is watched, inside the library.
   QString inbox() const;
   // Shown beside what this page itself has to say.
+  void say(const QString& sentence);
   bool busy() const { return jobs_.busy(); }
   void setBackground(const QString& text, double fraction);
 
@@ -68,7 +69,6 @@ class LibraryPage : public QWidget {
   void open(const QModelIndex& index);
   void setState(library::SubmissionState state, const QString& reason = {});
   void skip();
-  void say(const QString& sentence);
   std::optional<library::AthleteId> chosen() const;
   std::optional<library::SubmissionId> current() const;
 

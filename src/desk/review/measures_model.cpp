@@ -61,7 +61,7 @@ QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
   const coaching::CueEntry& check = *checks_[row.measure];
   if (role == ByEyeRole) return QString::fromStdString(check.finding);
   if (role == Qt::ToolTipRole)
-    return tr("%1. Click: seen, fine, not looked at.").arg(QString::fromStdString(check.look));
+    return tr("%1. Click or M: seen, fine, not looked at.").arg(QString::fromStdString(check.look));
   if (column == 0) return role == Qt::DisplayRole ? QVariant(QString::fromStdString(check.title)) : QVariant();
   if (column > 1) return {};
   const auto seen = analysis_->request.by_eye.find(check.finding);

@@ -23,6 +23,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
+#include "core/exchange/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
@@ -61,26 +62,6 @@ Result<coaching::Analysis> traced(const TraceInput& in, Task& task) {
   auto reader = footage::FrameReader::open(in.clip);
   if (!reader) return fail(reader.error());
   return coaching::analyse(*reader, in.request, in.style, in.book, task, in.known);
-}
-
-// From the stored tracing: no pixel is looked at.
-Result<coaching::Analysis> restored(const TraceInput& in, const std::string& json) {
-  auto reader = footage::FrameReader::open(in.clip);
-  if (!reader) return fail(reader.error());
-  coaching::Analysis a;
-  a.request = in.request;
-  a.clip = reader->info();
-  try {
-    auto trace = tracing::traceFromJson(nlohmann::json::parse(json));
-    if (!trace) return fail(trace.error());
-    a.trace = std::move(*trace);
-  } catch (const nlohmann::json::exception& e) {
-    return fail(ErrorCode::BadData, std::string("The stored tracing is damaged: ") + e.what() + ".",
-                "Trace the clip again.");
-  }
-  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
-  coaching::judgeAgain(a, in.style, in.book);
-  return a;
 }
 
 std::vector<double> barPinsOf(const std::vector<tracing::PlacedFrame>& placed) {
@@ -219,7 +200,9 @@ void ReviewPage::openClip() {
   auto stored = library_.tracing(document_->submission().id);
   if (stored && !stored->empty()) {
     const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
-    auto again = restored(in, *stored);
+    auto reader = footage::FrameReader::open(in.clip, footage::Workers::One);
+    auto again = reader ? exchange::restored(reader->info(), in.request, *stored, in.style, in.book)
+                        : Result<coaching::Analysis>(fail(reader.error()));
     if (again) {
       analysisArrived(std::move(again));
       return;

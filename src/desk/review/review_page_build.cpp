@@ -270,6 +270,10 @@ void ReviewPage::buildActions() {
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });
+  action("markAction", tr("Mark the chosen row by eye: seen, fine, not looked at"), {K(Qt::Key_M)}, [this] {
+    const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
+    check.isEmpty() ? say(tr("Choose a row under “For your eye” first."), false) : markByEye(check);
+  });
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
   action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
