@@ -42,13 +42,21 @@ DeskWindow::~DeskWindow() {
 void DeskWindow::prepareInBackground() {
   if (!preparer_) {
     preparer_ = new Preparer(library_.folder(), this);
-    connect(library_page_, &LibraryPage::somethingNew, preparer_, &Preparer::wake);
+    connect(library_page_, &LibraryPage::somethingNew, this, [this] {
+      if (!stopped_by_coach_) preparer_->wake();
+    });
     const auto tell = [this](double f) { library_page_->setBackground(tr("Looking at new clips…"), f); };
     connect(preparer_, &Preparer::began, this, [tell] { tell(0); });
     connect(preparer_, &Preparer::progressed, this, tell);
     connect(preparer_, &Preparer::prepared, library_page_, &LibraryPage::refresh);
     connect(preparer_, &Preparer::trouble, library_page_, &LibraryPage::say);
     connect(preparer_, &Preparer::idle, this, [this] { library_page_->setBackground({}, 0); });
+    connect(library_page_, &LibraryPage::backgroundWanted, this, [this](bool wanted) {
+      stopped_by_coach_ = !wanted;
+      if (wanted) return preparer_->wake();
+      preparer_->pause();
+      library_page_->setBackgroundStopped();
+    });
   }
   preparer_->wake();
 }
@@ -74,7 +82,7 @@ void DeskWindow::showLibrary() {
     review_page_ = nullptr;
   }
   library_page_->refresh();
-  if (preparer_) preparer_->wake();
+  if (preparer_ && !stopped_by_coach_) preparer_->wake();
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {

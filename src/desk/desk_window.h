@@ -39,6 +39,7 @@ class DeskWindow : public QMainWindow {
   LibraryPage* library_page_;
   ReviewPage* review_page_ = nullptr;
   Preparer* preparer_ = nullptr;
+  bool stopped_by_coach_ = false;  // looking at clips in the background
 };
 
 }  // namespace jib::desk

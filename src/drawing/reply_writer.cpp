@@ -202,18 +202,11 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
   auto stills = film(a, stops, files.clip, task);
   if (!stills) return fail(stills.error());
   task.part(0.9, 1.0);
-  exchange::Report report{content.athlete,
-                          content.date,
-                          a.request.lift + ", " + a.request.variant,
-                          content.load,
-                          content.greeting,
-                          content.keep,
-                          content.cues,
-                          content.change_nothing,
-                          {},
-                          content.follow_up,
-                          exchange::cautionsFor(a),
-                          content.style_title};
+  exchange::Report report{content.athlete,   content.date,           a.request.lift + ", " + a.request.variant,
+                          content.load,      content.greeting,       content.keep,
+                          content.cues,      content.change_nothing, {},
+                          content.follow_up, content.cautions,       content.style_title};
+  for (auto& caution : exchange::cautionsFor(a)) report.cautions.push_back(std::move(caution));
   for (std::size_t i = 0; i < stills->size(); ++i) {
     const std::string png = pngOf((*stills)[i]);
     const fs::path file = folder / ("still-" + std::to_string(i + 1) + ".png");

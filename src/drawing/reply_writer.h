@@ -17,6 +17,7 @@ struct ReplyContent {
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
   std::vector<exchange::FollowUp> follow_up;
+  std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
 };
 
 struct ReplyFiles {

@@ -66,9 +66,11 @@ TEST(Preparer, StepsAsideAtOnceAndKeepsNothingHalfDone) {
 
 TEST(LetterBox, KeepsTheWordsWhenTheOutboxCannotBeWritten) {
   tests::ScratchFolder folder;
+  auto library = *library::Library::open(folder / "lib");
   // A file stands where the folder should be.
-  LetterBox box(folder.write("outbox", "in the way"));
-  box.write("Subject", "ines@tide.invalid", "Hi Ines");
+  folder.write("lib/outbox", "in the way");
+  LetterBox box(library);
+  box.write("ines@tide.invalid", {"Subject", "Hi Ines"});
   QSignalSpy sent(&box, &LetterBox::sent);
   box.findChild<QPushButton*>("putInOutbox")->click();
   EXPECT_EQ(sent.count(), 0);
@@ -81,16 +83,19 @@ TEST(LetterBox, KeepsTheWordsWhenTheOutboxCannotBeWritten) {
 
 TEST(LetterBox, SendsThePageAlongAndNothingWithoutAnAddress) {
   tests::ScratchFolder folder;
-  LetterBox box(folder / "outbox");
-  box.write("How to film", "", "Hi");
+  auto library = *library::Library::open(folder / "lib");
+  ASSERT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+  LetterBox box(library);
+  box.write("", {"How to film", "Hi"});
   EXPECT_FALSE(box.findChild<QPushButton*>("putInOutbox")->isEnabled());
-  box.write("How to film", "ines@tide.invalid", "Hi", "<p>page</p>");
+  box.write("ines@tide.invalid", {"How to film", "Hi"}, "<p>page</p>");
   QSignalSpy sent(&box, &LetterBox::sent);
   box.findChild<QPushButton*>("putInOutbox")->click();
   ASSERT_EQ(sent.count(), 1);
   EXPECT_TRUE(box.isHidden());
   const std::string bytes = tests::bytesOf(sent.front().front().toString().toStdString());
   EXPECT_NE(bytes.find("how-to-film.html"), std::string::npos);
+  EXPECT_EQ(exchange::readMail(bytes)->from_address, "mara@quill.invalid") << "it comes from the coach";
 }
 
 }  // namespace

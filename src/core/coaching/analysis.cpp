@@ -59,6 +59,14 @@ std::vector<Notice> noticesOf(const Analysis& a) {
                        "bar against mid-foot is less certain."});
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+  if (a.set)
+    notices.push_back(
+        {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
+                                    a.sets.size(), *a.set + 1, a.sets[*a.set].from_s, a.sets[*a.set].to_s)});
+  for (const auto& [claim, day] : a.request.overruled)
+    notices.push_back({"overruled", fmt::format("{} is judged although this view does not carry it: the coach's own "
+                                                "decision of {}. The ± does not cover what the view hides.",
+                                                titleOfClaim(claim), day)});
   for (const motion::Miss& miss : a.misses) notices.push_back({"missed", missText(a, miss)});
   if (a.reps.size() == 1)
     notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
@@ -69,11 +77,32 @@ std::vector<Notice> noticesOf(const Analysis& a) {
   return notices;
 }
 
+// The reps of the set that was asked for, or all.
+std::vector<motion::Rep> chosenReps(Analysis& a) {
+  auto reps = motion::findReps(a.motion);
+  a.sets = motion::cutSets(reps, a.request.slow_factor);
+  a.set.reset();
+  if (!a.request.one_set || a.sets.size() < 2) return reps;
+  const SetChoice& choice = *a.request.one_set;
+  const bool named = choice.index && *choice.index >= 0 && static_cast<std::size_t>(*choice.index) < a.sets.size();
+  a.set = named ? static_cast<std::size_t>(*choice.index) : motion::topSet(a.sets, choice.loads_kg);
+  const auto& span = a.sets[*a.set];
+  const auto first = reps.begin() + static_cast<std::ptrdiff_t>(span.first);
+  return {first, first + static_cast<std::ptrdiff_t>(span.count)};
+}
+
 }  // namespace
+
+std::string titleOfClaim(std::string_view id) {
+  for (const auto& [claim, title] : kClaimTitles)
+    if (claim == id) return std::string(title);
+  return std::string(id);
+}
 
 void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.motion = motion::motionOf(a.trace, a.request.slow_factor);
-  a.reps = motion::findReps(a.motion);
+  for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
+  a.reps = chosenReps(a);
   a.measures = lifts::measureSquat(a.motion, a.reps);
   a.misses = motion::findMisses(a.motion);
   a.findings = judge(a.measures, style, a.request.variant);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -9,6 +10,7 @@
 #include "core/lifts/squat.h"
 #include "core/motion/motion.h"
 #include "core/motion/reps.h"
+#include "core/motion/sets.h"
 #include "core/tracing/clip_tracer.h"
 
 namespace jib::coaching {
@@ -18,12 +20,22 @@ struct Notice {
   std::string text;
 };
 
+// Which set of a clip is judged when it holds several.
+struct SetChoice {
+  std::optional<int> index;                     // counted from 0; nullopt: the top set
+  std::vector<std::optional<double>> loads_kg;  // of each set, as far as known
+  friend bool operator==(const SetChoice&, const SetChoice&) = default;
+};
+
 struct AnalysisRequest {
   std::string lift = "squat";
   std::string variant = "low-bar";
   double slow_factor = 1;
   tracing::TraceRequest trace;
-  ByEye by_eye;  // what the coach judged without a measure
+  ByEye by_eye;                      // what the coach judged without a measure
+  std::optional<SetChoice> one_set;  // nullopt: all reps of the clip are one set
+  // Claims (clip_check.h) the coach judges although the view does not carry them, and the day of that decision.
+  std::map<std::string, std::string, std::less<>> overruled;
 };
 
 // The whole chain for one clip, from trace to proposal. Each stop is kept, so that the window, the reply and the file
@@ -33,8 +45,10 @@ struct Analysis {
   footage::ClipInfo clip;
   tracing::ClipTrace trace;
   motion::Motion motion;
-  std::vector<motion::Rep> reps;
-  std::vector<motion::Miss> misses;  // descents that were not brought back up
+  std::vector<motion::SetSpan> sets;  // of the whole clip
+  std::optional<std::size_t> set;     // the one that is judged, when there are several and one was asked for
+  std::vector<motion::Rep> reps;      // that are judged
+  std::vector<motion::Miss> misses;   // descents that were not brought back up
   lifts::SetMeasures measures;
   std::vector<Finding> findings;
   Proposal proposal;
@@ -47,6 +61,19 @@ struct Analysis {
 //         cannot be judged yet; Cancelled
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                          const CueBook& book, Task& task, tracing::KnownTrace known = {});
+
+// What clip claims are about, for people; the id itself when it is none of ours.
+inline constexpr std::pair<std::string_view, std::string_view> kClaimTitles[]{
+    {"depth", "Depth"},
+    {"bar_path", "Bar path and speed"},
+    {"lean", "Lean, shins, hips early"},
+    {"lockout", "Lockout"},
+    {"feet", "Heels and toes on the floor"},
+    {"knee_line", "Knees in line, stance, toes out"},
+    {"bar_level", "Bar level, hips shifting"},
+    {"sameness", "Reps alike"},
+};
+std::string titleOfClaim(std::string_view id);
 
 // Everything after tracing, again: after pins moved or another style was chosen. Milliseconds.
 void judgeAgain(Analysis& analysis, const Style& style, const CueBook& book);

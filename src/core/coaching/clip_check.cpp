@@ -30,18 +30,18 @@ constexpr double kSlowPeak_mps = 0.22, kUsualPeak_mps = 0.9, kSlowTurn_g = 0.12;
 
 // Which view carries which claim, as practitioners hold it: side, oblique, front, rear.
 struct ViewRow {
-  const char *id, *title;
+  const char* id;
   Can side, oblique, front, rear;
 };
 constexpr ViewRow kViews[]{
-    {"depth", "Depth", Can::Yes, Can::No, Can::No, Can::No},
-    {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
-    {"lean", "Lean, shins, hips early", Can::Yes, Can::Weakly, Can::No, Can::No},
-    {"lockout", "Lockout", Can::Yes, Can::Weakly, Can::Weakly, Can::No},
-    {"feet", "Heels and toes on the floor", Can::Yes, Can::Weakly, Can::Weakly, Can::Weakly},
-    {"knee_line", "Knees in line, stance, toes out", Can::No, Can::Weakly, Can::Yes, Can::Weakly},
-    {"bar_level", "Bar level, hips shifting", Can::No, Can::Weakly, Can::Yes, Can::Yes},
-    {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
+    {"depth", Can::Yes, Can::No, Can::No, Can::No},
+    {"bar_path", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"lean", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"lockout", Can::Yes, Can::Weakly, Can::Weakly, Can::No},
+    {"feet", Can::Yes, Can::Weakly, Can::Weakly, Can::Weakly},
+    {"knee_line", Can::No, Can::Weakly, Can::Yes, Can::Weakly},
+    {"bar_level", Can::No, Can::Weakly, Can::Yes, Can::Yes},
+    {"sameness", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
 };
 
 Can byView(const ViewRow& row, Seen seen) {
@@ -86,7 +86,7 @@ class Checker {
     out_.frame_rate = clip_.duration_s() > 0 ? static_cast<double>(clip_.frames()) / clip_.duration_s() : 0;
     for (const ViewRow& row : kViews) {
       const Can can = byView(row, look_.view.seen);
-      out_.claims.push_back({row.id, row.title, can, can == Can::Yes ? "" : whyNotFrom(look_.view.seen)});
+      out_.claims.push_back({row.id, titleOfClaim(row.id), can, can == Can::Yes ? "" : whyNotFrom(look_.view.seen)});
     }
     picture();
     if (a_)
@@ -149,9 +149,11 @@ class Checker {
   }
 
   void lift() {
-    out_.reps = static_cast<int>(a_->reps.size());
+    for (const motion::SetSpan& set : a_->sets) {
+      out_.sets.push_back({static_cast<int>(set.count), set.from_s, set.to_s});
+      out_.reps += out_.sets.back().reps;
+    }
     out_.misses = static_cast<int>(a_->misses.size());
-    out_.sets = static_cast<int>(setsOf(a_->reps, a_->request.slow_factor).size());
     const auto& k = a_->motion.calibration;
     cameraHeight(k.look_down_deg);
     if (a_->trace.body && !a_->trace.body->feet_seen && look_.feet_in_picture)
@@ -259,16 +261,6 @@ const Claim* ClipCheck::claim(std::string_view id) const {
   return nullptr;
 }
 
-std::vector<int> setsOf(const std::vector<motion::Rep>& reps, double slow_factor) {
-  std::vector<int> sets;
-  for (std::size_t i = 0; i < reps.size(); ++i) {
-    const bool rested = i > 0 && (reps[i].start_t - reps[i - 1].lockout_t) / slow_factor > kSetRest_s;
-    if (i == 0 || rested) sets.push_back(0);
-    ++sets.back();
-  }
-  return sets;
-}
-
 void lookAgain(tracing::FirstLook& look, const Analysis* a) {
   constexpr std::size_t kEnough = 5;
   if (!a || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
@@ -283,13 +275,14 @@ ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& loo
 }
 
 std::string checkToJson(const ClipCheck& c) {
-  Json claims = Json::array(), troubles = Json::array();
+  Json claims = Json::array(), troubles = Json::array(), sets = Json::array();
+  for (const SetSeen& s : c.sets) sets.push_back({{"reps", s.reps}, {"from_s", s.from_s}, {"to_s", s.to_s}});
   for (const Claim& claim : c.claims)
     claims.push_back({{"id", claim.id}, {"title", claim.title}, {"can", nameOf(claim.can)}, {"why", claim.why}});
   for (const ClipTrouble& t : c.troubles) troubles.push_back({{"id", t.id}, {"what", t.what}, {"ask", t.ask}});
   return Json{{"view", c.view},
               {"reps", c.reps},
-              {"sets", c.sets},
+              {"sets", sets},
               {"misses", c.misses},
               {"frame_rate", c.frame_rate},
               {"slow_factor", c.slow_factor ? Json(*c.slow_factor) : Json()},
@@ -304,7 +297,7 @@ Result<ClipCheck> checkFromJson(std::string_view text) {
     ClipCheck c;
     c.view = j.at("view");
     c.reps = j.at("reps");
-    c.sets = j.at("sets");
+    for (const Json& one : j.at("sets")) c.sets.push_back({one.at("reps"), one.at("from_s"), one.at("to_s")});
     c.misses = j.at("misses");
     c.frame_rate = j.at("frame_rate");
     if (!j.at("slow_factor").is_null()) c.slow_factor = j.at("slow_factor").get<double>();
@@ -316,15 +309,6 @@ Result<ClipCheck> checkFromJson(std::string_view text) {
     return fail(ErrorCode::BadData, std::string("The clip's check cannot be read: ") + e.what() + ".",
                 "It is made again when the clip is opened.");
   }
-}
-
-std::string reshootWords(const ClipCheck& check, std::string_view first_name) {
-  if (check.troubles.empty()) return {};
-  std::string text = fmt::format("Hi{}{},\n\nthank you for the clip. To answer well I need it a little different:\n",
-                                 first_name.empty() ? "" : " ", first_name);
-  for (const ClipTrouble& t : check.troubles) text += fmt::format("\n- {} Please {}.", t.what, t.ask);
-  text += "\n\nThe same exercise at a weight you own is enough; no need to go heavier for the camera.\n";
-  return text;
 }
 
 }  // namespace jib::coaching

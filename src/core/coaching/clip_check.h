@@ -29,9 +29,15 @@ struct ClipTrouble {
 };
 
 // The card on a submission before anyone has looked: what can be judged from it, and what to ask for.
+struct SetSeen {
+  int reps = 0;
+  double from_s = 0, to_s = 0;  // file time
+};
+
 struct ClipCheck {
   std::string view;  // of tracing::Seen
-  int reps = 0, sets = 0, misses = 0;
+  int reps = 0, misses = 0;
+  std::vector<SetSeen> sets;
   double frame_rate = 0;
   std::optional<double> slow_factor;  // the clip looks slowed by so much; a question, never applied by itself
   std::vector<Claim> claims;
@@ -51,12 +57,5 @@ ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& loo
 // The same as JSON text for keeping, and back. Errors  BadData
 std::string checkToJson(const ClipCheck& check);
 Result<ClipCheck> checkFromJson(std::string_view json);
-
-// What failed, as words to send: thanks, what to change, nothing else. Empty when the clip is good enough.
-std::string reshootWords(const ClipCheck& check, std::string_view first_name);
-
-// Sets within one clip, as counts of reps: a rest longer than this lies between two.
-inline constexpr double kSetRest_s = 20;
-std::vector<int> setsOf(const std::vector<motion::Rep>& reps, double slow_factor);
 
 }  // namespace jib::coaching

@@ -69,8 +69,11 @@ Result<FilmingRequest> loadFilmingRequest(const std::filesystem::path& file) {
   return r;
 }
 
-Result<FilmingRequest> shippedFilmingRequest(std::string_view lift) {
-  return loadFilmingRequest(resource("requests/" + std::string(lift) + ".toml"));
+Result<FilmingRequest> filmingRequest(std::string_view lift, const std::filesystem::path& library_folder) {
+  const std::string name = "requests/" + std::string(lift) + ".toml";
+  std::error_code ignored;
+  return loadFilmingRequest(std::filesystem::exists(library_folder / name, ignored) ? library_folder / name
+                                                                                    : resource(name));
 }
 
 std::string requestText(const FilmingRequest& r, std::string_view first_name, const std::optional<SameAgain>& again) {

@@ -25,7 +25,8 @@ struct FilmingRequest {
 
 // Errors  CannotRead, BadData with file and line
 Result<FilmingRequest> loadFilmingRequest(const std::filesystem::path& file);
-Result<FilmingRequest> shippedFilmingRequest(std::string_view lift);
+// The coach's own template, requests/<lift>.toml in the library's folder, or the one that ships.
+Result<FilmingRequest> filmingRequest(std::string_view lift, const std::filesystem::path& library_folder);
 
 // What an athlete's last cue needs so that it can be checked: the same view and load, said in place of the general
 // ones.

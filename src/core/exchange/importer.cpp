@@ -7,6 +7,7 @@
 #include <cstdlib>
 
 #include "core/exchange/field_reader.h"
+#include "core/exchange/letters.h"
 #include "core/footage/frame_reader.h"
 
 namespace jib::exchange {
@@ -86,6 +87,7 @@ class Receiver {
         std::count_if(in.clips.begin(), in.clips.end(), [](const auto& c) { return !c.file.empty(); }));
     const std::vector<std::string> troubles = m.troubles;
     const std::string who = m.from_name.empty() ? m.from_address : m.from_name;
+    const std::string name = m.from_name, address = m.from_address;
     auto id = library_.addMessage(std::move(in), task);
     if (!id) return fail(id.error());
     if (!*id) {
@@ -95,6 +97,8 @@ class Receiver {
     ++out_.messages;
     out_.clips += clips;
     for (const std::string& t : troubles) out_.troubles.push_back(who + ": " + t);
+    if (clips > 0 && !address.empty())
+      if (auto sent = acknowledge(name, address); !sent) out_.troubles.push_back(sent.error().sentence());
     return true;
   }
 
@@ -105,6 +109,20 @@ class Receiver {
   Received finish() { return std::move(out_); }
 
  private:
+  // A receipt into the outbox, where the coach wants one for everything that comes.
+  Result<bool> acknowledge(const std::string& name, const std::string& address) {
+    auto coach = library_.coach();
+    if (!coach) return fail(coach.error());
+    if (!coach->send_receipts) return false;
+    auto letters = LetterBook::forLibrary(library_.folder());
+    if (!letters) return fail(letters.error());
+    auto file =
+        putInOutbox(library_.folder() / "outbox", addressed(*coach, address, letters->receipt(firstNameOf(name))), {});
+    if (!file) return fail(file.error());
+    ++out_.receipts;
+    return true;
+  }
+
   // By the address it came from; else a new athlete. One of the same name is proposed on the page, never taken
   // silently.
   Result<library::AthleteId> whose(const library::Message& m) {
@@ -327,16 +345,6 @@ std::vector<library::MessageField> proposedFields(std::string_view text, std::st
   for (const ReadField& f : readFields(text, received_on))
     all.push_back({std::string(nameOf(f.field)), f.value, f.words, false});
   return all;
-}
-
-Care careFor(const library::Profile& profile, const std::vector<library::MessageField>& fields,
-             std::string_view on_iso) {
-  Care care;
-  const auto age = numberOf(fields, nameOf(Field::Age));
-  care.minor = (age && *age < 18) || isMinor(profile, on_iso).value_or(false);
-  const auto* pain = fieldNamed(fields, nameOf(Field::Pain));
-  care.pain = !profile.pain.empty() || (pain && pain->value == "yes");
-  return care;
 }
 
 Result<Received> receive(Library& library, const fs::path& source, const std::string& today, Task& task) {

@@ -15,6 +15,7 @@ struct Received {
   int messages = 0;  // new in the library
   int clips = 0;
   int known = 0;                      // were there already
+  int receipts = 0;                   // put into the outbox
   std::vector<std::string> troubles;  // what could not be taken in, and why; sentences
 };
 
@@ -28,12 +29,5 @@ Result<Received> receive(library::Library& library, const std::filesystem::path&
 // The readings of a text as the library keeps them: proposed, not confirmed.
 std::vector<library::MessageField> proposedFields(std::string_view text, std::string_view received_on);
 const library::MessageField* fieldNamed(const std::vector<library::MessageField>& fields, std::string_view name);
-
-// Whether the words of a message ask for another flow: an athlete under 18, pain.
-struct Care {
-  bool minor = false, pain = false;
-};
-Care careFor(const library::Profile& profile, const std::vector<library::MessageField>& fields,
-             std::string_view on_iso);
 
 }  // namespace jib::exchange

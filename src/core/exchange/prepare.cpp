@@ -3,6 +3,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/tracing/lift_pulse.h"
 #include "core/tracing/trace_store.h"
 
 namespace jib::exchange {
@@ -12,17 +13,6 @@ using coaching::Analysis;
 using library::Library;
 using library::Submission;
 using library::SubmissionState;
-
-coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review) {
-  coaching::AnalysisRequest request;
-  request.lift = s.lift;
-  request.variant = s.variant;
-  request.slow_factor = s.slow_factor;
-  request.trace.camera.rim_m = s.plate_mm / 1000;
-  request.trace.placed = review.placed;
-  request.by_eye = review.by_eye;
-  return request;
-}
 
 bool mustStop(const Error& e) {
   return e.code == ErrorCode::Cancelled || e.code == ErrorCode::CannotWrite;
@@ -52,6 +42,19 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
 }
 
 }  // namespace
+
+coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review) {
+  coaching::AnalysisRequest request;
+  request.lift = s.lift;
+  request.variant = s.variant;
+  request.slow_factor = s.slow_factor;
+  request.trace.camera.rim_m = s.plate_mm / 1000;
+  request.trace.placed = review.placed;
+  request.by_eye = review.by_eye;
+  request.one_set = coaching::SetChoice{s.details.top_set, s.details.set_loads_kg};
+  request.overruled = s.details.overruled;
+  return request;
+}
 
 Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,
                           std::string_view json, const coaching::Style& style, const coaching::CueBook& book) {
@@ -109,6 +112,12 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
     look = tracing::FirstLook{};  // without the networks the tracing still tells something
   }
   if (task.cancelled()) return cancelled();
+  task.part(0.1, 0.25);
+  auto pulse = tracing::liftPulse(*reader, task);
+  if (!pulse && pulse.error().code == ErrorCode::Cancelled) return fail(pulse.error());
+  task.part(0.25, 1);
+  if (pulse && !task.cancelled())
+    if (auto kept = library.savePulse(submission->clip_hash, pulse->up); !kept) return fail(kept.error());
   if (submission->lift != "squat") {
     check = coaching::checkClip(reader->info(), *look, nullptr, "Only squats can be measured so far.");
     return keep();

@@ -48,7 +48,7 @@ void bindIdOr(SQLite::Statement& s, int at, const std::optional<Id>& id) {
 
 constexpr const char* kSubmissionColumns =
     "id, athlete, received_on, message, lift, variant, load_kg, plate_mm, slow_factor, clip_name, clip_hash, state, "
-    "message_id, reason, pair";
+    "message_id, reason, pair, details";
 
 Submission submissionFrom(SQLite::Statement& s) {
   Submission out;
@@ -67,6 +67,7 @@ Submission submissionFrom(SQLite::Statement& s) {
   if (!s.getColumn(12).isNull()) out.message_id = MessageId(s.getColumn(12).getInt64());
   out.reason = s.getColumn(13).getString();
   if (!s.getColumn(14).isNull()) out.pair = SubmissionId(s.getColumn(14).getInt64());
+  out.details = detailsFromJson(s.getColumn(15).getString());
   return out;
 }
 
@@ -85,6 +86,7 @@ void bindSubmission(SQLite::Statement& s, const Submission& in) {
   bindIdOr(s, 12, in.message_id);
   s.bind(13, in.reason);
   bindIdOr(s, 14, in.pair);
+  s.bind(15, detailsToJson(in.details));
 }
 
 Athlete athleteFrom(SQLite::Statement& s) {
@@ -134,8 +136,8 @@ void bindThreadNow(SQLite::Statement& s, int at, const CueThread& t) {
 SubmissionId Library::Impl::insert(const Submission& submission) {
   SQLite::Statement s(*database,
                       "INSERT INTO submission(athlete, received_on, message, lift, variant, load_kg, plate_mm, "
-                      "slow_factor, clip_name, clip_hash, state, message_id, reason, pair) "
-                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+                      "slow_factor, clip_name, clip_hash, state, message_id, reason, pair, details) "
+                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
   bindSubmission(s, submission);
   s.exec();
   return SubmissionId(database->getLastInsertRowid());
@@ -279,10 +281,10 @@ Result<bool> Library::updateSubmission(const Submission& submission) {
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Statement s(*impl_->database,
                         "UPDATE submission SET athlete=?, received_on=?, message=?, lift=?, variant=?, load_kg=?, "
-                        "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=?, message_id=?, reason=?, pair=? "
-                        "WHERE id=?");
+                        "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=?, message_id=?, reason=?, pair=?, "
+                        "details=? WHERE id=?");
     bindSubmission(s, submission);
-    s.bind(15, submission.id.number);
+    s.bind(16, submission.id.number);
     return s.exec() == 1;
   });
 }

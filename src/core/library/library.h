@@ -19,7 +19,7 @@ namespace jib::library {
 // what to do), CannotWrite Thread  one thread a Library; open another on the same folder elsewhere
 class Library {
  public:
-  static constexpr int kSchema = 3;
+  static constexpr int kSchema = 4;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated.
   static Result<Library> open(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
@@ -41,6 +41,8 @@ class Library {
   Result<bool> updateSubmission(const Submission& submission);
   Result<std::vector<Submission>> submissions();
   Result<Submission> submission(SubmissionId id);
+  // Brings a clip and its pair into one time: `offset_s` is added to this clip's time, taken from the other's.
+  Result<bool> setPairOffset(SubmissionId id, double offset_s);
   std::filesystem::path clipFile(const Submission& submission) const;
 
   // A message and its clips become one record in one step: all of it or nothing. Its submissions' athlete is the
@@ -73,6 +75,17 @@ class Library {
   Result<bool> saveCheck(const std::string& clip_hash, std::string_view json);
   Result<std::string> checkOf(const std::string& clip_hash);
   Result<std::map<std::string, std::string>> checks();  // by hash
+
+  // A clip's pulse (tracing/lift_pulse.h); empty when there is none.
+  Result<bool> savePulse(const std::string& clip_hash, const std::vector<float>& up);
+  Result<std::vector<float>> pulseOf(const std::string& clip_hash);
+
+  // Who writes back; the default until it was set.
+  Result<CoachCard> coach();
+  Result<bool> setCoach(const CoachCard& card);
+
+  // The day on which something asked of each athlete is due to be looked at again, the soonest that is open; ISO.
+  Result<std::map<std::int64_t, std::string>> dueOn();  // by athlete
 
   // What was found in a submission, replacing what was known of it.
   Result<bool> saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings);

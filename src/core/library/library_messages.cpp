@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The part of the library that keeps what athletes wrote: messages, addresses, clip checks, what was found when.
 #include <array>
+#include <cstring>
 #include <nlohmann/json.hpp>
 
 #include "core/library/library_impl.h"
@@ -195,6 +196,84 @@ Result<bool> Library::mergeAthletes(AthleteId from, AthleteId into) {
     end.exec();
     whole.commit();
     return true;
+  });
+}
+
+Result<bool> Library::savePulse(const std::string& clip_hash, const std::vector<float>& up) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database,
+                        "INSERT INTO clip_pulse(clip_hash, up) VALUES(?, ?) "
+                        "ON CONFLICT(clip_hash) DO UPDATE SET up = excluded.up");
+    s.bind(1, clip_hash);
+    s.bind(2, up.data(), static_cast<int>(up.size() * sizeof(float)));
+    return s.exec() == 1;
+  });
+}
+
+Result<std::vector<float>> Library::pulseOf(const std::string& clip_hash) {
+  return impl_->guarded([&]() -> Result<std::vector<float>> {
+    SQLite::Statement s(*impl_->database, "SELECT up FROM clip_pulse WHERE clip_hash = ?");
+    s.bind(1, clip_hash);
+    std::vector<float> up;
+    if (!s.executeStep()) return up;
+    const auto column = s.getColumn(0);
+    up.resize(static_cast<std::size_t>(column.getBytes()) / sizeof(float));
+    if (!up.empty()) std::memcpy(up.data(), column.getBlob(), up.size() * sizeof(float));
+    return up;
+  });
+}
+
+Result<bool> Library::setPairOffset(SubmissionId id, double offset_s) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database);
+    auto mine = submission(id);
+    if (!mine) return fail(mine.error());
+    mine->details.pair_offset_s = offset_s;
+    if (auto kept = updateSubmission(*mine); !kept) return kept;
+    if (mine->pair) {
+      auto other = submission(*mine->pair);
+      if (!other) return fail(other.error());
+      other->details.pair_offset_s = -offset_s;
+      if (auto kept = updateSubmission(*other); !kept) return kept;
+    }
+    whole.commit();
+    return true;
+  });
+}
+
+Result<CoachCard> Library::coach() {
+  return impl_->guarded([&]() -> Result<CoachCard> {
+    CoachCard card;
+    SQLite::Statement s(*impl_->database, "SELECT json FROM setting WHERE name = 'coach'");
+    if (!s.executeStep()) return card;
+    const Json j = Json::parse(s.getColumn(0).getString(), nullptr, false);
+    if (!j.is_object()) return card;
+    card.name = j.value("name", card.name);
+    card.address = j.value("address", card.address);
+    card.send_receipts = j.value("send_receipts", false);
+    return card;
+  });
+}
+
+Result<bool> Library::setCoach(const CoachCard& card) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database,
+                        "INSERT INTO setting(name, json) VALUES('coach', ?) "
+                        "ON CONFLICT(name) DO UPDATE SET json = excluded.json");
+    s.bind(1, Json{{"name", card.name}, {"address", card.address}, {"send_receipts", card.send_receipts}}.dump(
+                  -1, ' ', false, Json::error_handler_t::replace));
+    return s.exec() == 1;
+  });
+}
+
+Result<std::map<std::int64_t, std::string>> Library::dueOn() {
+  return impl_->guarded([&]() -> Result<std::map<std::int64_t, std::string>> {
+    std::map<std::int64_t, std::string> due;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT athlete, min(review_on) FROM cue_thread WHERE state NOT IN ('met', 'dropped') "
+                        "AND review_on <> '' GROUP BY athlete");
+    while (s.executeStep()) due[s.getColumn(0).getInt64()] = s.getColumn(1).getString();
+    return due;
   });
 }
 

@@ -84,6 +84,36 @@ Profile profileFromJson(std::string_view text) {
   return p;
 }
 
+std::string detailsToJson(const SubmissionDetails& d) {
+  nlohmann::ordered_json j = nlohmann::ordered_json::object();
+  if (d.plates) j["plates"] = nlohmann::ordered_json::parse(coaching::loadingToJson(*d.plates));
+  if (!d.set_loads_kg.empty()) {
+    auto& loads = j["set_loads_kg"] = nlohmann::ordered_json::array();
+    for (const auto& load : d.set_loads_kg) loads.push_back(load ? nlohmann::ordered_json(*load) : nullptr);
+  }
+  if (d.top_set) j["top_set"] = *d.top_set;
+  if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
+  if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
+  return j.dump();
+}
+
+SubmissionDetails detailsFromJson(std::string_view text) {
+  SubmissionDetails d;
+  const auto j = nlohmann::json::parse(text, nullptr, false);
+  if (!j.is_object()) return d;
+  const auto at = [&](const char* key) { return j.contains(key) ? j[key] : nlohmann::json(); };
+  if (at("plates").is_object()) d.plates = coaching::loadingFromJson(at("plates").dump());
+  if (const auto loads = at("set_loads_kg"); loads.is_array())
+    for (const auto& load : loads)
+      d.set_loads_kg.push_back(load.is_number() ? std::optional(load.get<double>()) : std::nullopt);
+  if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
+  if (at("pair_offset_s").is_number()) d.pair_offset_s = at("pair_offset_s").get<double>();
+  if (const auto claims = at("overruled"); claims.is_object())
+    for (const auto& [claim, day] : claims.items())
+      if (day.is_string()) d.overruled[claim] = day.get<std::string>();
+  return d;
+}
+
 std::optional<bool> isMinor(const Profile& profile, std::string_view on_iso) {
   if (!profile.birth_year || on_iso.size() < 4) return std::nullopt;
   // Who turns 18 in the course of the year counts as under 18: the day is not known.

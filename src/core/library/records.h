@@ -2,11 +2,13 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "core/coaching/cue.h"
+#include "core/coaching/loading.h"
 #include "core/library/ids.h"
 #include "core/tracing/trace.h"
 
@@ -42,6 +44,18 @@ enum class SubmissionState { New, NeedsVideo, InReview, CarriedOver, Returned, A
 std::string_view nameOf(SubmissionState state);   // in the database
 std::string_view titleOf(SubmissionState state);  // for people
 
+// What is known of a submission's sets beyond its row; empty and nullopt mean unknown.
+struct SubmissionDetails {
+  std::optional<coaching::Loading> plates;          // counted on the picture
+  std::vector<std::optional<double>> set_loads_kg;  // of each set, where a clip holds several
+  std::optional<int> top_set;                       // counted from 0: the one that is judged
+  std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
+  std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same
+  friend bool operator==(const SubmissionDetails&, const SubmissionDetails&) = default;
+};
+std::string detailsToJson(const SubmissionDetails& details);
+SubmissionDetails detailsFromJson(std::string_view json);  // what cannot be read stays unknown
+
 struct Submission {
   SubmissionId id{0};
   AthleteId athlete{0};
@@ -57,6 +71,15 @@ struct Submission {
   std::optional<MessageId> message_id = {};  // it came with
   std::string reason = {};                   // why it was skipped, or what it waits for
   std::optional<SubmissionId> pair = {};     // the same set from another view
+  SubmissionDetails details = {};
+};
+
+// Who writes back, and how.
+struct CoachCard {
+  std::string name = "Your coach";
+  std::string address = "coach@reef-barbell.invalid";
+  bool send_receipts = false;  // a receipt goes into the outbox for every message that is taken in
+  friend bool operator==(const CoachCard&, const CoachCard&) = default;
 };
 
 // One reading of a message and what the coach made of it.

@@ -104,6 +104,19 @@ CREATE TABLE finding_seen (
   rep INTEGER NOT NULL,
   PRIMARY KEY (submission, finding)
 );
+)sql",
+    // 4: plates counted, loads of several sets, pairs in one time, what was overruled; who the coach is
+    R"sql(
+ALTER TABLE submission ADD COLUMN details TEXT NOT NULL DEFAULT '{}';
+DELETE FROM clip_check;  -- made again in the background, with the times of the sets
+CREATE TABLE clip_pulse (
+  clip_hash TEXT PRIMARY KEY,
+  up BLOB NOT NULL
+);
+CREATE TABLE setting (
+  name TEXT PRIMARY KEY,
+  json TEXT NOT NULL
+);
 )sql"};
 
 }  // namespace

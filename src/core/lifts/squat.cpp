@@ -200,6 +200,13 @@ Measure ranked(const std::vector<MeasureList>& reps, bool best) {
   return *chosen;
 }
 
+// The claim about a clip (coaching/clip_check.h) that a measure of the body falls under.
+std::string_view claimOf(const MeasureKind& kind) {
+  if (kind.id == "hip_crease_above_knee_m") return "depth";
+  if (kind.id == "heel_lift_m" || kind.id == "toe_lift_m") return "feet";
+  return kind.group == "Lockout" ? "lockout" : "lean";
+}
+
 }  // namespace
 
 SetMeasures measureSquat(const Motion& m, const std::vector<Rep>& reps) {
@@ -208,10 +215,11 @@ SetMeasures measureSquat(const Motion& m, const std::vector<Rep>& reps) {
     const RepLook look{m, rep};
     MeasureList list;
     for (const Row& row : rows()) {
-      Measure measure = Absent{look.hasBody() && m.calibration.oblique ? kOblique : kNoBody};
+      const bool oblique = m.calibration.oblique && !m.calibration.accepts(claimOf(row.kind));
+      Measure measure = Absent{look.hasBody() && oblique ? kOblique : kNoBody};
       if (row.needs == Needs::BarForward && !m.calibration.forward_known)
         measure = Absent{kNoForward};
-      else if (row.needs != Needs::Body || (look.hasBody() && !m.calibration.oblique))
+      else if (row.needs != Needs::Body || (look.hasBody() && !oblique))
         measure = row.answer(look);
       list.push_back({&row.kind, std::move(measure)});
     }

@@ -46,7 +46,7 @@ Measure jointAngle(const RepLook& k, std::optional<double> angle_deg, Landmark l
 }  // namespace
 
 Measure depth(const RepLook& k) {
-  if (k.m.calibration.look_down_deg > kSteepest_deg)
+  if (k.m.calibration.look_down_deg > kSteepest_deg && !k.m.calibration.accepts("depth"))
     return Absent{"The camera looks down on the hip; film with the lens level with the hip to judge depth."};
   std::optional<Measured> deepest;
   for (std::size_t i = k.first(); i <= k.last(); ++i) {

@@ -153,6 +153,10 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
 
 }  // namespace
 
+bool Calibration::accepts(std::string_view claim) const {
+  return std::find(accepted.begin(), accepted.end(), claim) != accepted.end();
+}
+
 Angles anglesOf(const std::array<std::optional<MetrePoint>, tracing::kLandmarks>& p) {
   const auto& ankle = p[at(Landmark::Ankle)];
   const auto& knee = p[at(Landmark::Knee)];
@@ -250,7 +254,7 @@ Motion exactMotion(std::vector<double> times,
     path.wander_m.assign(metres.size(), 1e-6);
     for (const auto& frame : metres) path.at.push_back(frame[at(l)]);
   }
-  m.calibration = {1000, 1e-6, 1e-6, 1e-6, 1e-6, 0, 0, false, true, true};
+  m.calibration = {1000, 1e-6, 1e-6, 1e-6, 1e-6, 0, 0, false, true, true, {}};
   addRatesAndAngles(m);
   return m;
 }

@@ -36,6 +36,9 @@ struct Calibration {
   bool oblique = false;               // so far that no place or angle of the body can be judged
   bool forward_known = false;
   bool floor_known = false;
+  // What the coach judges although the view does not carry it: ids of claims, set by whoever asks.
+  std::vector<std::string> accepted;
+  bool accepts(std::string_view claim) const;
 };
 
 // The trace after calibration, camera correction and filtering.

@@ -7,6 +7,7 @@
 #include "core/tracing/body_fit.h"
 #include "core/tracing/pin_correction.h"
 #include "core/tracing/roll.h"
+#include "core/tracing/turn.h"
 
 namespace jib::tracing {
 namespace {
@@ -120,6 +121,9 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   clip.forward = forwardOf(request, clip);
   clip.camera =
       sideCamera(*clip.bar, width, height, clip.forward.value_or(1), request.camera, clip.roll_rad, clip.uprights);
+  if (!clip.bar->vanishing && clip.sightings && clip.forward)
+    if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
+      clip.camera = turned(clip.camera, *clip.bar, request.camera, turn->yaw_rad, turn->sigma_rad);
   Trace trace;
   trace.width = width;
   trace.height = height;

@@ -41,10 +41,10 @@ PixelPoint meanPlace(const BarTrace& bar, PixelPoint otherwise) {
 // The rim's radius as if seen square on. The larger half axis of a fitted ellipse is always on the large side, by what
 // the fit's noise flattens; the mean of both axes is not. How far the view flattens it is known from the bar's own
 // direction, when its end was seen; where it was not, a rim that looks nearly round is taken to be round.
-double unflattened(const BarTrace& bar, const Axes& a, double u, double v) {
+double unflattened(const BarTrace& bar, const Axes& a, double u, double v, bool turn_known) {
   const double mean = bar.rim.radius_px * std::sqrt(bar.rim.aspect);
   constexpr double kRound = 0.975;
-  if (!bar.vanishing) return bar.rim.aspect > kRound ? mean : bar.rim.radius_px;
+  if (!turn_known) return bar.rim.aspect > kRound ? mean : bar.rim.radius_px;
   // The bar runs along the third of the room's directions.
   const double along = u * a.right[2] + v * a.down[2] + a.ahead[2];
   const double flat = std::abs(along) / std::sqrt(u * u + v * v + 1);
@@ -119,6 +119,15 @@ void pitchFromUprights(SideCamera& c, const Convergence& uprights) {
   c.pitch_sigma_rad = 1 / std::sqrt(w + v);
 }
 
+void setDistance(SideCamera& c, const BarTrace& bar, const CameraPriors& priors, bool turn_known) {
+  // Depth along the optical axis from the larger half axis, then square to the plane.
+  const PixelPoint mean = meanPlace(bar, c.middle);
+  const Axes a = axesOf(c);
+  const double u = (mean.x - c.middle.x) / c.focal_px, v = (mean.y - c.middle.y) / c.focal_px;
+  const double depth = c.focal_px * priors.rim_m / 2 / unflattened(bar, a, u, v, turn_known);
+  c.plate_distance_m = depth * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
+}
+
 }  // namespace
 
 SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
@@ -160,12 +169,16 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
     c.roll_rad = *roll_rad;
     c.roll_sigma_rad = 0.006;
   }
-  // Depth along the optical axis from the larger half axis, then square to the plane.
-  const PixelPoint mean = meanPlace(bar, c.middle);
-  const Axes a = axesOf(c);
-  const double u = (mean.x - c.middle.x) / c.focal_px, v = (mean.y - c.middle.y) / c.focal_px;
-  const double depth = c.focal_px * priors.rim_m / 2 / unflattened(bar, a, u, v);
-  c.plate_distance_m = depth * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
+  setDistance(c, bar, priors, bar.vanishing.has_value());
+  return c;
+}
+
+SideCamera turned(const SideCamera& camera, const BarTrace& bar, const CameraPriors& priors, double yaw_rad,
+                  double yaw_sigma_rad) {
+  SideCamera c = camera;
+  c.yaw_rad = yaw_rad;
+  c.yaw_sigma_rad = yaw_sigma_rad;
+  setDistance(c, bar, priors, true);
   return c;
 }
 

@@ -60,4 +60,8 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
                       std::optional<double> roll_rad = std::nullopt,
                       const std::optional<Convergence>& uprights = std::nullopt);
 
+// The same camera turned about the upright (turn.h), the distance worked out again.
+SideCamera turned(const SideCamera& camera, const BarTrace& bar, const CameraPriors& priors, double yaw_rad,
+                  double yaw_sigma_rad);
+
 }  // namespace jib::tracing

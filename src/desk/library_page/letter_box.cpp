@@ -15,7 +15,7 @@
 
 namespace jib::desk {
 
-LetterBox::LetterBox(std::filesystem::path outbox, QWidget* parent) : QFrame(parent), outbox_(std::move(outbox)) {
+LetterBox::LetterBox(library::Library& library, QWidget* parent) : QFrame(parent), library_(library) {
   setObjectName(QStringLiteral("coachCard"));
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(10, 8, 10, 8);
@@ -48,12 +48,12 @@ LetterBox::LetterBox(std::filesystem::path outbox, QWidget* parent) : QFrame(par
   hide();
 }
 
-void LetterBox::write(const QString& subject, const QString& to, const std::string& text, const std::string& page) {
-  subject_ = subject;
+void LetterBox::write(const QString& to, const exchange::Letter& letter, const std::string& page) {
+  subject_ = QString::fromStdString(letter.subject);
   to_ = to;
   page_ = page;
-  head_->setText(to.isEmpty() ? tr("No address is known; copy the words.") : tr("To %1 · %2").arg(to, subject));
-  words_->setPlainText(QString::fromStdString(text));
+  head_->setText(to.isEmpty() ? tr("No address is known; copy the words.") : tr("To %1 · %2").arg(to, subject_));
+  words_->setPlainText(QString::fromStdString(letter.text));
   findChild<QPushButton*>(QStringLiteral("putInOutbox"))->setEnabled(!to.isEmpty());
   trouble_->hide();
   show();
@@ -64,25 +64,23 @@ QString LetterBox::text() const {
   return words_->toPlainText();
 }
 
+void LetterBox::complain(const Error& why) {
+  trouble_->setText(QString::fromStdString(why.sentence()));
+  trouble_->show();
+}
+
 void LetterBox::send() {
-  exchange::Mail mail;
-  mail.from_name = "Your coach";
-  mail.from_address = "coach@reef-barbell.invalid";
-  mail.to_address = to_.toStdString();
-  mail.subject = subject_.toStdString();
-  mail.text = text().toStdString();
+  auto coach = library_.coach();
+  if (!coach) return complain(coach.error());
+  const auto mail = exchange::addressed(*coach, to_.toStdString(), {subject_.toStdString(), text().toStdString()});
   QTemporaryDir scratch;
   std::vector<std::filesystem::path> files;
   if (!page_.empty()) {
     files.push_back(std::filesystem::path(scratch.path().toStdString()) / "how-to-film.html");
     if (auto kept = writeWhole(FileSystem::real(), files.back(), page_); !kept) files.clear();
   }
-  auto file = exchange::putInOutbox(outbox_, mail, files);
-  if (!file) {
-    trouble_->setText(QString::fromStdString(file.error().sentence()));
-    trouble_->show();
-    return;
-  }
+  auto file = exchange::putInOutbox(library_.folder() / "outbox", mail, files);
+  if (!file) return complain(file.error());
   hide();
   emit sent(QString::fromStdString(file->string()));
 }

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QFrame>
-#include <filesystem>
+
+#include "core/exchange/letters.h"
+#include "core/library/library.h"
 
 class QLabel;
 class QPlainTextEdit;
@@ -14,10 +16,10 @@ class LetterBox : public QFrame {
   Q_OBJECT
 
  public:
-  explicit LetterBox(std::filesystem::path outbox, QWidget* parent = nullptr);
+  explicit LetterBox(library::Library& library, QWidget* parent = nullptr);
 
   // `page`: HTML that goes along as an attachment; empty for none.
-  void write(const QString& subject, const QString& to, const std::string& text, const std::string& page = {});
+  void write(const QString& to, const exchange::Letter& letter, const std::string& page = {});
   QString text() const;
 
  signals:
@@ -25,8 +27,9 @@ class LetterBox : public QFrame {
 
  private:
   void send();
+  void complain(const Error& why);
 
-  std::filesystem::path outbox_;
+  library::Library& library_;
   QString subject_, to_;
   std::string page_;
   QLabel* head_;

@@ -27,6 +27,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "desk/library_page/athlete_panel.h"
+#include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/queue_filter.h"
 #include "desk/library_page/submission_panel.h"
 #include "desk/library_page/submissions_model.h"
@@ -37,6 +38,16 @@ namespace jib::desk {
 namespace {
 
 using library::SubmissionState;
+
+// When something asked of an athlete is to be looked at again, as a second line under the name.
+QString dueText(const std::map<std::int64_t, std::string>& due, library::AthleteId id) {
+  const auto at = due.find(id.number);
+  if (at == due.end()) return {};
+  const int days = library::daysBetween(library::today(), at->second);
+  return days > 0    ? LibraryPage::tr("\n⟳ due %1").arg(QString::fromStdString(at->second))
+         : days == 0 ? LibraryPage::tr("\n⟳ due today")
+                     : LibraryPage::tr("\n⟳ %1 d overdue").arg(-days);
+}
 
 // Triage by one key; undone by Ctrl+Z.
 class ChangeState : public QUndoCommand {
@@ -147,7 +158,8 @@ QWidget* LibraryPage::buildFilterRow() {
   using Order = QueueFilter::Order;
   for (const auto& [text, value] :
        {std::pair(tr("newest first"), Order::Newest), std::pair(tr("longest waiting first"), Order::Oldest),
-        std::pair(tr("next meet first"), Order::Meet), std::pair(tr("fair draw"), Order::Draw)})
+        std::pair(tr("next meet first"), Order::Meet), std::pair(tr("due again first"), Order::Due),
+        std::pair(tr("fair draw"), Order::Draw)})
     order->addItem(text, static_cast<int>(value));
   auto* seed = new QSpinBox;
   seed->setObjectName(QStringLiteral("seed"));
@@ -178,6 +190,11 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(seed);
   row->addStretch();
   row->addWidget(find);
+  auto* you = new QPushButton(tr("You…"));
+  you->setObjectName(QStringLiteral("coach"));
+  you->setToolTip(tr("Your name and address, and whether receipts go out by themselves"));
+  connect(you, &QPushButton::clicked, this, [this] { CoachDialog(library_, this).exec(); });
+  row->addWidget(you);
   return box;
 }
 
@@ -224,6 +241,10 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   background_ = words({}, true);
   background_->setObjectName(QStringLiteral("background"));
   background_->setWordWrap(false);
+  stop_background_ = new QPushButton;
+  stop_background_->setObjectName(QStringLiteral("stopBackground"));
+  stop_background_->hide();
+  connect(stop_background_, &QPushButton::clicked, this, [this] { emit backgroundWanted(background_stopped_); });
   auto* review = new QPushButton(tr("Review"));
   review->setObjectName(QStringLiteral("primary"));
   review->setToolTip(tr("Open the chosen submission (Return)"));
@@ -254,6 +275,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   foot->addWidget(status_, 1);
   foot->addWidget(keys);
   foot->addWidget(background_);
+  foot->addWidget(stop_background_);
   foot->addWidget(progress_);
   foot->addWidget(cancel_);
   foot->addWidget(review);
@@ -300,7 +322,19 @@ void LibraryPage::say(const QString& sentence) {
 }
 
 void LibraryPage::setBackground(const QString& text, double fraction) {
+  background_stopped_ = false;
   background_->setText(text.isEmpty() ? text : tr("%1 %2 %").arg(text).arg(static_cast<int>(100 * fraction)));
+  stop_background_->setText(tr("Stop"));
+  stop_background_->setToolTip(tr("Stops looking at clips in the background; nothing half-done is kept"));
+  stop_background_->setVisible(!text.isEmpty());
+}
+
+void LibraryPage::setBackgroundStopped() {
+  background_stopped_ = true;
+  background_->setText(tr("New clips are not looked at."));
+  stop_background_->setText(tr("Go on"));
+  stop_background_->setToolTip(tr("Looks at the clips nobody has seen yet"));
+  stop_background_->show();
 }
 
 std::optional<library::SubmissionId> LibraryPage::current() const {
@@ -383,6 +417,7 @@ void LibraryPage::receive(const QStringList& sources) {
           all.messages += one->messages;
           all.clips += one->clips;
           all.known += one->known;
+          all.receipts += one->receipts;
           all.troubles.insert(all.troubles.end(), one->troubles.begin(), one->troubles.end());
         }
         return all;
@@ -393,6 +428,7 @@ void LibraryPage::receive(const QStringList& sources) {
         } else {
           QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
           if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
+          if (r->receipts > 0) text += tr(" %1 receipts are in the outbox.").arg(r->receipts);
           for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
           say(text);
         }
@@ -423,16 +459,17 @@ void LibraryPage::refresh() {
     return;
   }
   auto checks = library_.checks();
+  const auto due = library_.dueOn().value_or(std::map<std::int64_t, std::string>{});
   const auto was = chosen();
   const auto kept = current();
-  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today());
+  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today(), due);
   athletes_->blockSignals(true);
   athletes_->clear();
   const QString typed = new_athlete_->currentText();
   new_athlete_->clear();
   athletes_->addItem(tr("All athletes"));
   for (const auto& a : *athletes) {
-    auto* item = new QListWidgetItem(QString::fromStdString(a.name), athletes_);
+    auto* item = new QListWidgetItem(QString::fromStdString(a.name) + dueText(due, a.id), athletes_);
     item->setData(Qt::UserRole, QVariant::fromValue<qlonglong>(a.id.number));
     item->setToolTip(QString::fromStdString(a.note));
     new_athlete_->addItem(QString::fromStdString(a.name));

@@ -46,10 +46,12 @@ class LibraryPage : public QWidget {
   void say(const QString& sentence);
   bool busy() const { return jobs_.busy(); }
   void setBackground(const QString& text, double fraction);
+  void setBackgroundStopped();
 
  signals:
   void openRequested(qlonglong submission);
-  void somethingNew();  // clips nobody has looked at
+  void somethingNew();                 // clips nobody has looked at
+  void backgroundWanted(bool wanted);  // to go on looking at clips, or to stop
 
  protected:
   void dragEnterEvent(QDragEnterEvent* event) override;
@@ -86,12 +88,14 @@ class LibraryPage : public QWidget {
   HistoryPanel* history_ = nullptr;
   QLabel* status_ = nullptr;
   QLabel* background_ = nullptr;
+  QPushButton* stop_background_ = nullptr;
   QProgressBar* progress_ = nullptr;
   QPushButton* cancel_ = nullptr;
   QComboBox* new_athlete_ = nullptr;
   QLineEdit* new_load_ = nullptr;
   QLineEdit* new_message_ = nullptr;
   bool receiving_again_ = false;
+  bool background_stopped_ = false;
 };
 
 }  // namespace jib::desk

@@ -78,10 +78,10 @@ bool QueueFilter::lessThan(const QModelIndex& left, const QModelIndex& right) co
   if (order_ == Order::Draw) {
     return lot(static_cast<quint64>(id(left)), seed_) < lot(static_cast<quint64>(id(right)), seed_);
   }
-  if (order_ == Order::Meet) {
-    // Who has no meet comes after everyone who has.
-    const QString a = left.data(SubmissionsModel::MeetRole).toString(),
-                  b = right.data(SubmissionsModel::MeetRole).toString();
+  if (order_ == Order::Meet || order_ == Order::Due) {
+    // Who has no meet, or nothing due, comes after everyone who has.
+    const int role = order_ == Order::Meet ? SubmissionsModel::MeetRole : SubmissionsModel::DueRole;
+    const QString a = left.data(role).toString(), b = right.data(role).toString();
     if (a != b) return a.isEmpty() || b.isEmpty() ? b.isEmpty() : a < b;
   }
   if (on(left) != on(right)) return (on(left) < on(right)) == (order_ != Order::Newest);

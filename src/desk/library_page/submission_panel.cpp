@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/library_page/submission_panel.h"
 
-#include <QComboBox>
+#include <QBuffer>
 #include <QGridLayout>
 #include <QLineEdit>
 #include <QPushButton>
@@ -9,15 +9,20 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/base/resources.h"
+#include "core/exchange/care.h"
 #include "core/exchange/field_reader.h"
 #include "core/exchange/filming_request.h"
 #include "core/exchange/importer.h"
 #include "core/exchange/letters.h"
+#include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "desk/library_page/letter_box.h"
+#include "desk/library_page/load_card.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
+#include "drawing/picture.h"
 
 namespace jib::desk {
 namespace {
@@ -56,7 +61,7 @@ SubmissionPanel::SubmissionPanel(library::Library& library, QWidget* parent) : Q
   auto* content = new QWidget;
   auto* outer = new QVBoxLayout(content);
   outer->setContentsMargins(8, 8, 8, 8);
-  letter_ = new LetterBox(library.folder() / "outbox");
+  letter_ = new LetterBox(library);
   connect(letter_, &LetterBox::sent, this,
           [this](const QString& file) { emit said(tr("In the outbox: %1").arg(file)); });
   column_ = new QVBoxLayout;
@@ -95,6 +100,7 @@ void SubmissionPanel::rebuild() {
   addMessage();
   addCare();
   addFields();
+  addLoad();
   addCheck();
   addPair();
   addLetters();
@@ -113,26 +119,22 @@ void SubmissionPanel::addMessage() {
     column_->addWidget(words(QStringLiteral("“%1”").arg(q(submission_->message).trimmed())));
 }
 
+std::vector<library::MessageField> SubmissionPanel::fields() const {
+  return message_ ? message_->fields : exchange::proposedFields(submission_->message, submission_->received_on);
+}
+
 void SubmissionPanel::addCare() {
   if (!athlete_) return;
-  const auto fields =
-      message_ ? message_->fields : exchange::proposedFields(submission_->message, submission_->received_on);
-  const auto care = exchange::careFor(athlete_->profile, fields, submission_->received_on);
-  if (care.minor) {
-    auto* label =
-        toned(tr("Under 18, as far as is known: light and supervised, no maximum testing, slower progress."), "bad");
-    label->setObjectName(QStringLiteral("minor"));
+  const auto care = exchange::careFor(athlete_->profile, fields(), submission_->received_on);
+  for (const auto& sentence : exchange::careForCoach(care)) {
+    auto* label = toned(q(sentence), "bad");
+    label->setObjectName(QStringLiteral("care"));
     column_->addWidget(label);
   }
   if (care.pain) {
-    auto* label =
-        toned(tr("Pain is mentioned. Nothing here is a diagnosis: stay below what sets it off, and refer."), "bad");
-    label->setObjectName(QStringLiteral("pain"));
-    column_->addWidget(label);
     auto* refer = new QPushButton(tr("Words for a referral…"));
     refer->setObjectName(QStringLiteral("refer"));
-    connect(refer, &QPushButton::clicked, this,
-            [this] { letter_->write(tr("Before we go on"), address(), exchange::referralWords(firstName())); });
+    connect(refer, &QPushButton::clicked, this, [this] { letter_->write(address(), letters().referral(firstName())); });
     column_->addWidget(refer, 0, Qt::AlignLeft);
   }
 }
@@ -181,9 +183,8 @@ void SubmissionPanel::addFields() {
     column_->addWidget(words(tr("Unknown: %1").arg(titles.join(QStringLiteral(", "))), true));
     auto* ask = new QPushButton(tr("Ask for it…"));
     ask->setObjectName(QStringLiteral("askFields"));
-    connect(ask, &QPushButton::clicked, this, [this, missing] {
-      letter_->write(tr("A few things I need"), address(), exchange::askForFieldsWords(firstName(), missing));
-    });
+    connect(ask, &QPushButton::clicked, this,
+            [this, missing] { letter_->write(address(), letters().askFor(firstName(), missing)); });
     column_->addWidget(ask, 0, Qt::AlignLeft);
   }
 }
@@ -237,6 +238,15 @@ void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
   }
 }
 
+void SubmissionPanel::addLoad() {
+  if (!athlete_) return;
+  auto* card = new LoadCard(library_, *submission_, *athlete_, fields(), check_ ? &*check_ : nullptr, counting_);
+  connect(card, &LoadCard::said, this, &SubmissionPanel::said);
+  connect(card, &LoadCard::changed, this, &SubmissionPanel::changed);
+  connect(card, &LoadCard::countingChanged, this, [this](bool open) { counting_ = open; });
+  column_->addWidget(card);
+}
+
 void SubmissionPanel::addCheck() {
   if (submission_->clip_hash.empty()) return;
   column_->addWidget(heading(tr("What the clip carries")));
@@ -246,7 +256,7 @@ void SubmissionPanel::addCheck() {
   }
   QString facts = tr("Seen from: %1").arg(q(check_->view));
   if (check_->reps > 0) facts += check_->reps == 1 ? tr(" · 1 rep") : tr(" · %1 reps").arg(check_->reps);
-  if (check_->sets > 1) facts += tr(" in %1 sets").arg(check_->sets);
+  if (check_->sets.size() > 1) facts += tr(" in %1 sets").arg(check_->sets.size());
   if (check_->misses > 0) facts += tr(" · %1 missed").arg(check_->misses);
   column_->addWidget(words(facts, true));
   for (const auto& c : check_->claims) {
@@ -259,6 +269,8 @@ void SubmissionPanel::addCheck() {
                         : c.can == coaching::Can::Weakly ? "warn"
                                                          : "");
     label->setObjectName(QStringLiteral("claim_") + q(c.id));
+    if (const auto day = submission_->details.overruled.find(c.id); !can && day != submission_->details.overruled.end())
+      label->setText(label->text() + tr(" Judged all the same, by you on %1.").arg(q(day->second)));
     column_->addWidget(label);
   }
   for (const auto& t : check_->troubles) column_->addWidget(words(QStringLiteral("▲ ") + q(t.what), true));
@@ -285,16 +297,18 @@ void SubmissionPanel::addPair() {
     const auto other =
         std::find_if(all->begin(), all->end(), [&](const auto& s) { return s.id == *submission_->pair; });
     if (other == all->end()) return;
-    column_->addWidget(words(tr("The same set as %1.").arg(title(*other))));
+    QString line = tr("The same set as %1.").arg(title(*other));
+    if (const auto shift = submission_->details.pair_offset_s)
+      line += tr(" The same moment is %1 s later there; the review desk shows both (O).").arg(*shift, 0, 'f', 2);
+    column_->addWidget(words(line));
     auto* part = new QPushButton(tr("They are not the same set"));
     part->setObjectName(QStringLiteral("unpair"));
     connect(part, &QPushButton::clicked, this, [this, other = *other]() mutable {
       other.pair.reset();
+      other.details.pair_offset_s.reset();
       submission_->pair.reset();
-      for (const auto* s : {&other, &*submission_})
-        if (auto kept = library_.updateSubmission(*s); !kept) emit said(q(kept.error().sentence()));
-      emit changed();
-      rebuild();
+      submission_->details.pair_offset_s.reset();
+      keepBoth(other);
     });
     column_->addWidget(part, 0, Qt::AlignLeft);
     return;
@@ -307,19 +321,40 @@ void SubmissionPanel::addPair() {
     const auto other = json && !json->empty() ? coaching::checkFromJson(*json)
                                               : Result<coaching::ClipCheck>(fail(ErrorCode::BadData, ""));
     if (!check_ || !other || other->view == check_->view) continue;
+    const auto shift = alignedWith(s);
     auto* pair = new QPushButton(tr("Same set as %1, from the %2?").arg(title(s), q(other->view)));
     pair->setObjectName(QStringLiteral("pair"));
-    pair->setToolTip(tr("Links the two clips as one set seen from two sides"));
-    connect(pair, &QPushButton::clicked, this, [this, s = library::Submission(s)]() mutable {
+    pair->setToolTip(tr("Links the two clips as one set seen from two sides, in one time"));
+    connect(pair, &QPushButton::clicked, this, [this, s = library::Submission(s), shift]() mutable {
       s.pair = submission_->id;
       submission_->pair = s.id;
-      for (const auto* one : {&s, &*submission_})
-        if (auto kept = library_.updateSubmission(*one); !kept) emit said(q(kept.error().sentence()));
-      emit changed();
-      rebuild();
+      submission_->details.pair_offset_s = shift ? std::optional(shift->offset_s) : std::nullopt;
+      s.details.pair_offset_s = shift ? std::optional(-shift->offset_s) : std::nullopt;
+      keepBoth(s);
     });
     column_->addWidget(pair, 0, Qt::AlignLeft);
+    if (!shift) continue;
+    auto* likeness =
+        words(shift->likeness >= tracing::kSameSet
+                  ? tr("They move alike (%1 of 1): probably the same set.").arg(shift->likeness, 0, 'f', 2)
+                  : tr("They do not move alike (%1 of 1): probably not the same set.").arg(shift->likeness, 0, 'f', 2),
+              true);
+    likeness->setObjectName(QStringLiteral("likeness"));
+    column_->addWidget(likeness);
   }
+}
+
+void SubmissionPanel::keepBoth(const library::Submission& other) {
+  for (const library::Submission* one : {&other, static_cast<const library::Submission*>(&*submission_)})
+    if (auto kept = library_.updateSubmission(*one); !kept) emit said(q(kept.error().sentence()));
+  emit changed();
+  rebuild();
+}
+
+std::optional<tracing::Aligned> SubmissionPanel::alignedWith(const library::Submission& other) {
+  auto mine = library_.pulseOf(submission_->clip_hash), theirs = library_.pulseOf(other.clip_hash);
+  if (!mine || !theirs) return std::nullopt;
+  return tracing::aligned({std::move(*mine)}, {std::move(*theirs)});
 }
 
 QString SubmissionPanel::address() const {
@@ -333,13 +368,43 @@ std::string SubmissionPanel::firstName() const {
   return athlete_ ? exchange::firstNameOf(athlete_->name) : std::string();
 }
 
+// The coach's own words; those that ship when they cannot be read, and why is said.
+exchange::LetterBook SubmissionPanel::letters() {
+  auto own = exchange::LetterBook::forLibrary(library_.folder());
+  if (own) return *own;
+  emit said(q(own.error().sentence()));
+  auto shipped = exchange::LetterBook::load(resource("letters.toml"));
+  return shipped ? *shipped : exchange::LetterBook();
+}
+
+// A frame of the clip the last cue was asked from, to stand the phone by.
+std::string SubmissionPanel::oldFrame() {
+  auto threads = library_.threads(submission_->athlete);
+  if (!threads || threads->empty()) return {};
+  auto then = library_.submission(threads->front().asked_in);
+  auto reader = then ? footage::FrameReader::open(library_.clipFile(*then), footage::Workers::One)
+                     : Result<footage::FrameReader>(fail(then.error()));
+  if (!reader) return {};
+  auto review = library_.review(then->id);
+  // What the coach looked at last shows the lift; the first frame may show a walk-in.
+  const std::size_t frame = reader->info().nearestFrame(review ? review->play_head_s : 0);
+  if (!reader->seekBefore(frame)) return {};
+  auto picture = reader->next(footage::Pixels::Colour, frame);
+  if (!picture || !*picture) return {};
+  constexpr int kWidth = 480;
+  const QImage image = drawing::toImage((*picture)->picture).scaledToWidth(kWidth, Qt::SmoothTransformation);
+  QByteArray png;
+  QBuffer out(&png);
+  return image.save(&out, "PNG") ? png.toStdString() : std::string();
+}
+
 void SubmissionPanel::writeReshoot() {
   if (!submission_) return;
   if (submission_->clip_hash.empty())
-    return letter_->write(tr("Your film"), address(), exchange::missingFilmWords(firstName(), submission_->reason));
-  const std::string text = check_ ? coaching::reshootWords(*check_, firstName()) : std::string();
-  if (text.empty()) return emit said(tr("The clip is good enough; there is nothing to ask for."));
-  letter_->write(tr("Your film, once more"), address(), text);
+    return letter_->write(address(), letters().missingFilm(firstName(), submission_->reason));
+  const auto letter = check_ ? letters().filmAgain(firstName(), *check_) : exchange::Letter{};
+  if (letter.text.empty()) return emit said(tr("The clip is good enough; there is nothing to ask for."));
+  letter_->write(address(), letter);
 }
 
 void SubmissionPanel::addLetters() {
@@ -353,18 +418,17 @@ void SubmissionPanel::addLetters() {
     connect(b, &QPushButton::clicked, this, run);
     grid->addWidget(b, row, column);
   };
-  button(0, 0, tr("It has arrived…"), "receipt",
-         [this] { letter_->write(tr("Your clip has arrived"), address(), exchange::receiptWords(firstName())); });
+  button(0, 0, tr("It has arrived…"), "receipt", [this] { letter_->write(address(), letters().receipt(firstName())); });
   button(0, 1, tr("Film again…"), "reshoot", [this] { writeReshoot(); });
   button(1, 0, tr("How to film…"), "howToFilm", [this] {
-    auto request = exchange::shippedFilmingRequest(submission_->lift);
+    auto request = exchange::filmingRequest(submission_->lift, library_.folder());
     if (!request) return emit said(q(request.error().sentence()));
     std::optional<exchange::SameAgain> again;
     // What was asked last is what the next film must show.
     if (auto threads = library_.threads(submission_->athlete); threads && !threads->empty())
       again = exchange::SameAgain{threads->front().wording, threads->front().asked_on, submission_->load_kg};
-    letter_->write(tr("How to film"), address(), exchange::requestText(*request, firstName(), again),
-                   exchange::requestPage(*request, firstName(), again));
+    letter_->write(address(), {request->title, exchange::requestText(*request, firstName(), again)},
+                   exchange::requestPage(*request, firstName(), again, again ? oldFrame() : std::string()));
   });
   column_->addWidget(box);
 }

@@ -4,7 +4,9 @@
 #include <QScrollArea>
 
 #include "core/coaching/clip_check.h"
+#include "core/exchange/letters.h"
 #include "core/library/library.h"
+#include "core/tracing/lift_pulse.h"
 
 class QVBoxLayout;
 
@@ -33,11 +35,17 @@ class SubmissionPanel : public QScrollArea {
   void addMessage();
   void addCare();
   void addFields();
+  void addLoad();
   void addCheck();
   void addPair();
   void addLetters();
   void confirm(std::size_t field, const QString& value);
   void takeIntoSubmission(const library::MessageField& field);
+  std::vector<library::MessageField> fields() const;
+  exchange::LetterBook letters();
+  std::string oldFrame();
+  std::optional<tracing::Aligned> alignedWith(const library::Submission& other);
+  void keepBoth(const library::Submission& other);
   QString address() const;
   std::string firstName() const;
 
@@ -47,6 +55,7 @@ class SubmissionPanel : public QScrollArea {
   std::optional<library::Athlete> athlete_;
   std::optional<library::Message> message_;
   std::optional<coaching::ClipCheck> check_;
+  bool counting_ = false;  // the drawn bar is open
   QVBoxLayout* column_;
   LetterBox* letter_;
 };

@@ -50,13 +50,17 @@ QString loadText(std::optional<double> load_kg) {
 }
 
 void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
-                           std::map<std::string, std::string> checks, const std::string& today_iso) {
+                           std::map<std::string, std::string> checks, const std::string& today_iso,
+                           const std::map<std::int64_t, std::string>& due_on) {
   beginResetModel();
   submissions_ = std::move(submissions);
   checks_ = std::move(checks);
   today_ = today_iso;
   who_.clear();
-  for (const auto& a : athletes) who_[a.id.number] = {q(a.name), q(a.profile.meet_on)};
+  for (const auto& a : athletes) {
+    const auto due = due_on.find(a.id.number);
+    who_[a.id.number] = {q(a.name), q(a.profile.meet_on), due == due_on.end() ? QString() : q(due->second)};
+  }
   endResetModel();
 }
 
@@ -100,6 +104,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return q(s.received_on);
     case MeetRole:
       return who(s).meet_on >= q(today_) ? who(s).meet_on : QString();
+    case DueRole:
+      return who(s).due_on;
     case WordsRole:
       return QString(who(s).name + QLatin1Char(' ') + q(s.lift) + QLatin1Char(' ') + q(s.variant) + QLatin1Char(' ') +
                      q(s.message));

@@ -15,12 +15,14 @@ class SubmissionsModel : public QAbstractTableModel {
 
  public:
   enum Column { Received, AthleteName, Lift, Load, Clip, Message, State, Columns };
-  enum Role { IdRole = Qt::UserRole, AthleteRole, StateRole, ReceivedRole, MeetRole, WordsRole };
+  enum Role { IdRole = Qt::UserRole, AthleteRole, StateRole, ReceivedRole, MeetRole, DueRole, WordsRole };
 
   explicit SubmissionsModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
-  // `checks`: the clips' checks by hash, as kept; `today_iso` for how long each has waited.
+  // `checks`: the clips' checks by hash, as kept; `today_iso` for how long each has waited; `due_on`: when something
+  // asked of an athlete is to be looked at again.
   void set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
-           std::map<std::string, std::string> checks = {}, const std::string& today_iso = {});
+           std::map<std::string, std::string> checks = {}, const std::string& today_iso = {},
+           const std::map<std::int64_t, std::string>& due_on = {});
 
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : Columns; }
@@ -29,7 +31,7 @@ class SubmissionsModel : public QAbstractTableModel {
 
  private:
   struct Who {
-    QString name, meet_on;
+    QString name, meet_on, due_on;
   };
   QString clipText(const library::Submission& s) const;
   const Who& who(const library::Submission& s) const;

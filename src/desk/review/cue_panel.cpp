@@ -13,6 +13,7 @@
 
 #include "core/library/dates.h"
 #include "desk/review/commands/change_cues.h"
+#include "desk/review/commands/change_set_up.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
@@ -98,7 +99,48 @@ void CuePanel::rebuild() {
   });
   column_->addWidget(nothing);
   addFindings();
+  addClaims();
   column_->addStretch();
+}
+
+void CuePanel::setClaims(std::vector<coaching::Claim> claims) {
+  claims_ = std::move(claims);
+  refreshUnlessTyping();
+}
+
+// What the view does not carry stays grey, with its reason. The coach may judge it all the same; that is recorded, and
+// the reply says so.
+void CuePanel::addClaims() {
+  bool any = false;
+  for (const auto& claim : claims_) {
+    if (claim.can != coaching::Can::No) continue;
+    if (!any) column_->addWidget(heading(tr("Not carried by this film")));
+    any = true;
+    auto* row = new QHBoxLayout;
+    const auto& overruled = document_.setUp().overruled;
+    const auto day = overruled.find(claim.id);
+    const bool judged = day != overruled.end();
+    auto* text = words(judged ? tr("%1: judged all the same, by you on %2").arg(q(claim.title), q(day->second))
+                              : tr("– %1: %2").arg(q(claim.title), q(claim.why)),
+                       !judged);
+    text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));
+    if (judged) setTone(text, "warn");
+    auto* overrule = new QPushButton(judged ? tr("Leave it open") : tr("Judge it all the same"));
+    overrule->setObjectName(QStringLiteral("overrule_") + q(claim.id));
+    overrule->setToolTip(tr("Your decision, kept with the date; its ± does not cover what the view hides"));
+    connect(overrule, &QPushButton::clicked, this, [this, id = claim.id, judged] {
+      SetUp to = document_.setUp();
+      if (judged)
+        to.overruled.erase(id);
+      else
+        to.overruled[id] = library::today();
+      document_.undoStack().push(
+          new ChangeSetUp(document_, judged ? tr("leave a claim open") : tr("judge all the same"), to, newGesture()));
+    });
+    row->addWidget(text, 1);
+    row->addWidget(overrule, 0, Qt::AlignTop);
+    column_->addLayout(row);
+  }
 }
 
 void CuePanel::addGreeting() {

@@ -5,6 +5,7 @@
 #include <map>
 #include <string>
 
+#include "core/coaching/clip_check.h"
 #include "desk/review/review_document.h"
 
 class QVBoxLayout;
@@ -18,6 +19,8 @@ class CuePanel : public QScrollArea {
  public:
   // At which loads each finding has shown before, in words, by its id.
   void setShownBefore(std::map<std::string, QString> words);
+  // What this clip carries and what not (coaching/clip_check.h).
+  void setClaims(std::vector<coaching::Claim> claims);
   explicit CuePanel(ReviewDocument& document, QWidget* parent = nullptr);
 
  signals:
@@ -30,6 +33,7 @@ class CuePanel : public QScrollArea {
   void addKeep();
   void addCue(int index);
   void addFindings();
+  void addClaims();
   void addFinding(const coaching::Finding& finding);
   void change(const QString& text, CueChoice to, int gesture);
   void addRivals(const coaching::Finding& f, QVBoxLayout& box);
@@ -38,6 +42,7 @@ class CuePanel : public QScrollArea {
 
   ReviewDocument& document_;
   std::map<std::string, QString> shown_before_;
+  std::vector<coaching::Claim> claims_;
   QWidget* content_;
   QVBoxLayout* column_;
   bool changing_ = false;  // the edit came from a field of this panel: do not rebuild under the cursor

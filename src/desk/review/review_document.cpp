@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/exchange/prepare.h"
+
 namespace jib::desk {
 namespace {
 
@@ -43,18 +45,13 @@ bool ReviewDocument::bodyCanBeTraced() const {
 }
 
 SetUp ReviewDocument::setUp() const {
-  return {submission_.variant, submission_.load_kg, submission_.plate_mm, submission_.slow_factor};
+  return {submission_.variant,          submission_.load_kg,         submission_.plate_mm,
+          submission_.slow_factor,      submission_.details.top_set, submission_.details.set_loads_kg,
+          submission_.details.overruled};
 }
 
 coaching::AnalysisRequest ReviewDocument::request() const {
-  coaching::AnalysisRequest request;
-  request.lift = submission_.lift;
-  request.variant = submission_.variant;
-  request.slow_factor = submission_.slow_factor;
-  request.trace.camera.rim_m = submission_.plate_mm / 1000;
-  request.trace.placed = placed_;
-  request.by_eye = by_eye_;
-  return request;
+  return exchange::requestFor(submission_, review());
 }
 
 library::Review ReviewDocument::review() const {
@@ -84,6 +81,10 @@ void ReviewDocument::setState(library::SubmissionState state) {
   if (submission_.state == state) return;
   submission_.state = state;
   emit stateChanged();
+}
+
+void ReviewDocument::setPairOffset(double offset_s) {
+  submission_.details.pair_offset_s = offset_s;
 }
 
 void ReviewDocument::takeProposal() {
@@ -128,6 +129,9 @@ SetUp ReviewDocument::exchangeSetUp(SetUp to) {
   submission_.load_kg = to.load_kg;
   submission_.plate_mm = to.plate_mm;
   submission_.slow_factor = to.slow_factor;
+  submission_.details.top_set = to.set;
+  submission_.details.set_loads_kg = std::move(to.set_loads_kg);
+  submission_.details.overruled = std::move(to.overruled);
   emit setUpChanged();
   judgeAgain();
   emit edited();

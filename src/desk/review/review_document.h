@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <QUndoStack>
+#include <map>
 #include <memory>
 #include <optional>
 
@@ -32,6 +33,9 @@ struct SetUp {
   std::optional<double> load_kg;
   double plate_mm = 450;
   double slow_factor = 1;
+  std::optional<int> set;  // of a clip that holds several, counted from 0; nullopt: the top one
+  std::vector<std::optional<double>> set_loads_kg;            // of each of them
+  std::map<std::string, std::string, std::less<>> overruled;  // claim the view does not carry, and the day
   friend bool operator==(const SetUp&, const SetUp&) = default;
 };
 
@@ -69,6 +73,7 @@ class ReviewDocument : public QObject {
   void setAnalysis(coaching::Analysis analysis);
   void setStyle(coaching::Style style);
   void setState(library::SubmissionState state);
+  void setPairOffset(double offset_s);
 
  signals:
   void pinsChanged();

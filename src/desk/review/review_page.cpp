@@ -3,20 +3,15 @@
 
 #include <QAction>
 #include <QComboBox>
-#include <QDesktopServices>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QSettings>
-#include <QStandardPaths>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
-#include <QUrl>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -35,6 +30,7 @@
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
 #include "desk/review/measures_model.h"
+#include "desk/review/other_view.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/scrubber.h"
@@ -110,6 +106,7 @@ bool ReviewPage::load(library::SubmissionId id) {
   auto clip = library_.clipFile(*submission);
   document_ = std::make_unique<ReviewDocument>(*athlete, *submission, *review, clip, *style, *book);
   if (auto threads = library_.threads(submission->athlete)) threads_ = *threads;
+  learnWhoWrote();
   return true;
 }
 
@@ -190,6 +187,7 @@ void ReviewPage::openClip() {
           [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
   frames_->request(0);
+  openPair();
   history_->setThreads(threads_);
   // The clip can be played while it is being traced.
   if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
@@ -256,6 +254,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   const bool first = document_->analysis() == nullptr;
   document_->setAnalysis(std::move(*result));
   showWhatShowedBefore();
+  showClaims();
   const auto a = document_->analysis();
   player_.setTimes(a->motion.times_s);
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
@@ -265,6 +264,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
                                                    : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
   loopCurrentRep();
   reply_->setEnabled(true);
+  to_folder_->setEnabled(true);
   const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
   say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
@@ -272,6 +272,21 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
           : tr("The bar is traced. Place the body points once to measure the rest (P)."),
       false);
   emit ready();
+}
+
+void ReviewPage::showClaims() {
+  const auto a = document_->analysis();
+  auto json = library_.checkOf(document_->submission().clip_hash);
+  auto check = json && !json->empty() ? coaching::checkFromJson(*json)
+                                      : Result<coaching::ClipCheck>(fail(ErrorCode::CannotRead, ""));
+  if (!check) {
+    // Opened before the background came to it: the tracing itself tells most.
+    tracing::FirstLook look;
+    coaching::lookAgain(look, a.get());
+    look.feet_in_picture = !a->trace.body || a->trace.body->feet_seen;
+    check = coaching::checkClip(a->clip, look, a.get(), {});
+  }
+  cues_->setClaims(check->claims);
 }
 
 // A fault may show from a load on: the lightest at which it was sure, and the heaviest at which it surely was not.
@@ -331,6 +346,7 @@ void ReviewPage::showFrame(std::size_t frame) {
 }
 
 void ReviewPage::followPlayHead() {
+  other_view_->follow(player_.time());
   scrubber_->setPlayHead(player_.time());
   plots_->setPlayHead(player_.time());
 }
@@ -440,69 +456,25 @@ void ReviewPage::nudge(int dx, int dy) {
   if (at) placeAt(*last_placed_, *at + PixelPoint{0.5 * dx, 0.5 * dy}, newGesture());
 }
 
-drawing::ReplyContent ReviewPage::replyContent() const {
-  const auto a = document_->analysis();
-  drawing::ReplyContent c;
-  c.athlete = document_->athlete().name;
-  c.date = library::today();
-  if (document_->submission().load_kg)
-    c.load = tr("%1 kg (%2 lb)")
-                 .arg(*document_->submission().load_kg)
-                 .arg(*document_->submission().load_kg * 2.20462, 0, 'f', 0)
-                 .toStdString();
-  c.greeting = document_->choice().greeting.toStdString();
-  c.style_title = document_->style().title;
-  c.keep = a->proposal.keep;
-  c.cues = document_->choice().cues;
-  c.change_nothing = document_->choice().change_nothing;
-  for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
-    if (t.asked_in == document_->submission().id) continue;
-    c.follow_up.push_back(
-        {t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state))});
-  }
-  return c;
+// The same set from another side, if the two were put together.
+void ReviewPage::openPair() {
+  const auto& s = document_->submission();
+  if (!s.pair) return;
+  auto pair = library_.submission(*s.pair);
+  if (!pair) return;
+  other_view_->open(library_.clipFile(*pair), q(pair->clip_name), s.details.pair_offset_s.value_or(0));
+  other_->setVisible(other_view_->isOpen());
 }
 
-void ReviewPage::askFolderAndReply() {
-  QSettings settings;
-  const QString last =
-      settings.value(QStringLiteral("replyFolder"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation))
-          .toString();
-  const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the reply go?"), last);
-  if (folder.isEmpty()) return;
-  settings.setValue(QStringLiteral("replyFolder"), folder);
-  writeReplyTo(folder + QLatin1Char('/') +
-               q(document_->athlete().name).simplified().replace(QLatin1Char(' '), QLatin1Char('-')) +
-               QLatin1Char('-') + q(document_->submission().received_on));
+void ReviewPage::placeOtherView() {
+  constexpr int kMargin = 8;
+  const int height = std::clamp(stage_->height() * 45 / 100, 120, 320), width = std::min(stage_->width() * 2 / 5, 280);
+  other_view_->setGeometry(stage_->width() - width - kMargin, kMargin, width, height);
 }
 
-void ReviewPage::writeReplyTo(const QString& folder) {
-  const auto a = document_->analysis();
-  if (!a) return;
-  const auto content = replyContent();
-  const std::filesystem::path path = folder.toStdString();
-  jobs_.start<drawing::ReplyFiles>(
-      tr("Writing the reply…"), [a, content, path](Task& task) { return drawing::writeReply(*a, content, path, task); },
-      [this, folder](Result<drawing::ReplyFiles> files) {
-        if (!files) {
-          if (files.error().code != ErrorCode::Cancelled) say(q(files.error().sentence()), true);
-          return;
-        }
-        const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
-        save();
-        // The earlier threads have been measured again by this film.
-        for (const auto& t :
-             library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style()))
-          if (t.asked_in != document_->submission().id)
-            if (auto kept = library_.updateThread(t); !kept) return say(q(kept.error().sentence()), true);
-        if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
-          return say(q(recorded.error().sentence()), true);
-        document_->setState(library::SubmissionState::Returned);
-        if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
-        refreshFollowUp();
-        say(tr("The reply is in %1").arg(folder), false);
-        emit replyWritten(folder);
-      });
+bool ReviewPage::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == stage_ && event->type() == QEvent::Resize) placeOtherView();
+  return QWidget::eventFilter(watched, event);
 }
 
 void ReviewPage::saveSoon() {

@@ -5,6 +5,7 @@
 #include <QWidget>
 #include <memory>
 
+#include "core/exchange/care.h"
 #include "desk/jobs/job_runner.h"
 #include "desk/review/player.h"
 #include "desk/review/review_document.h"
@@ -24,6 +25,7 @@ class CuePanel;
 class FrameSource;
 class HistoryPanel;
 class MeasuresModel;
+class OtherView;
 class PlacingGuide;
 class Plots;
 class Scrubber;
@@ -47,15 +49,19 @@ class ReviewPage : public QWidget {
   void showEvidence(double t_s, lifts::Drawing drawing);
   // Writes the reply without asking for a folder.
   void writeReplyTo(const QString& folder);
+  // Writes the reply into the library and a ready message with it into the outbox.
+  void returnByMail();
 
  signals:
   void leaveRequested();
   void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
+  void replyPosted(const QString& file);
   void trouble(const QString& sentence);
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
   bool load(library::SubmissionId id);
@@ -88,6 +94,13 @@ class ReviewPage : public QWidget {
   void placeAt(tracing::Landmark landmark, PixelPoint at, int gesture);
   void nudge(int dx, int dy);
   void askFolderAndReply();
+  void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
+  bool recordReply();
+  void post(const drawing::ReplyFiles& files);
+  void learnWhoWrote();
+  void showClaims();
+  void openPair();
+  void placeOtherView();
   void saveSoon();
   void save();
   void say(const QString& sentence, bool trouble);
@@ -100,6 +113,8 @@ class ReviewPage : public QWidget {
   JobRunner jobs_;
   QTimer save_timer_;
   std::vector<library::CueThread> threads_;
+  std::string address_;  // of the athlete; empty when none is known
+  exchange::Care care_;
   int drag_gesture_ = 0;
   bool loop_rep_ = true;
   std::optional<tracing::Landmark> last_placed_;
@@ -122,6 +137,9 @@ class ReviewPage : public QWidget {
   QPushButton* cancel_ = nullptr;
   QPushButton* place_ = nullptr;
   QPushButton* reply_ = nullptr;
+  QPushButton* to_folder_ = nullptr;
+  QToolButton* other_ = nullptr;
+  OtherView* other_view_ = nullptr;
   QToolButton* play_ = nullptr;
   QList<QAction*> listed_;  // those "?" shows
 };

@@ -16,6 +16,7 @@
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
 #include "desk/review/measures_model.h"
+#include "desk/review/other_view.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
@@ -132,6 +133,18 @@ QWidget* ReviewPage::buildTransport() {
   overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
   overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
   overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
+  other_ = new QToolButton;
+  other_->setObjectName(QStringLiteral("otherView"));
+  other_->setText(tr("Other side"));
+  other_->setToolTip(tr("The same set from the other camera, at the same moment (O)"));
+  other_->setCheckable(true);
+  other_->hide();
+  connect(other_, &QToolButton::toggled, this, [this](bool on) {
+    other_view_->setVisible(on);
+    placeOtherView();
+    other_view_->follow(player_.time());
+  });
+  row->addWidget(other_);
   row->addStretch();
   place_ = new QPushButton(tr("Place body points"));
   place_->setObjectName(QStringLiteral("place"));
@@ -156,6 +169,12 @@ QWidget* ReviewPage::buildSide() {
     box->addWidget(words(QStringLiteral("“%1”").arg(message)));
     column->addWidget(card);
   }
+  for (const auto& sentence : exchange::careForCoach(care_)) {
+    auto* label = words(q(sentence));
+    label->setObjectName(QStringLiteral("care"));
+    setTone(label, "bad");
+    column->addWidget(label);
+  }
   tabs_ = new QTabWidget;
   tabs_->setObjectName(QStringLiteral("tabs"));
   tabs_->setDocumentMode(true);
@@ -179,12 +198,23 @@ QWidget* ReviewPage::buildSide() {
   camera_ = words(QString(), true);
   camera_->setObjectName(QStringLiteral("camera"));
   column->addWidget(camera_);
-  reply_ = new QPushButton(tr("Return the reply…"));
+  const bool by_mail = !address_.empty();
+  reply_ = new QPushButton(by_mail ? tr("Return it by mail") : tr("Return the reply…"));
   reply_->setObjectName(QStringLiteral("primary"));
-  reply_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
-  reply_->setEnabled(false);
-  connect(reply_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
-  column->addWidget(reply_);
+  reply_->setToolTip(
+      by_mail ? tr("Annotated clip and report to %1, as a ready message in the outbox (Ctrl+Return)").arg(q(address_))
+              : tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
+  connect(reply_, &QPushButton::clicked, this, by_mail ? &ReviewPage::returnByMail : &ReviewPage::askFolderAndReply);
+  to_folder_ = new QPushButton(tr("Into a folder…"));
+  to_folder_->setObjectName(QStringLiteral("toFolder"));
+  to_folder_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose"));
+  to_folder_->setVisible(by_mail);
+  connect(to_folder_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
+  for (auto* button : {reply_, to_folder_}) button->setEnabled(false);
+  auto* returning = new QHBoxLayout;
+  returning->addWidget(reply_, 1);
+  returning->addWidget(to_folder_);
+  column->addLayout(returning);
   return side;
 }
 
@@ -201,6 +231,12 @@ void ReviewPage::buildLayout() {
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
   stage_ = new Stage(*document_);
+  stage_->installEventFilter(this);
+  other_view_ = new OtherView(stage_);
+  connect(other_view_, &OtherView::offsetChanged, this, [this](double s) {
+    document_->setPairOffset(s);
+    if (auto kept = library_.setPairOffset(document_->submission().id, s); !kept) say(q(kept.error().sentence()), true);
+  });
   scrubber_ = new Scrubber(*document_);
   plots_ = new Plots(*document_);
   guide_ = new PlacingGuide(*document_);
@@ -274,6 +310,10 @@ void ReviewPage::buildActions() {
     const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
     check.isEmpty() ? say(tr("Choose a row under “For your eye” first."), false) : markByEye(check);
   });
+  action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
+    other_view_->isOpen() ? other_->toggle()
+                          : say(tr("No other clip of this set is known; pair them in the list."), false);
+  });
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
   action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
@@ -287,9 +327,7 @@ void ReviewPage::buildActions() {
   silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
   silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
   silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
-  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] {
-    if (reply_->isEnabled()) askFolderAndReply();
-  });
+  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
   const auto show_keys = [this] {
     auto* list = new KeyList(listed_, this);
     list->setAttribute(Qt::WA_DeleteOnClose);

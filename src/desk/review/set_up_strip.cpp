@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QHBoxLayout>
+#include <QLabel>
 
 #include "desk/review/commands/change_set_up.h"
 #include "desk/widgets/flow.h"
@@ -61,6 +62,13 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   for (double factor : {1.0, 2.0, 4.0, 8.0})
     slow_->addItem(factor == 1 ? tr("no") : tr("%1 times slower").arg(factor), factor);
   field(tr("Slow motion"), slow_, QStringLiteral("slow"), tr("How much slower than life the clip plays"));
+  sets_title_ = words(tr("Set"), true);
+  sets_title_->setWordWrap(false);
+  sets_ = new QComboBox;
+  sets_->setObjectName(QStringLiteral("set"));
+  sets_->setToolTip(tr("Which of the clip's sets is judged"));
+  row->addWidget(sets_title_);
+  row->addWidget(sets_);
   row->addStretch();
   connect(variant_, &QComboBox::currentIndexChanged, this, [this] {
     SetUp to = document_.setUp();
@@ -70,6 +78,10 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   connect(load_, &QDoubleSpinBox::valueChanged, this, [this](double kg) {
     SetUp to = document_.setUp();
     to.load_kg = kg > 0 ? std::optional(kg) : std::nullopt;
+    if (const auto a = document_.analysis(); a && a->set) {
+      to.set_loads_kg.resize(a->sets.size());
+      to.set_loads_kg[*a->set] = to.load_kg;
+    }
     change(load_, tr("change the load"), to);
   });
   connect(plate_, &QComboBox::currentIndexChanged, this, [this] {
@@ -82,7 +94,9 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
     to.slow_factor = slow_->currentData().toDouble();
     change(slow_, tr("change the slow motion"), to);
   });
+  connect(sets_, &QComboBox::currentIndexChanged, this, &SetUpStrip::chooseSet);
   connect(&document_, &ReviewDocument::setUpChanged, this, &SetUpStrip::refresh);
+  connect(&document_, &ReviewDocument::analysisChanged, this, &SetUpStrip::refreshSets);
   refresh();
   hide();
 }
@@ -97,6 +111,34 @@ void SetUpStrip::refresh() {
   choose(plate_, now.plate_mm, plateText(now.plate_mm));
   choose(slow_, now.slow_factor, tr("%1 times slower").arg(now.slow_factor));
   refreshing_ = false;
+}
+
+void SetUpStrip::refreshSets() {
+  const auto a = document_.analysis();
+  const bool several = a && a->sets.size() > 1;
+  sets_title_->setVisible(several);
+  sets_->setVisible(several);
+  if (!several) return;
+  refreshing_ = true;
+  sets_->clear();
+  for (std::size_t k = 0; k < a->sets.size(); ++k)
+    sets_->addItem(tr("%1 of %2: %3 reps from %4 s")
+                       .arg(k + 1)
+                       .arg(a->sets.size())
+                       .arg(a->sets[k].count)
+                       .arg(a->sets[k].from_s, 0, 'f', 0));
+  sets_->setCurrentIndex(static_cast<int>(a->set.value_or(0)));
+  refreshing_ = false;
+}
+
+// Another set has another load, where it is known.
+void SetUpStrip::chooseSet(int set) {
+  if (refreshing_ || set < 0) return;
+  SetUp to = document_.setUp();
+  to.set = set;
+  if (const auto k = static_cast<std::size_t>(set); k < to.set_loads_kg.size() && to.set_loads_kg[k])
+    to.load_kg = to.set_loads_kg[k];
+  change(sets_, tr("judge another set"), to);
 }
 
 void SetUpStrip::change(const QObject* field, const QString& text, const SetUp& to) {

@@ -7,6 +7,7 @@
 
 class QComboBox;
 class QDoubleSpinBox;
+class QLabel;
 
 namespace jib::desk {
 
@@ -20,6 +21,8 @@ class SetUpStrip : public QFrame {
 
  private:
   void refresh();
+  void refreshSets();
+  void chooseSet(int set);
   void change(const QObject* field, const QString& text, const SetUp& to);
 
   ReviewDocument& document_;
@@ -27,6 +30,8 @@ class SetUpStrip : public QFrame {
   QDoubleSpinBox* load_;
   QComboBox* plate_;
   QComboBox* slow_;
+  QLabel* sets_title_;
+  QComboBox* sets_;  // shown when the clip holds several
   bool refreshing_ = false;
   int gesture_ = 0;  // turning one field's wheel is one edit
   const QObject* gesture_of_ = nullptr;

@@ -6,6 +6,7 @@
 
 #include "core/base/angle.h"
 #include "core/exchange/filming_request.h"
+#include "core/exchange/letters.h"
 #include "core/exchange/prepare.h"
 #include "tests/core/analysed_clip.h"
 
@@ -88,10 +89,11 @@ TEST(ClipCheck, EveryTroubleSaysWhatToAskFor) {
   const ClipCheck c = checked(look, [](Analysis& a) { a.reps.resize(1); });
   for (const char* id : {"oblique", "feet_cut", "moving", "dark", "blurred", "small", "single"})
     EXPECT_TRUE(troubled(c, id)) << id;
-  const std::string words = reshootWords(c, "Ines");
+  const auto letters = *exchange::LetterBook::forLibrary("nowhere");
+  const std::string words = letters.filmAgain("Ines", c).text;
   for (const ClipTrouble& t : c.troubles) EXPECT_NE(words.find(t.ask), std::string::npos) << t.id;
   EXPECT_EQ(words.find("Hi Ines"), 0u);
-  EXPECT_TRUE(reshootWords(ClipCheck{}, "Ines").empty()) << "nothing to ask for";
+  EXPECT_TRUE(letters.filmAgain("Ines", ClipCheck{}).text.empty()) << "nothing to ask for";
 }
 
 TEST(ClipCheck, SlowMotionIsAQuestionWithAFactor) {
@@ -107,17 +109,6 @@ TEST(ClipCheck, SlowMotionIsAQuestionWithAFactor) {
   });
   EXPECT_EQ(slow.slow_factor, 8);
   EXPECT_TRUE(troubled(slow, "slowed"));
-}
-
-TEST(ClipCheck, SetsArePartedByALongRest) {
-  std::vector<motion::Rep> reps(5);
-  for (std::size_t i = 0; i < 5; ++i) {
-    reps[i].start_t = 5.0 * static_cast<double>(i) + (i >= 3 ? 60 : 0);
-    reps[i].lockout_t = reps[i].start_t + 3;
-  }
-  EXPECT_EQ(setsOf(reps, 1), (std::vector<int>{3, 2}));
-  EXPECT_EQ(setsOf(reps, 4), (std::vector<int>{5})) << "in slow motion the pause is a quarter as long";
-  EXPECT_TRUE(setsOf({}, 1).empty());
 }
 
 TEST(ClipCheck, IsKeptExactly) {
@@ -230,11 +221,11 @@ TEST(FirstShown, IsTheLightestLoadAtWhichItWasSure) {
 
 TEST(FilmingRequest, SaysTheSameAgainWhereACueIsToBeChecked) {
   for (const char* lift : {"squat", "bench", "deadlift"}) {
-    const auto request = exchange::shippedFilmingRequest(lift);
+    const auto request = exchange::filmingRequest(lift, "nowhere");
     ASSERT_TRUE(request) << request.error().sentence();
     EXPECT_NE(exchange::requestText(*request, "Ines", {}).find("70 %"), std::string::npos);
   }
-  const auto squat = *exchange::shippedFilmingRequest("squat");
+  const auto squat = *exchange::filmingRequest("squat", "nowhere");
   const exchange::SameAgain again{"Keep your kneecaps <on their mark>", "2026-10-01", 140};
   const std::string text = exchange::requestText(squat, "Ines", again);
   EXPECT_NE(text.find("132.5 to 147.5 kg"), std::string::npos);

@@ -18,11 +18,15 @@ std::map<std::string, std::string> read(std::string_view text) {
   return all;
 }
 
+// The last list is read by the bench as it comes and nothing is repaired for it: it says how a fresh message fares.
+constexpr int kUnseen = 4;
+
 TEST(FieldReader, ReadsTheListOfPhrasesAndNothingElseFromThem) {
   std::ifstream list(JIB_PHRASES);
   std::size_t phrases = 0;
   for (std::string line; std::getline(list, line); ++phrases) {
     const auto j = nlohmann::json::parse(line);
+    if (j.at("round") == kUnseen) continue;
     std::map<std::string, std::string> wanted;
     for (const auto& [field, value] : j.at("want").items())
       wanted[field] = value.is_string() ? value.get<std::string>() : value.dump();

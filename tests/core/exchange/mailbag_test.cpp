@@ -445,25 +445,5 @@ TEST(Mailbag, MutatedMessagesNeverBreakTheReader) {
   EXPECT_GT(read, 1000);
 }
 
-TEST(Care, AsksForAnotherFlowWhenYoungOrHurt) {
-  const auto fields = [](const char* text) { return proposedFields(text, "2026-11-25"); };
-  EXPECT_TRUE(careFor({}, fields("I'm 16 years old"), "2026-11-25").minor);
-  EXPECT_FALSE(careFor({}, fields("I'm 34 years old"), "2026-11-25").minor);
-  library::Profile born;
-  born.birth_year = 2009;
-  EXPECT_TRUE(careFor(born, {}, "2026-11-25").minor);
-  EXPECT_TRUE(careFor({}, fields("my knee hurts at the bottom"), "2026-11-25").pain);
-  EXPECT_FALSE(careFor({}, fields("no pain at all"), "2026-11-25").pain);
-}
-
-TEST(Letters, SayWhatIsMissingAndDiagnoseNothing) {
-  EXPECT_NE(askForFieldsWords("Ines", {"Load, kg", "Age"}).find("- Load, kg"), std::string::npos);
-  EXPECT_NE(missingFilmWords("", "A link came instead of the film.").find("attach the original file"),
-            std::string::npos);
-  const std::string referral = referralWords("Ines");
-  EXPECT_NE(referral.find("physician or physiotherapist"), std::string::npos);
-  for (const char* word : {"tendon", "injury", "strain", "tear"}) EXPECT_EQ(referral.find(word), std::string::npos);
-}
-
 }  // namespace
 }  // namespace jib::exchange

@@ -64,12 +64,11 @@ TEST(Post, GoesRoundFromTheAthleteToTheOutboxAndBack) {
     ASSERT_NE(kit, submissions.end());
     EXPECT_EQ(kit->received_on, "2026-11-23");
     const auto message = *library.message(*kit->message_id);
-    Mail answer;
-    answer.from_address = "coach@reef-barbell.invalid";
-    answer.to_address = message.from_address;
-    answer.subject = "Your clip has arrived";
-    answer.text = receiptWords(firstNameOf(message.from_name));
-    ASSERT_TRUE(putInOutbox(lib / "outbox", answer, {folder / "set.mp4"}));
+    const auto letters = *LetterBook::forLibrary(lib);
+    ASSERT_TRUE(
+        putInOutbox(lib / "outbox",
+                    addressed(*library.coach(), message.from_address, letters.receipt(firstNameOf(message.from_name))),
+                    {folder / "set.mp4"}));
   }
   const Said read = jib(folder, "post read " + quoted(lib / "outbox"));
   EXPECT_EQ(read.status, 0);

@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QDialog>
+
+#include "core/library/library.h"
+
+class QCheckBox;
+class QLabel;
+class QLineEdit;
+
+namespace jib::desk {
+
+// Who the coach is: the name and address letters come from, and whether every message is acknowledged by itself.
+class CoachDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  explicit CoachDialog(library::Library& library, QWidget* parent = nullptr);
+  void accept() override;
+
+ private:
+  library::Library& library_;
+  QLineEdit* name_;
+  QLineEdit* address_;
+  QCheckBox* receipts_;
+  QLabel* trouble_;
+};
+
+}  // namespace jib::desk

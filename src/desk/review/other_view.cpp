@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/other_view.h"
+
+#include <QDoubleSpinBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "core/footage/frame_reader.h"
+#include "desk/review/frame_source.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+
+OtherView::OtherView(QWidget* parent) : QFrame(parent) {
+  setObjectName(QStringLiteral("card"));
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(6, 4, 6, 6);
+  column->setSpacing(3);
+  auto* row = new QHBoxLayout;
+  title_ = words({}, true);
+  title_->setWordWrap(false);
+  shift_ = new QDoubleSpinBox;
+  shift_->setObjectName(QStringLiteral("pairShift"));
+  shift_->setRange(-3600, 3600);
+  shift_->setDecimals(2);
+  shift_->setSingleStep(0.05);
+  shift_->setSuffix(tr(" s"));
+  shift_->setFocusPolicy(Qt::ClickFocus);
+  shift_->setToolTip(tr("How much later the same moment is in this clip; found from the motion, yours to change"));
+  row->addWidget(title_, 1);
+  row->addWidget(shift_);
+  image_ = new QLabel;
+  image_->setObjectName(QStringLiteral("otherPicture"));
+  image_->setAlignment(Qt::AlignCenter);
+  image_->setMinimumSize(80, 60);
+  column->addLayout(row);
+  column->addWidget(image_, 1);
+  connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double s) {
+    if (s == offset_s_) return;
+    offset_s_ = s;
+    follow(at_s_);
+    emit offsetChanged(s);
+  });
+  hide();
+}
+
+OtherView::~OtherView() = default;
+
+void OtherView::open(const std::filesystem::path& clip, const QString& title, double offset_s) {
+  auto reader = footage::FrameReader::open(clip, footage::Workers::One);
+  title_->setText(reader ? title : QString::fromStdString(reader.error().sentence()));
+  if (!reader) return;
+  times_s_ = reader->info().times_s;
+  offset_s_ = offset_s;
+  const QSignalBlocker quiet(shift_);
+  shift_->setValue(offset_s);
+  frames_ = std::make_unique<FrameSource>(clip);
+  connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) {
+    shown_s_ = times_s_[std::min(frame, times_s_.size() - 1)];
+    show(picture);
+  });
+}
+
+void OtherView::follow(double t_s) {
+  at_s_ = t_s;
+  if (!frames_ || times_s_.empty() || !isVisible()) return;
+  const double t = t_s + offset_s_;
+  const auto after = std::lower_bound(times_s_.begin(), times_s_.end(), t);
+  auto at = static_cast<std::size_t>(after - times_s_.begin());
+  if (at > 0 && (after == times_s_.end() || t - times_s_[at - 1] < *after - t)) --at;
+  frames_->request(at);
+}
+
+void OtherView::show(const QImage& picture) {
+  picture_ = picture;
+  image_->setPixmap(QPixmap::fromImage(picture.scaled(image_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+}
+
+void OtherView::resizeEvent(QResizeEvent* event) {
+  QFrame::resizeEvent(event);
+  if (!picture_.isNull()) show(picture_);
+}
+
+}  // namespace jib::desk

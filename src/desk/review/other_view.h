@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QFrame>
+#include <QImage>
+#include <filesystem>
+#include <memory>
+#include <vector>
+
+class QDoubleSpinBox;
+class QLabel;
+
+namespace jib::desk {
+
+class FrameSource;
+
+// The same set from another side, in a corner of the stage: shows the moment under the play head.
+class OtherView : public QFrame {
+  Q_OBJECT
+
+ public:
+  explicit OtherView(QWidget* parent = nullptr);
+  ~OtherView() override;
+
+  // `offset_s`: added to a time of the clip under review it gives the time in this one.
+  void open(const std::filesystem::path& clip, const QString& title, double offset_s);
+  bool isOpen() const { return frames_ != nullptr; }
+  void follow(double t_s);
+  // The time of this clip that is on show; its frame, once decoded.
+  double shownTime() const { return shown_s_; }
+  const QImage& picture() const { return picture_; }
+
+ signals:
+  void offsetChanged(double offset_s);
+
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
+ private:
+  void show(const QImage& picture);
+
+  std::unique_ptr<FrameSource> frames_;
+  std::vector<double> times_s_;
+  double offset_s_ = 0, at_s_ = 0, shown_s_ = 0;
+  QImage picture_;
+  QLabel* title_;
+  QLabel* image_;
+  QDoubleSpinBox* shift_;
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,144 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// How a review is returned: to whom, what is in it, into a folder or by mail, and what is recorded of it.
+#include <QFileDialog>
+#include <QSettings>
+#include <QStandardPaths>
+
+#include "core/exchange/importer.h"
+#include "core/exchange/letters.h"
+#include "core/library/dates.h"
+#include "core/library/follow_up.h"
+#include "desk/review/history_panel.h"
+#include "desk/review/review_page.h"
+
+namespace jib::desk {
+namespace {
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+}  // namespace
+
+void ReviewPage::learnWhoWrote() {
+  const auto& s = document_->submission();
+  std::vector<library::MessageField> fields = exchange::proposedFields(s.message, s.received_on);
+  if (s.message_id)
+    if (auto message = library_.message(*s.message_id)) {
+      fields = message->fields;
+      address_ = message->from_address;
+    }
+  if (auto all = library_.addresses(s.athlete); address_.empty() && all && !all->empty()) address_ = all->front();
+  care_ = exchange::careFor(document_->athlete().profile, fields, s.received_on);
+}
+
+drawing::ReplyContent ReviewPage::replyContent() const {
+  const auto a = document_->analysis();
+  drawing::ReplyContent c;
+  c.athlete = document_->athlete().name;
+  c.date = library::today();
+  if (document_->submission().load_kg)
+    c.load = tr("%1 kg (%2 lb)")
+                 .arg(*document_->submission().load_kg)
+                 .arg(*document_->submission().load_kg * 2.20462, 0, 'f', 0)
+                 .toStdString();
+  c.greeting = document_->choice().greeting.toStdString();
+  c.style_title = document_->style().title;
+  c.keep = a->proposal.keep;
+  c.cues = document_->choice().cues;
+  c.change_nothing = document_->choice().change_nothing;
+  c.cautions = exchange::careForAthlete(care_);
+  for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
+    if (t.asked_in == document_->submission().id) continue;
+    c.follow_up.push_back(
+        {t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state))});
+  }
+  return c;
+}
+
+void ReviewPage::askFolderAndReply() {
+  QSettings settings;
+  const QString last =
+      settings.value(QStringLiteral("replyFolder"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation))
+          .toString();
+  const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the reply go?"), last);
+  if (folder.isEmpty()) return;
+  settings.setValue(QStringLiteral("replyFolder"), folder);
+  writeReplyTo(folder + QLatin1Char('/') +
+               q(document_->athlete().name).simplified().replace(QLatin1Char(' '), QLatin1Char('-')) +
+               QLatin1Char('-') + q(document_->submission().received_on));
+}
+
+void ReviewPage::writeReplyTo(const QString& folder) {
+  writeReply(folder, [this, folder](const drawing::ReplyFiles&) {
+    say(tr("The reply is in %1").arg(folder), false);
+    emit replyWritten(folder);
+  });
+}
+
+void ReviewPage::returnByMail() {
+  if (address_.empty()) return say(tr("No address of this athlete is known; return the reply into a folder."), true);
+  const auto folder = library_.folder() / "replies" / std::to_string(document_->submission().id.number);
+  writeReply(QString::fromStdString(folder.string()), [this](const drawing::ReplyFiles& files) { post(files); });
+}
+
+void ReviewPage::post(const drawing::ReplyFiles& files) {
+  auto coach = library_.coach();
+  if (!coach) return say(q(coach.error().sentence()), true);
+  auto letters = exchange::LetterBook::forLibrary(library_.folder());
+  if (!letters) return say(q(letters.error().sentence()), true);
+  exchange::ReplyWords told;
+  told.lift = document_->submission().lift;
+  told.date = document_->submission().received_on;
+  told.greeting = document_->choice().greeting.toStdString();
+  told.keep = document_->analysis()->proposal.keep;
+  told.cues = document_->choice().cues;
+  told.change_nothing = document_->choice().change_nothing;
+  told.cautions = exchange::careForAthlete(care_);
+  auto file = exchange::putInOutbox(
+      library_.folder() / "outbox",
+      exchange::addressed(*coach, address_, letters->reply(exchange::firstNameOf(document_->athlete().name), told)),
+      {files.clip, files.pdf});
+  if (!file) return say(q(file.error().sentence()), true);
+  const QString path = QString::fromStdString(file->string());
+  say(tr("In the outbox, to %1: %2").arg(q(address_), path), false);
+  emit replyPosted(path);
+}
+
+void ReviewPage::writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then) {
+  const auto a = document_->analysis();
+  if (!a) return;
+  const auto content = replyContent();
+  const std::filesystem::path path = folder.toStdString();
+  jobs_.start<drawing::ReplyFiles>(
+      tr("Writing the reply…"), [a, content, path](Task& task) { return drawing::writeReply(*a, content, path, task); },
+      [this, then](Result<drawing::ReplyFiles> files) {
+        if (!files) {
+          if (files.error().code != ErrorCode::Cancelled) say(q(files.error().sentence()), true);
+          return;
+        }
+        if (recordReply()) then(*files);
+      });
+}
+
+// The cues become threads, and the earlier threads have been measured again by this film.
+bool ReviewPage::recordReply() {
+  const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
+  save();
+  const auto refused = [this](const Error& why) {
+    say(q(why.sentence()), true);
+    return false;
+  };
+  for (const auto& t :
+       library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style()))
+    if (t.asked_in != document_->submission().id)
+      if (auto kept = library_.updateThread(t); !kept) return refused(kept.error());
+  if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
+    return refused(recorded.error());
+  document_->setState(library::SubmissionState::Returned);
+  if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
+  refreshFollowUp();
+  return true;
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,133 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What the library keeps beside rows and clips: details of sets, pulses, pairs, who the coach is, what is due.
+#include <SQLiteCpp/SQLiteCpp.h>
+#include <gtest/gtest.h>
+
+#include "core/library/library.h"
+#include "core/library/schema.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib::library {
+namespace {
+
+struct Shelf {
+  tests::ScratchFolder folder;
+  Library library = *Library::open(folder / "lib");
+
+  AthleteId athlete(const std::string& name) { return *library.addAthlete({AthleteId(0), name, "", "balanced"}); }
+  SubmissionId add(AthleteId whose, const std::string& film) {
+    Submission s;
+    s.athlete = whose;
+    s.received_on = "2026-11-20";
+    Task task;
+    return *library.addSubmission(s, folder.write(film, film), task);
+  }
+  void reopen() { library = *Library::open(folder / "lib"); }
+};
+
+SubmissionDetails sample() {
+  SubmissionDetails d;
+  d.plates = coaching::Loading{};
+  d.plates->near = {0, 3};
+  d.set_loads_kg = {100, std::nullopt, 140.5};
+  d.top_set = 2;
+  d.pair_offset_s = -1.25;
+  d.overruled = {{"depth", "2026-11-25"}};
+  return d;
+}
+
+TEST(Details, AreKeptExactlyAndForgiveWhatTheyCannotRead) {
+  EXPECT_EQ(detailsFromJson(detailsToJson(sample())), sample());
+  EXPECT_EQ(detailsToJson({}), "{}") << "unknown takes no room";
+  EXPECT_EQ(detailsFromJson("no json"), SubmissionDetails{});
+  EXPECT_EQ(detailsFromJson("{\"top_set\": \"two\", \"overruled\": [1], \"plates\": 5}"), SubmissionDetails{});
+}
+
+TEST(Details, BelongToTheirSubmissionAfterReopening) {
+  Shelf f;
+  const auto ola = f.athlete("Ola");
+  const auto one = f.add(ola, "one.mp4"), two = f.add(ola, "two.mp4");
+  auto s = *f.library.submission(one);
+  s.details = sample();
+  ASSERT_TRUE(f.library.updateSubmission(s));
+  f.reopen();
+  EXPECT_EQ(f.library.submission(one)->details, sample());
+  EXPECT_EQ(f.library.submission(two)->details, SubmissionDetails{});
+}
+
+TEST(Pairs, AreInOneTimeFromBothSides) {
+  Shelf f;
+  const auto ola = f.athlete("Ola");
+  const auto side = f.add(ola, "side.mp4"), front = f.add(ola, "front.mp4");
+  auto s = *f.library.submission(side);
+  s.pair = front;
+  auto t = *f.library.submission(front);
+  t.pair = side;
+  ASSERT_TRUE(f.library.updateSubmission(s));
+  ASSERT_TRUE(f.library.updateSubmission(t));
+  ASSERT_TRUE(f.library.setPairOffset(side, 2.5));
+  EXPECT_EQ(f.library.submission(side)->details.pair_offset_s, 2.5);
+  EXPECT_EQ(f.library.submission(front)->details.pair_offset_s, -2.5);
+  EXPECT_FALSE(f.library.setPairOffset(SubmissionId(99), 1)) << "one that is not there";
+}
+
+TEST(Pulses, AreKeptByClip) {
+  Shelf f;
+  EXPECT_TRUE(f.library.pulseOf("nobody")->empty());
+  ASSERT_TRUE(f.library.savePulse("h", {0.5f, -0.25f}));
+  ASSERT_TRUE(f.library.savePulse("h", {0.5f, -0.25f, 1e-3f})) << "again, longer";
+  f.reopen();
+  EXPECT_EQ(*f.library.pulseOf("h"), (std::vector<float>{0.5f, -0.25f, 1e-3f}));
+}
+
+TEST(Coach, IsTheDefaultUntilSetAndThenStays) {
+  Shelf f;
+  EXPECT_EQ(*f.library.coach(), CoachCard{});
+  const CoachCard mara{"Mara Quill", "mara@quill.invalid", true};
+  ASSERT_TRUE(f.library.setCoach({"Someone", "x@y.invalid", false}));
+  ASSERT_TRUE(f.library.setCoach(mara));
+  f.reopen();
+  EXPECT_EQ(*f.library.coach(), mara);
+}
+
+TEST(Due, IsTheSoonestOpenDateOfEachAthlete) {
+  Shelf f;
+  const auto ola = f.athlete("Ola"), pim = f.athlete("Pim");
+  const auto asked = [&](AthleteId whose, const std::string& film, const std::string& due, ThreadState state) {
+    CueThread t;
+    t.athlete = whose;
+    t.review_on = due;
+    t.state = state;
+    ASSERT_TRUE(f.library.recordReply(f.add(whose, film), {t}));
+  };
+  EXPECT_TRUE(f.library.dueOn()->empty());
+  asked(ola, "a.mp4", "2026-12-20", ThreadState::Asked);
+  asked(ola, "b.mp4", "2026-12-05", ThreadState::Better);
+  asked(ola, "c.mp4", "2026-11-01", ThreadState::Met);
+  asked(pim, "d.mp4", "2026-10-01", ThreadState::Dropped);
+  const auto due = *f.library.dueOn();
+  ASSERT_EQ(due.size(), 1u) << "nothing is open for Pim";
+  EXPECT_EQ(due.at(ola.number), "2026-12-05");
+}
+
+TEST(Schema, TheThirdIsCarriedOnWithoutItsChecks) {
+  tests::ScratchFolder folder;
+  std::filesystem::create_directories(folder / "lib/media");
+  {
+    SQLite::Database db((folder / "lib/library.sqlite").string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    migrate(db, 0, 3);
+    db.exec("INSERT INTO athlete(name, note) VALUES('Old Friend', '')");
+    db.exec(
+        "INSERT INTO submission(athlete, received_on, message, lift, variant, plate_mm, slow_factor, clip_name, "
+        "clip_hash, state) VALUES(1, '2026-01-02', 'hi', 'squat', 'low-bar', 450, 1, 'a.mp4', 'h', 'new')");
+    db.exec("INSERT INTO clip_check(clip_hash, json) VALUES('h', '{\"sets\": 1}')");
+  }
+  auto library = Library::open(folder / "lib");
+  ASSERT_TRUE(library) << library.error().what;
+  EXPECT_EQ(library->submissions()->front().details, SubmissionDetails{});
+  EXPECT_TRUE(library->checks()->empty()) << "they are made again, with the times of the sets";
+  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-4"));
+}
+
+}  // namespace
+}  // namespace jib::library

@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Several sets in one clip: cut by rest, one of them judged.
+#include "core/motion/sets.h"
+
+#include <gtest/gtest.h>
+
+#include "tests/core/analysed_clip.h"
+
+namespace jib::motion {
+namespace {
+
+std::vector<Rep> fiveReps() {
+  std::vector<Rep> reps(5);
+  for (std::size_t i = 0; i < 5; ++i) {
+    reps[i].start_t = 5.0 * static_cast<double>(i) + (i >= 3 ? 60 : 0);
+    reps[i].lockout_t = reps[i].start_t + 3;
+  }
+  return reps;
+}
+
+TEST(Sets, ArePartedByALongRest) {
+  const auto sets = cutSets(fiveReps(), 1);
+  ASSERT_EQ(sets.size(), 2u);
+  EXPECT_EQ(sets[0].count, 3u);
+  EXPECT_EQ(sets[1].first, 3u);
+  EXPECT_EQ(sets[1].count, 2u);
+  EXPECT_EQ(sets[0].to_s, 13);
+  EXPECT_EQ(sets[1].from_s, 75);
+  EXPECT_EQ(cutSets(fiveReps(), 4).size(), 1u) << "in slow motion the pause is a quarter as long";
+  EXPECT_TRUE(cutSets({}, 1).empty());
+}
+
+TEST(Sets, TheTopOneIsTheHeaviestElseTheLast) {
+  const std::vector<SetSpan> three(3);
+  EXPECT_EQ(topSet(three, {}), 2u);
+  EXPECT_EQ(topSet(three, {std::nullopt, std::nullopt, std::nullopt}), 2u);
+  EXPECT_EQ(topSet(three, {100, 140, 120}), 1u);
+  EXPECT_EQ(topSet(three, {140, std::nullopt, 140}), 2u) << "of equals the later";
+  EXPECT_EQ(topSet(three, {120}), 0u) << "the only one that is known";
+}
+
+// The small clip's two reps, parted as if a minute lay between them.
+coaching::Analysis partedClip(const std::optional<coaching::SetChoice>& choice) {
+  coaching::Analysis a = tests::smallAnalysis();
+  EXPECT_GE(a.reps.size(), 2u);
+  const double middle = (a.reps[0].lockout_t + a.reps[1].start_t) / 2;
+  auto bar = std::make_shared<tracing::BarTrace>(*a.trace.bar);
+  for (auto* times : {&bar->times_s, &a.trace.trace.times_s})
+    for (double& t : *times)
+      if (t > middle) t += 60;
+  a.trace.bar = bar;
+  a.request.one_set = choice;
+  coaching::judgeAgain(a, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  return a;
+}
+
+TEST(Sets, OneSetOfAClipIsJudgedAndSaid) {
+  const auto whole = partedClip(std::nullopt);
+  ASSERT_EQ(whole.sets.size(), 2u);
+  EXPECT_FALSE(whole.set);
+  EXPECT_EQ(whole.measures.reps.size(), whole.reps.size());
+  EXPECT_EQ(whole.reps.size(), 2u);
+  const auto top = partedClip(coaching::SetChoice{});
+  EXPECT_EQ(top.set, 1u) << "the last, as sets climb";
+  ASSERT_EQ(top.reps.size(), 1u);
+  EXPECT_GT(top.reps[0].start_t, 60);
+  EXPECT_EQ(partedClip(coaching::SetChoice{std::nullopt, {150, 120}}).set, 0u) << "the heavier";
+  const auto first = partedClip(coaching::SetChoice{0, {}});
+  EXPECT_LT(first.reps.at(0).lockout_t, 60);
+  EXPECT_EQ(partedClip(coaching::SetChoice{7, {}}).set, 1u) << "a set that is no longer there";
+  EXPECT_TRUE(std::any_of(top.notices.begin(), top.notices.end(), [](const auto& n) {
+    return n.id == "one_of_sets" && n.text.find("2 sets. Set 2") != std::string::npos;
+  }));
+}
+
+}  // namespace
+}  // namespace jib::motion

@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// To which side the camera is turned, where only the rim's flatness and the lifter's feet can tell.
+#include "core/tracing/turn.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "core/base/angle.h"
+#include "core/base/result.h"
+
+namespace jib::tracing {
+namespace {
+
+// A lifter who stands still under the bar, seen by a camera turned by `yaw`; the bar `ahead_m` of mid-foot.
+struct Scene {
+  BarTrace bar;
+  std::vector<Sighting> sightings;
+  SideCamera square;
+
+  Scene(double yaw_deg, double ahead_m, double forward = 1) {
+    square.middle = {640, 360};
+    square.focal_px = 1060;
+    square.forward = forward;
+    SideCamera real = square;
+    real.yaw_rad = radians(yaw_deg);
+    const BodySide side = forward > 0 ? BodySide::Right : BodySide::Left;
+    // The lifter stands in the middle of the picture, the plate as high as the lens.
+    const double there = forward * real.plate_distance_m * std::tan(real.yaw_rad);
+    const PixelPoint plate = real.toPicture({there + ahead_m, 0}, real.plate_m);
+    const double sight = std::atan((plate.x - real.middle.x) / real.focal_px);
+    bar.rim.radius_px = 70;
+    bar.rim.aspect = std::cos(radians(yaw_deg) + sight);
+    bar.rim.tilt_rad = kPi / 2;
+    for (std::size_t i = 0; i < 60; ++i) {
+      bar.times_s.push_back(static_cast<double>(i) / 30);
+      bar.plate.push_back(TracedPoint{plate, 0.3, Origin::Optical});
+      if (i % 3 != 0) continue;
+      Sighting s;
+      s.frame = i;
+      const auto see = [&](PoseMark mark, Landmark landmark, MetrePoint at) {
+        s.reading.places[s.reading.index(mark, side)] =
+            real.toPicture({there + at.x, at.z}, real.lateralOf(landmark, 0));
+        s.reading.confidence[s.reading.index(mark, side)] = 0.9;
+      };
+      see(PoseMark::Toe, Landmark::Toe, {0.13, -1.4});
+      see(PoseMark::Heel, Landmark::Heel, {-0.13, -1.38});
+      see(PoseMark::Ankle, Landmark::Ankle, {-0.07, -1.32});
+      sightings.push_back(s);
+    }
+  }
+  std::optional<Turn> turn() const { return turnFromRim(bar, sightings, square, 30); }
+};
+
+class TurnOf : public testing::TestWithParam<double> {};
+
+TEST_P(TurnOf, IsFoundWithItsSideWhicheverWayTheLifterFaces) {
+  for (double forward : {1.0, -1.0}) {
+    const auto turn = Scene(GetParam(), 0.02, forward).turn();
+    ASSERT_TRUE(turn) << GetParam();
+    EXPECT_NEAR(degrees(turn->yaw_rad), GetParam(), 0.5);
+    EXPECT_LT(turn->sigma_rad, radians(4));
+  }
+}
+INSTANTIATE_TEST_SUITE_P(ToBothSides, TurnOf, testing::Values(-20.0, -14.0, 14.0, 20.0));
+
+TEST(Turn, ABarHeldSomewhatForwardStaysMeasured) {
+  // 5 cm before mid-foot is a fault the coach wants to see; only the side may come from the feet.
+  const auto turn = Scene(15, 0.05).turn();
+  ASSERT_TRUE(turn);
+  EXPECT_NEAR(degrees(turn->yaw_rad), 15, 0.7);
+}
+
+TEST(Turn, IsNotMadeUp) {
+  EXPECT_FALSE(Scene(3, 0.02).turn()) << "a rim this round tells nothing";
+  Scene from_above(15, 0.02);
+  from_above.bar.rim.tilt_rad = 0;
+  EXPECT_FALSE(from_above.turn()) << "flat from above is no turn";
+  Scene no_feet(15, 0.02);
+  no_feet.sightings.clear();
+  EXPECT_FALSE(no_feet.turn());
+  EXPECT_FALSE(Scene(15, 0.40).turn()) << "no side puts this bar over the foot: something else is wrong";
+}
+
+TEST(Turn, TheAnkleServesWhereToeAndHeelAreNotSeen) {
+  Scene s(16, 0.0);
+  for (Sighting& one : s.sightings)
+    for (PoseMark mark : {PoseMark::Toe, PoseMark::Heel})
+      one.reading.confidence[one.reading.index(mark, BodySide::Right)] = 0.1;
+  const auto turn = s.turn();
+  ASSERT_TRUE(turn);
+  EXPECT_NEAR(degrees(turn->yaw_rad), 16, 0.7);
+}
+
+}  // namespace
+}  // namespace jib::tracing
