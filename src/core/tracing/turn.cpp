@@ -52,15 +52,22 @@ std::optional<double> barFromFoot(const BarTrace& bar, const std::vector<Sightin
 std::optional<Turn> turnFromRim(const BarTrace& bar, const std::vector<Sighting>& sightings, const SideCamera& square,
                                 std::size_t around) {
   if (around >= bar.plate.size() || !bar.plate[around]) return std::nullopt;
-  const bool upright = std::abs(std::sin(bar.rim.tilt_rad)) > 0.7;  // the larger axis stands: flat from the side
-  if (!upright) return std::nullopt;
-  // The flatness tells the angle between the bar and the line of sight to it; what is above or below is the pitch's.
-  const PixelPoint at = bar.plate[around]->place - square.middle;
+  // To second order a circle seen at h to the side of its axis and v above it is narrowed along both: its flatness,
+  // taken across the picture, is h² - v². The rim is fitted over the whole clip, so v is meant over the clip as well.
+  double sight = 0, steep2 = 0, seen = 0;
+  for (const auto& p : bar.plate) {
+    if (!p) continue;
+    const PixelPoint at = p->place - square.middle;
+    sight += std::atan(at.x / square.focal_px);
+    const double v = square.pitch_rad + std::atan(at.y / square.focal_px);
+    steep2 += v * v;
+    seen += 1;
+  }
+  sight /= seen;
   const double whole = std::acos(std::clamp(bar.rim.aspect, 0.5, 1.0));
-  const double steep = square.pitch_rad + std::atan(at.y / square.focal_px);
-  const double turn = std::sqrt(std::max(0.0, whole * whole - steep * steep));
-  if (turn < kLeastTurn_rad) return std::nullopt;
-  const double sight = std::atan(at.x / square.focal_px);
+  const double across2 = -whole * whole * std::cos(2 * bar.rim.tilt_rad) + steep2 / seen;
+  if (across2 < kLeastTurn_rad * kLeastTurn_rad) return std::nullopt;
+  const double turn = std::sqrt(across2);
   std::optional<Turn> best;
   double least = 0, other = 0;
   for (const double sign : {1.0, -1.0}) {

@@ -19,8 +19,8 @@ struct Turn {
 // the angle but not the side. To one of the two sides the bar would hang in the air before or behind the feet, where
 // nobody can stand with it; the other is right. Only the side is taken from the feet: how far bar and mid-foot are
 // apart stays measured. `square`: the camera as it is known without the turn. `around`: a frame on which the lifter
-// stands. nullopt when the rim looks nearly round or is flat from above, when the feet are not seen, and when both
-// sides are possible.
+// stands. nullopt when the rim looks nearly round or is flattened from above only, when the feet are not seen, and when
+// both sides are possible.
 std::optional<Turn> turnFromRim(const BarTrace& bar, const std::vector<Sighting>& sightings, const SideCamera& square,
                                 std::size_t around);
 

@@ -64,6 +64,18 @@ TEST_P(TurnOf, IsFoundWithItsSideWhicheverWayTheLifterFaces) {
 }
 INSTANTIATE_TEST_SUITE_P(ToBothSides, TurnOf, testing::Values(-20.0, -14.0, 14.0, 20.0));
 
+TEST(Turn, WhatIsAboveOrBelowTheLensIsNotTakenForATurn) {
+  // Ten degrees to the side and eight above: the rim's smaller axis leans, and is smaller than the turn alone makes it.
+  Scene s(10, 0.02);
+  const double h = radians(10), v = radians(8);
+  for (auto& p : s.bar.plate) p->place.y = s.square.middle.y - s.square.focal_px * std::tan(v);
+  s.bar.rim.aspect = std::cos(std::hypot(h, v));
+  s.bar.rim.tilt_rad = std::atan2(-v, h) + kPi / 2;
+  const auto turn = s.turn();
+  ASSERT_TRUE(turn);
+  EXPECT_NEAR(degrees(turn->yaw_rad), 10, 0.5);
+}
+
 TEST(Turn, ABarHeldSomewhatForwardStaysMeasured) {
   // 5 cm before mid-foot is a fault the coach wants to see; only the side may come from the feet.
   const auto turn = Scene(15, 0.05).turn();
