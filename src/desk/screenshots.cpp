@@ -39,12 +39,13 @@ void settle(DeskWindow& window) {
   loop.exec();
 }
 
-qlonglong submissionOf(DeskWindow& window, const QString& athlete, const QString& received) {
+qlonglong submissionOf(DeskWindow& window, const QString& athlete, const QString& received, const QString& clip = {}) {
   auto* table = window.findChild<QTableView*>(QStringLiteral("submissions"));
   auto* model = table->model();
   for (int row = 0; row < model->rowCount(); ++row)
     if (model->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete) &&
-        model->index(row, SubmissionsModel::Received).data().toString().startsWith(received))
+        model->index(row, SubmissionsModel::Received).data().toString().startsWith(received) &&
+        model->index(row, SubmissionsModel::Clip).data().toString().contains(clip))
       return model->index(row, 0).data(SubmissionsModel::IdRole).toLongLong();
   return -1;
 }
@@ -81,6 +82,7 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   // Orla's 92.5 kg as a coach would count it on the film: a pair of 25, of 10 and of 1.25, with the small ones missed.
   window.findChild<QPushButton*>(QStringLiteral("countPlates"))->click();
   for (int plate : {0, 3}) window.findChild<QPushButton*>(QStringLiteral("plate_%1").arg(plate))->click();
+  settle(window);
   window.findChild<QScrollArea*>(QStringLiteral("submissionPanel"))
       ->ensureWidgetVisible(window.findChild<QWidget*>(QStringLiteral("takeLoad")), 0, 20);
   shoot(QStringLiteral("load"));
@@ -96,10 +98,11 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
     // Two films of one set, put together and shown at the same moment.
     pair->click();
     settle(window);
-    window.openSubmission(submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11-21")));
+    window.openSubmission(
+        submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11-21"), QStringLiteral("side")));
     settle(window);
     window.reviewPage()->findChild<QAction*>(QStringLiteral("otherAction"))->trigger();
-    tab(1);
+    tab(0);
     shoot(QStringLiteral("other-side"));
     window.showLibrary();
   }

@@ -31,8 +31,10 @@
 #include "desk/review/other_view.h"
 #include "desk/review/review_page.h"
 #include "desk/review/set_up_strip.h"
+#include "desk/review/stage.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/exchange/made_mail.h"
+#include "tests/core/footage/made_clips.h"
 
 namespace jib::desk {
 namespace {
@@ -211,6 +213,44 @@ TEST(OtherSide, ShowsTheSameMomentAndFollowsTheCoachsShift) {
   EXPECT_EQ(posted.library.submission(second)->details.pair_offset_s, -0.2) << "kept for both";
   QTest::keyClick(page.get(), Qt::Key_O);
   EXPECT_FALSE(view->isVisible());
+}
+
+// A front view shows no plate as a disc: nothing is wrong with it, and nothing is there to be clicked.
+TEST(FrontView, IsLookedAtByEyeAndSaysWhereTheNumbersAre) {
+  Posted posted;
+  const auto still = posted.folder / "front.mp4";
+  ASSERT_TRUE(tests::writeCountingClip(still, 20, 160, 120));
+  library::Submission s = *posted.library.submission(posted.id);
+  s.message_id.reset();
+  s.clip_name.clear();
+  Task task;
+  const auto side = posted.id;
+  posted.id = *posted.library.addSubmission(s, still, task);
+  coaching::ClipCheck check;
+  check.view = "front";
+  check.claims = {{"depth", "Depth", coaching::Can::No, "Not seen from the front."}};
+  ASSERT_TRUE(posted.library.saveCheck(posted.library.submission(posted.id)->clip_hash, coaching::checkToJson(check)));
+  const auto open = [&] {
+    auto page = std::make_unique<ReviewPage>(posted.library, posted.id);
+    page->resize(1280, 760);
+    page->show();
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return page->findChild<QLabel*>("status")->text().startsWith("Seen from the front"); }, kPatience_ms));
+    return page;
+  };
+  {
+    const auto page = open();
+    auto* status = page->findChild<QLabel*>("status");
+    EXPECT_TRUE(status->text().contains("Pair it with a side view"));
+    EXPECT_NE(status->property("tone").toString(), "bad") << "it is no trouble";
+    EXPECT_NE(page->findChild<QLabel*>("notCarried_depth"), nullptr);
+    EXPECT_FALSE(page->findChild<Stage*>("stage")->placing()) << "and nothing is to be clicked";
+    EXPECT_FALSE(page->findChild<QPushButton*>("primary")->isEnabled()) << "there is nothing to return yet";
+  }
+  auto front = *posted.library.submission(posted.id);
+  front.pair = side;
+  ASSERT_TRUE(posted.library.updateSubmission(front));
+  EXPECT_TRUE(open()->findChild<QLabel*>("status")->text().contains("measured in its other clip"));
 }
 
 TEST(OneSetOfSeveral, IsChosenInTheSetUpStripWithItsLoad) {

@@ -27,7 +27,8 @@ QString q(const std::string& s) {
 QString verdictText(const coaching::Finding& f, std::size_t reps) {
   if (f.by_eye) return QObject::tr("▲ seen by you");
   const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
-  const QString limit = q(lifts::text(*f.kind, {f.limit, 0, 0}));
+  const QString limit =
+      (f.side == coaching::Side::Beyond ? QStringLiteral("±") : QString()) + q(lifts::text(*f.kind, {f.limit, 0, 0}));
   const QString where =
       f.reps.empty() ? QObject::tr("over the set") : QObject::tr("%1 of %2 reps").arg(f.reps.size()).arg(reps);
   if (f.verdict == coaching::Verdict::TooClose)
@@ -70,6 +71,7 @@ void CuePanel::rebuild() {
   const auto a = document_.analysis();
   if (!a) {
     column_->addWidget(words(tr("Findings appear here once the clip is traced."), true));
+    addClaims();
     column_->addStretch();
     return;
   }

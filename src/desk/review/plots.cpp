@@ -58,6 +58,8 @@ QCustomPlot* Plots::makePlot(const QString& name, const QString& axis) {
   plot->yAxis->setLabel(axis);
   auto* head = new QCPItemStraightLine(plot);
   head->setPen(QPen(c.ink, 1.6));
+  head->point1->setCoords(0, 0);
+  head->point2->setCoords(0, 1);
   (heads_[0] ? heads_[1] : heads_[0]) = head;
   connect(plot, &QCustomPlot::mousePress, this,
           [this, plot](QMouseEvent* e) { emit timeRequested(plot->xAxis->pixelToCoord(e->position().x())); });
@@ -70,7 +72,15 @@ QCustomPlot* Plots::makePlot(const QString& name, const QString& axis) {
 void Plots::refill() {
   for (QCustomPlot* p : {speed_, angles_}) p->clearGraphs();
   const auto a = document_.analysis();
+  for (QCustomPlot* p : {speed_, angles_}) {
+    // Empty panes until there is something to read off.
+    for (QCPAxis* axis : {p->xAxis, p->yAxis}) {
+      axis->setTickLabels(a != nullptr);
+      axis->setTicks(a != nullptr);
+    }
+  }
   if (!a) {
+    note_->setText(QString());
     for (QCustomPlot* p : {speed_, angles_}) p->replot();
     return;
   }

@@ -243,8 +243,11 @@ void ReviewPage::traceBody() {
 
 void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   if (!result) {
-    if (result.error().code != ErrorCode::Cancelled) say(q(result.error().sentence()), true);
-    if (result.error().code == ErrorCode::NoLiftFound) askForPlate();
+    if (result.error().code == ErrorCode::Cancelled) return;
+    const bool no_lift = result.error().code == ErrorCode::NoLiftFound;
+    if (no_lift && filmedAcross()) return;
+    say(q(result.error().sentence()), true);
+    if (no_lift) askForPlate();
     return;
   }
   if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
@@ -274,11 +277,32 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   emit ready();
 }
 
+std::optional<coaching::ClipCheck> ReviewPage::storedCheck() {
+  auto json = library_.checkOf(document_->submission().clip_hash);
+  if (!json || json->empty()) return std::nullopt;
+  auto check = coaching::checkFromJson(*json);
+  return check ? std::optional(std::move(*check)) : std::nullopt;
+}
+
+// From the front or from behind no plate is seen round: that is no fault of the clip, and there is nothing to click.
+bool ReviewPage::filmedAcross() {
+  const auto check = storedCheck();
+  if (!check || (check->view != "front" && check->view != "rear")) return false;
+  cues_->setClaims(check->claims);
+  const QString view = q(check->view);
+  say(other_view_->isOpen()
+          ? tr("Seen from the %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
+          : tr("Seen from the %1: look at it by eye; nothing is measured from here yet. Pair it with a side view of "
+               "the "
+               "same set in the list.")
+                .arg(view),
+      false);
+  return true;
+}
+
 void ReviewPage::showClaims() {
   const auto a = document_->analysis();
-  auto json = library_.checkOf(document_->submission().clip_hash);
-  auto check = json && !json->empty() ? coaching::checkFromJson(*json)
-                                      : Result<coaching::ClipCheck>(fail(ErrorCode::CannotRead, ""));
+  auto check = storedCheck();
   if (!check) {
     // Opened before the background came to it: the tracing itself tells most.
     tracing::FirstLook look;

@@ -5,6 +5,7 @@
 #include <QWidget>
 #include <memory>
 
+#include "core/coaching/clip_check.h"
 #include "core/exchange/care.h"
 #include "desk/jobs/job_runner.h"
 #include "desk/review/player.h"
@@ -99,6 +100,8 @@ class ReviewPage : public QWidget {
   void post(const drawing::ReplyFiles& files);
   void learnWhoWrote();
   void showClaims();
+  std::optional<coaching::ClipCheck> storedCheck();
+  bool filmedAcross();
   void openPair();
   void placeOtherView();
   void saveSoon();

@@ -8,6 +8,7 @@
 
 #include "core/base/angle.h"
 #include "core/base/result.h"
+#include "core/tracing/clip_tracer.h"
 
 namespace jib::tracing {
 namespace {
@@ -35,6 +36,7 @@ struct Scene {
     for (std::size_t i = 0; i < 60; ++i) {
       bar.times_s.push_back(static_cast<double>(i) / 30);
       bar.plate.push_back(TracedPoint{plate, 0.3, Origin::Optical});
+      bar.end.push_back(bar.plate.back());
       if (i % 3 != 0) continue;
       Sighting s;
       s.frame = i;
@@ -81,6 +83,35 @@ TEST(Turn, ABarHeldSomewhatForwardStaysMeasured) {
   const auto turn = Scene(15, 0.05).turn();
   ASSERT_TRUE(turn);
   EXPECT_NEAR(degrees(turn->yaw_rad), 15, 0.7);
+}
+
+// The whole way: bar and sightings in, a turned camera out, and the bar where it is.
+TEST(Turn, TheTracedClipSeesTheBarOverTheFoot) {
+  const Scene s(16, 0.03);
+  ClipTrace clip;
+  clip.bar = std::make_shared<const BarTrace>(s.bar);
+  clip.sightings = std::make_shared<const std::vector<Sighting>>(s.sightings);
+  TraceRequest request;
+  request.view = View::Right;
+  solveAgain(clip, request, 1280, 720);
+  EXPECT_NEAR(degrees(clip.camera.yaw_rad), 16, 1.5);
+  const auto over = [&](const SideCamera& camera) {
+    const auto x = [&](PixelPoint p, Landmark l) { return camera.toPlane(p, camera.lateralOf(l, 0)).x; };
+    const auto& reading = s.sightings.front().reading;
+    const double foot = (x(reading.place(PoseMark::Toe, BodySide::Right), Landmark::Toe) +
+                         x(reading.place(PoseMark::Heel, BodySide::Right), Landmark::Heel)) /
+                        2;
+    return x(s.bar.plate.front()->place, Landmark::Bar) - foot;
+  };
+  EXPECT_NEAR(over(clip.camera), 0.03, 0.03);
+  // Without the sightings the turn is not known: the same bar seems to hang far from the foot, and the ± says so.
+  ClipTrace blind = clip;
+  blind.sightings = nullptr;
+  solveAgain(blind, request, 1280, 720);
+  EXPECT_EQ(blind.camera.yaw_rad, 0);
+  EXPECT_GT(std::abs(over(blind.camera)), 0.1);
+  EXPECT_GT(blind.camera.yaw_sigma_rad, clip.camera.yaw_sigma_rad);
+  EXPECT_GT(blind.camera.plate_distance_m, 0);
 }
 
 TEST(Turn, IsNotMadeUp) {
