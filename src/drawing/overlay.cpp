@@ -152,6 +152,31 @@ void OverlayPainter::points(std::size_t frame) {
   }
 }
 
+// The network looks some ten times a second: the sighting nearest to the frame, faint when it is of another frame. What
+// it hardly saw is left out, as the fit leaves it out.
+void OverlayPainter::sightings(std::size_t frame) {
+  const auto& all = analysis_.trace.sightings;
+  if (!all || all->empty()) return;
+  constexpr double kNear_s = 0.12, kSeen = 0.5;
+  const auto away = [&](const tracing::Sighting& s) {
+    return std::abs(analysis_.motion.times_s[s.frame] - analysis_.motion.times_s[frame]);
+  };
+  const auto& s =
+      *std::min_element(all->begin(), all->end(), [&](const auto& a, const auto& b) { return away(a) < away(b); });
+  if (away(s) > kNear_s) return;
+  const auto side = analysis_.trace.camera.forward > 0 ? tracing::BodySide::Right : tracing::BodySide::Left;
+  const double arm = 5 * scale_;
+  using tracing::PoseMark;
+  for (PoseMark mark :
+       {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle, PoseMark::Heel, PoseMark::Toe}) {
+    if (s.reading.sure(mark, side) < kSeen) continue;
+    const QPointF p = map(s.reading.place(mark, side));
+    const QColor colour(0xf6, 0xc8, 0x6a, s.frame == frame ? 255 : 140);
+    line(p - QPointF(arm, arm), p + QPointF(arm, arm), colour, 1.6);
+    line(p - QPointF(arm, -arm), p + QPointF(arm, -arm), colour, 1.6);
+  }
+}
+
 void OverlayPainter::leanWedge(std::size_t frame, Landmark lower, Landmark upper, const QColor& colour) {
   const auto a = at(frame, lower), b = at(frame, upper);
   if (!a || !b) return;
@@ -230,6 +255,7 @@ void OverlayPainter::paint(std::size_t frame, const OverlayChoice& choice) {
       if (std::abs(t - r.bottom_t) < 0.35 * analysis_.motion.slow_factor) depthLine(frame);
   }
   if (choice.segments) segments(frame);
+  if (choice.seen) sightings(frame);
   if (choice.angles) angleLabels(frame);
   painter_.restore();
 }

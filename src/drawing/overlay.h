@@ -15,6 +15,7 @@ struct OverlayChoice {
   bool segments = true;
   bool angles = true;
   bool depth = true;
+  bool seen = false;  // the network's own sightings, unfitted
 };
 
 // Paints overlays from core types. The stage, the stills and the annotated clip all call it, so what the coach sees is
@@ -40,6 +41,7 @@ class OverlayPainter {
   void points(std::size_t frame);
   void angleLabels(std::size_t frame);
   void depthLine(std::size_t frame);
+  void sightings(std::size_t frame);
   void leanWedge(std::size_t frame, tracing::Landmark lower, tracing::Landmark upper, const QColor& colour);
   void heel(std::size_t frame);
   void kneeMarks(std::size_t frame);

@@ -21,6 +21,7 @@
 #include "desk/review/cue_panel.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/measures_model.h"
+#include "desk/review/pin_panel.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/set_up_strip.h"
 #include "tests/core/analysed_clip.h"
@@ -127,6 +128,37 @@ TEST(MarkByEye, IsARowOfTheTableAFindingAndOneUndo) {
   r.document.undoStack().undo();
   model.setAnalysis(r.document.analysis());
   EXPECT_EQ(model.index(tucks, 1).data().toString(), "– look");
+}
+
+TEST(PinPanel, ListsWhatWasPlacedAndTakesItAwayWithUndo) {
+  Reviewed r;
+  PinPanel panel(r.document);
+  const int placed = panel.count();
+  ASSERT_EQ(r.document.placed().size(), 2u);
+  EXPECT_EQ(placed, 14) << "six on a still frame, eight at the bottom";
+  EXPECT_EQ(shown<QPushButton>(panel, "^unpin$").size(), placed);
+  const double knee = r.value("knee_slide_back_m");
+  QSignalSpy asked(&panel, &PinPanel::timeRequested);
+  shown<QPushButton>(panel, "^quiet$").back()->click();
+  ASSERT_EQ(asked.count(), 1);
+  EXPECT_NEAR(asked.front().front().toDouble(), r.document.placed().back().t_s, 1e-9) << "frames in order of time";
+  shown<QPushButton>(panel, "^unpinFrame$").back()->click();
+  EXPECT_EQ(panel.count(), 6);
+  EXPECT_NE(r.value("knee_slide_back_m"), knee) << "the numbers follow at once";
+  EXPECT_EQ(shown<QPushButton>(panel, "^unpin$").size(), 6);
+  r.document.undoStack().undo();
+  EXPECT_EQ(panel.count(), placed) << "the whole frame is one step of undo";
+  EXPECT_EQ(r.value("knee_slide_back_m"), knee);
+  shown<QPushButton>(panel, "^unpin$").front()->click();
+  EXPECT_EQ(panel.count(), placed - 1);
+}
+
+TEST(PinPanel, SaysWhatItIsForWhileNothingIsPlaced) {
+  ReviewDocument document({library::AthleteId(1), "Ola", "", "balanced"}, {}, {}, "clip.mp4",
+                          *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  PinPanel panel(document);
+  EXPECT_EQ(panel.count(), 0);
+  EXPECT_TRUE(says(panel, "Nothing is placed by hand yet"));
 }
 
 TEST(CuePanel, SaysAtWhichLoadAFaultHasShownBefore) {

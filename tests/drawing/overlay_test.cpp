@@ -53,6 +53,37 @@ TEST(Overlay, GivesMagentaOnlyToTheCoachsOwnMarks) {
   EXPECT_FALSE(has(painted(twoPoints(tracing::Origin::Optical), kBody), QRect(0, 0, 200, 240), kCoachColour));
 }
 
+// The network's own sighting of the knee, ten pixels beside where the fit has it.
+coaching::Analysis sighted(double seconds_away, double confidence) {
+  coaching::Analysis a = twoPoints(tracing::Origin::Optical);
+  a.motion.times_s = {0, seconds_away};
+  tracing::Sighting s;
+  s.frame = seconds_away > 0 ? 1 : 0;
+  const auto knee = s.reading.index(tracing::PoseMark::Knee, tracing::BodySide::Right);
+  s.reading.places[knee] = {150, 60};
+  s.reading.confidence[knee] = confidence;
+  a.trace.sightings = std::make_shared<const std::vector<tracing::Sighting>>(std::vector{s});
+  return a;
+}
+
+TEST(Overlay, ShowsWhatTheNetworkSawBesideTheFit) {
+  OverlayChoice raw = kBody;
+  raw.seen = true;
+  const QRect at_sighting(143, 53, 15, 15);
+  const auto marked = [&](const coaching::Analysis& a, const OverlayChoice& choice) {
+    const QImage image = painted(a, choice);
+    for (int y = at_sighting.top(); y <= at_sighting.bottom(); ++y)
+      for (int x = at_sighting.left(); x <= at_sighting.right(); ++x)
+        if (image.pixelColor(x, y).red() > 60) return true;
+    return false;
+  };
+  EXPECT_TRUE(marked(sighted(0, 0.9), raw));
+  EXPECT_TRUE(marked(sighted(0.1, 0.9), raw)) << "that of a frame close by, fainter";
+  EXPECT_FALSE(marked(sighted(0, 0.9), kBody)) << "only when asked for";
+  EXPECT_FALSE(marked(sighted(0.5, 0.9), raw)) << "not that of another moment";
+  EXPECT_FALSE(marked(sighted(0, 0.2), raw)) << "not what it hardly saw";
+}
+
 TEST(Overlay, PaintsNothingThatIsSwitchedOff) {
   const OverlayChoice none{.bar_path = false, .mid_foot = false, .segments = false, .angles = false, .depth = false};
   QImage black(200, 240, QImage::Format_RGB32);

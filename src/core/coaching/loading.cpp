@@ -123,9 +123,9 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
   const auto range = bestFrom(*load, *f.reps, left);
   if (!range || (*f.reps == 1 && left == 0)) return lines;
   const std::string set = *f.reps == 1 ? std::string("A single") : fmt::format("{} reps", *f.reps);
-  std::string text = fmt::format("{} at {}{} speak for a best of {:.0f} to {:.0f} kg{}", set, bothUnits(*load),
-                                 f.effort ? fmt::format(", effort {} of ten,", plain(*f.effort)) : "", range->least_kg,
-                                 range->most_kg, f.effort ? "" : " or more");
+  std::string text = fmt::format("{} at {}{} speak{} for a best of {:.0f} to {:.0f} kg{}", set, bothUnits(*load),
+                                 f.effort ? fmt::format(", effort {} of ten,", plain(*f.effort)) : "",
+                                 *f.reps == 1 ? "s" : "", range->least_kg, range->most_kg, f.effort ? "" : " or more");
   const bool beyond = f.best_kg && range->least_kg > kBestApart * *f.best_kg;
   // Short of the best only says something when the set is said to have gone near the limit.
   const bool short_of = f.best_kg && f.effort && *f.effort >= 9 && range->most_kg * kBestApart < *f.best_kg;

@@ -27,6 +27,7 @@ class FrameSource;
 class HistoryPanel;
 class MeasuresModel;
 class OtherView;
+class PinPanel;
 class PlacingGuide;
 class Plots;
 class Scrubber;
@@ -134,6 +135,7 @@ class ReviewPage : public QWidget {
   MeasuresModel* measures_ = nullptr;
   CuePanel* cues_ = nullptr;
   HistoryPanel* history_ = nullptr;
+  PinPanel* pins_ = nullptr;
   QLabel* status_ = nullptr;
   QLabel* camera_ = nullptr;
   QProgressBar* progress_ = nullptr;

@@ -17,6 +17,7 @@
 #include "desk/review/key_list.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/other_view.h"
+#include "desk/review/pin_panel.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
@@ -132,6 +133,7 @@ QWidget* ReviewPage::buildTransport() {
   overlay(tr("Mid-foot"), tr("Upright through mid-foot"), &drawing::OverlayChoice::mid_foot);
   overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
   overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
+  overlay(tr("Raw"), tr("What the network itself saw, as crosses, against the fit"), &drawing::OverlayChoice::seen);
   overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
   other_ = new QToolButton;
   other_->setObjectName(QStringLiteral("otherView"));
@@ -194,6 +196,18 @@ QWidget* ReviewPage::buildSide() {
   tabs_->addTab(table_, tr("Measures"));
   tabs_->addTab(cues_, tr("What to say"));
   tabs_->addTab(history_, tr("Asked before"));
+  pins_ = new PinPanel(*document_);
+  tabs_->addTab(pins_, tr("Points"));
+  connect(pins_, &PinPanel::timeRequested, this, [this](double t) {
+    player_.pause();
+    stage_->setEvidence(std::nullopt);
+    player_.goTo(t);
+  });
+  const auto count_pins = [this] {
+    tabs_->setTabText(3, pins_->count() > 0 ? tr("Points (%1)").arg(pins_->count()) : tr("Points"));
+  };
+  connect(document_.get(), &ReviewDocument::pinsChanged, this, count_pins);
+  count_pins();
   column->addWidget(tabs_, 1);
   camera_ = words(QString(), true);
   camera_->setObjectName(QStringLiteral("camera"));
@@ -319,6 +333,7 @@ void ReviewPage::buildActions() {
   action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
   action("cuesTab", tr("What to say"), {K(Qt::Key_2)}, [this] { tabs_->setCurrentIndex(1); });
   action("historyTab", tr("Asked before"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
+  action("pinsTab", tr("Points placed by hand"), {K(Qt::Key_4)}, [this] { tabs_->setCurrentIndex(3); });
   action("nudgeLeft", tr("Nudge the last point"), {K(Qt::SHIFT | Qt::Key_Left)}, [this] { nudge(-1, 0); });
   const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
     action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));

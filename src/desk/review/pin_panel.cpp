@@ -1,0 +1,109 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/pin_panel.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "desk/review/commands/place_point.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString wordFor(tracing::Landmark landmark) {
+  const auto title = tracing::titleOf(landmark);
+  return QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+}
+
+}  // namespace
+
+PinPanel::PinPanel(ReviewDocument& document, QWidget* parent) : QScrollArea(parent), document_(document) {
+  setObjectName(QStringLiteral("pinPanel"));
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* content = new QWidget;
+  column_ = new QVBoxLayout(content);
+  column_->setContentsMargins(10, 8, 10, 10);
+  column_->setSpacing(6);
+  setWidget(content);
+  connect(&document_, &ReviewDocument::pinsChanged, this, &PinPanel::rebuild);
+  rebuild();
+}
+
+int PinPanel::count() const {
+  int points = 0;
+  for (const auto& frame : document_.placed())
+    points +=
+        static_cast<int>(std::count_if(frame.points.begin(), frame.points.end(), [](const auto& p) { return p; }));
+  return points;
+}
+
+void PinPanel::rebuild() {
+  clearLayout(column_);
+  if (count() == 0) {
+    column_->addWidget(words(tr("Nothing is placed by hand yet. Drag a point that is off, or place all six once on a "
+                                "still frame (P): what you set here stays, and everything else is fitted to it."),
+                             true));
+    column_->addStretch();
+    return;
+  }
+  column_->addWidget(
+      words(tr("Set by you. The fit keeps to these; taking one away lets it find its own place again."), true));
+  auto frames = document_.placed();
+  std::sort(frames.begin(), frames.end(), [](const auto& a, const auto& b) { return a.t_s < b.t_s; });
+  for (const auto& frame : frames) addFrame(frame);
+  column_->addStretch();
+}
+
+void PinPanel::addFrame(const tracing::PlacedFrame& frame) {
+  auto* card = new QFrame;
+  card->setObjectName(QStringLiteral("coachCard"));
+  auto* box = new QVBoxLayout(card);
+  box->setContentsMargins(10, 4, 10, 6);
+  box->setSpacing(2);
+  auto* head = new QHBoxLayout;
+  const QString when = tr("%1 s").arg(frame.t_s, 0, 'f', 2);
+  auto* go = new QPushButton(when);
+  go->setObjectName(QStringLiteral("quiet"));
+  go->setToolTip(tr("Show this frame"));
+  connect(go, &QPushButton::clicked, this, [this, t = frame.t_s] { emit timeRequested(t); });
+  head->addWidget(go);
+  head->addStretch();
+  std::vector<PinKey> all;
+  auto* points = new QVBoxLayout;
+  for (tracing::Landmark l : tracing::kAllLandmarks) {
+    if (!frame.points[tracing::at(l)]) continue;
+    const PinKey key{frame.t_s, l};
+    all.push_back(key);
+    auto* row = new QHBoxLayout;
+    row->addWidget(words(wordFor(l)));
+    auto* off = new QPushButton(tr("Take away"));
+    off->setObjectName(QStringLiteral("unpin"));
+    off->setToolTip(tr("Takes this point away (Ctrl+Z brings it back)"));
+    connect(off, &QPushButton::clicked, this,
+            [this, key] { takeAway({key}, tr("unpin %1").arg(wordFor(key.landmark))); });
+    row->addWidget(off);
+    points->addLayout(row);
+  }
+  if (all.size() > 1) {
+    auto* whole = new QPushButton(tr("Take the frame away"));
+    whole->setObjectName(QStringLiteral("unpinFrame"));
+    connect(whole, &QPushButton::clicked, this,
+            [this, all, when] { takeAway(all, tr("unpin the frame at %1").arg(when)); });
+    head->addWidget(whole);
+  }
+  box->addLayout(head);
+  box->addLayout(points);
+  column_->addWidget(card);
+}
+
+void PinPanel::takeAway(const std::vector<PinKey>& keys, const QString& text) {
+  // One step of undo, however many points. The buttons that asked are on the stack still, and go with the rebuild.
+  document_.undoStack().beginMacro(text);
+  for (const PinKey& key : keys) document_.undoStack().push(new PlacePoint(document_, key, std::nullopt, newGesture()));
+  document_.undoStack().endMacro();
+}
+
+}  // namespace jib::desk
