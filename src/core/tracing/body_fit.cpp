@@ -56,6 +56,16 @@ bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int pi
   return 2 * cut <= seen;
 }
 
+// Behind the plate a joint is guessed, however sure of it the network is: it counts for less, not for nothing. The
+// shoulder nearly always stands there, and its scatter says so already.
+double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place) {
+  constexpr double kBehindPlate = 4, kWithin = 0.95;  // of the rim's radius
+  const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee;
+  const bool behind =
+      joint && bar.plate[frame] && length(place - bar.plate[frame]->place) < kWithin * bar.rim.radius_px;
+  return behind ? kBehindPlate * seen.scatter_m : seen.scatter_m;
+}
+
 enum Feet : std::size_t { kToeX, kToeZ, kAnkleFromToeX, kAnkleFromToeZ, kHeelFromToeX, kHeelFromToeZ, kFeet };
 enum Lengths : std::size_t { kShinLength, kThighLength, kTrunkLength, kBarAlong, kBarAhead, kStature, kLengths };
 
@@ -448,9 +458,10 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
     for (std::size_t k = 0; k < kSeen.size(); ++k) {
       const Seen& seen = kSeen[k];
       if (s.reading.sure(seen.mark, side) < kTrusted || (!feet && ofFoot(seen.landmark))) continue;
+      const PixelPoint at = s.reading.place(seen.mark, side);
       problem.AddResidualBlock(
-          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 2>(new SightingCost{
-              seen.landmark, rayOf(s.reading.place(seen.mark, side), camera), seen.scatter_m, &camera}),
+          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 2>(
+              new SightingCost{seen.landmark, rayOf(at, camera), scatterOf(seen, bar, s.frame, at), &camera}),
           new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
           fit.constants[k].data());
     }

@@ -59,6 +59,8 @@ TEST(ClipCheck, DepthIsWeakFromAboveAndGoneFromHighAbove) {
   EXPECT_EQ(from(0).claim("depth")->can, Can::Yes);
   EXPECT_EQ(from(11).claim("depth")->can, Can::Weakly);
   EXPECT_EQ(from(18).claim("depth")->can, Can::No);
+  EXPECT_EQ(from(11).claim("lean")->can, Can::Yes);
+  EXPECT_EQ(from(18).claim("lean")->can, Can::Weakly);
   EXPECT_TRUE(troubled(from(18), "camera_high"));
   EXPECT_TRUE(troubled(from(-12), "camera_low"));
 }

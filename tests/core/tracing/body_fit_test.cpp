@@ -142,6 +142,52 @@ TEST(BodyFit, OneWildSightingPullsNothingAway) {
   EXPECT_LT(length(pa.hip - pb.hip), 0.05 * shinPixels());
 }
 
+// From above the plate covers the hip for most of the way, and the network puts it by the knee, sure of itself.
+TEST(BodyFit, AHipGuessedBehindThePlateDoesNotPushTheKnee) {
+  const auto& known = unplaced();
+  const auto& bar = *known.trace.bar;
+  const auto hips_at = [&](double aside_rims) {
+    auto sightings = perfectSightings({0, 0}, 0);
+    for (Sighting& s : sightings) {
+      if (!bar.plate[s.frame]) continue;
+      // Always as far from the plate's middle, on the side of the knee.
+      const std::size_t hip =
+          s.reading.index(PoseMark::Hip, known.trace.camera.forward > 0 ? BodySide::Right : BodySide::Left);
+      s.reading.places[hip] =
+          bar.plate[s.frame]->place +
+          PixelPoint{known.trace.camera.forward * 0.3 * bar.rim.radius_px, aside_rims * bar.rim.radius_px};
+    }
+    auto body = fitBody(sightings, bar, known.trace.camera, known.clip.height, 0, bar.plate.size() - 1);
+    EXPECT_TRUE(body);
+    const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
+    return pointsOf(body->skeleton, *body->poses[bottom], known.trace.camera).knee;
+  };
+  const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
+  const PixelPoint truth = smallTruth().frames[bottom].pixels[at(Landmark::Knee)]->place;
+  const double behind = length(hips_at(0.8) - truth), beside = length(hips_at(1.0) - truth);
+  EXPECT_LT(behind, 0.75 * beside) << "a joint in the open is believed, one behind the plate hardly";
+}
+
+TEST(BodyFit, SeenFromHighAboveItsPointsAreLessSure) {
+  const auto& known = unplaced();
+  const auto sigmaFrom = [&](double pitch_deg, bool pinned) {
+    ClipTrace clip = known.trace;
+    // The posts of the room converge as they do under a camera that looks down.
+    clip.uprights = Convergence{std::tan(radians(pitch_deg)) / clip.camera.focal_px, 1e-6};
+    TraceRequest request = known.request.trace;
+    const auto frame = known.motion.frameAt(known.reps[0].bottom_t);
+    if (pinned) {
+      request.placed.push_back({clip.bar->times_s[frame], {}});
+      request.placed.back().points[at(Landmark::Hip)] = known.trace.trace.place(frame, Landmark::Hip);
+    }
+    solveAgain(clip, request, known.clip.width, known.clip.height);
+    return clip.trace.frames[frame][at(Landmark::Hip)]->sigma_px;
+  };
+  EXPECT_NEAR(sigmaFrom(3, false), sigmaFrom(0, false), 0.5) << "nearly level makes no difference";
+  EXPECT_GT(sigmaFrom(20, false), 1.3 * sigmaFrom(0, false));
+  EXPECT_LT(sigmaFrom(20, true), 0.5 * sigmaFrom(20, false)) << "what the coach set is as sure as ever";
+}
+
 TEST(BodyFit, DoesNotBelieveFeetAtThePicturesEdge) {
   const auto& clip = unplaced().trace;
   auto cut = perfectSightings({0, 0}, 1.0);

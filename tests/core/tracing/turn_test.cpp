@@ -114,6 +114,28 @@ TEST(Turn, TheTracedClipSeesTheBarOverTheFoot) {
   EXPECT_GT(blind.camera.plate_distance_m, 0);
 }
 
+TEST(BarEndUnseen, IsExpectedWhereTheBarPointsWithItsDoubt) {
+  // Level with the lens and straight before it the end hides its plate; above the lens it stands higher than the plate.
+  const auto endFrom = [](double yaw_deg, double above_m) {
+    Scene s(yaw_deg, 0.0);
+    for (auto& p : s.bar.plate) p->place.y -= above_m * s.square.pixelsPerMetre(s.square.plate_m);
+    ClipTrace clip;
+    clip.bar = std::make_shared<const BarTrace>(s.bar);
+    clip.sightings = std::make_shared<const std::vector<Sighting>>(s.sightings);
+    TraceRequest request;
+    request.view = View::Right;
+    solveAgain(clip, request, 1280, 720);
+    const auto& frame = clip.trace.frames[30];
+    return std::pair(frame[at(Landmark::Bar)]->place - frame[at(Landmark::Plate)]->place, *frame[at(Landmark::Bar)]);
+  };
+  EXPECT_LT(length(endFrom(0, 0).first), 1.0);
+  EXPECT_LT(endFrom(0, 0.5).first.y, -5) << "nearer things above the lens look higher";
+  const auto turned = endFrom(16, 0);
+  EXPECT_GT(std::abs(turned.first.x), 10) << "a turned bar points aside";
+  EXPECT_EQ(turned.second.origin, Origin::Fitted) << "worked out, not seen";
+  EXPECT_GT(turned.second.sigma_px, 2);
+}
+
 TEST(Turn, IsNotMadeUp) {
   EXPECT_FALSE(Scene(3, 0.02).turn()) << "a rim this round tells nothing";
   Scene from_above(15, 0.02);
