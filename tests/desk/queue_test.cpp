@@ -236,6 +236,23 @@ TEST(QueuePage, TwoViewsOfADayAreProposedAsOneSetAndLinkedByAClick) {
   EXPECT_FALSE(q.library.submissions()->at(1).pair);
 }
 
+TEST(QueuePage, AFilmingRequestIsWrittenForTheQuestion) {
+  Queue q;
+  q.deliver("one.eml", header(kFrom, "1@q", "squats") +
+                           multipart({textPart("squat 100kg x 3"), filePart("a.mp4", filmNumber(1))}));
+  ASSERT_TRUE(q.waitForRows(1));
+  auto* menu = q.find<QMenu>("filmQuestions");
+  ASSERT_NE(menu, nullptr);
+  ASSERT_GE(menu->actions().size(), 3);
+  menu->actions()[0]->trigger();
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("square from the side"));
+  menu->actions()[1]->trigger();
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("square from the front"));
+  q.click("putInOutbox");
+  ASSERT_EQ(q.outbox().size(), 1u);
+  EXPECT_NE(q.outbox()[0].text.find("both knees"), std::string::npos);
+}
+
 TEST(QueuePage, FiltersFindsAndDrawsFairly) {
   Queue q;
   for (int i = 0; i < 6; ++i) {

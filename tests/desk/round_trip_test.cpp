@@ -24,6 +24,7 @@
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
 #include "desk/desk_window.h"
+#include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
@@ -213,6 +214,22 @@ TEST(OtherSide, ShowsTheSameMomentAndFollowsTheCoachsShift) {
   EXPECT_EQ(posted.library.submission(second)->details.pair_offset_s, -0.2) << "kept for both";
   QTest::keyClick(page.get(), Qt::Key_O);
   EXPECT_FALSE(view->isVisible());
+}
+
+TEST(AthletePanel, ShowsTheBuildTheNewestFilmTells) {
+  Posted posted;
+  AthletePanel panel(posted.library);
+  const auto athlete = posted.library.submission(posted.id)->athlete;
+  const auto build = [&]() -> QString {
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    panel.show(athlete);
+    auto* label = panel.findChild<QLabel*>("build");
+    return label ? label->text() : QString();
+  };
+  EXPECT_TRUE(build().isEmpty()) << "nothing is traced yet";
+  posted.traceAhead();
+  EXPECT_TRUE(build().contains("thigh over trunk")) << build().toStdString();
+  EXPECT_TRUE(build().contains("±"));
 }
 
 // A front view shows no plate as a disc: nothing is wrong with it, and nothing is there to be clicked.

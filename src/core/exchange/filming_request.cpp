@@ -63,9 +63,25 @@ Result<FilmingRequest> loadFilmingRequest(const std::filesystem::path& file) {
     r.share = table.text("share");
     r.in_picture = table.texts("in_picture");
     r.closing = table.text("closing");
+    for (coaching::TomlTable& q : table.tables("question")) {
+      r.questions.push_back({q.text("id"), q.text("title"), q.text("view"), q.text("lens"), q.texts("in_picture")});
+      q.refuseUnknown();
+    }
     table.refuseUnknown();
   });
   if (!read) return fail(read.error());
+  return r;
+}
+
+FilmingRequest FilmingRequest::asking(std::string_view question) const {
+  FilmingRequest r = *this;
+  for (const FilmingQuestion& q : questions) {
+    if (q.id != question) continue;
+    r.title += ": " + q.title;
+    r.view = q.view;
+    r.lens = q.lens;
+    r.in_picture = q.in_picture;
+  }
   return r;
 }
 

@@ -10,6 +10,14 @@
 
 namespace jib::exchange {
 
+// What one question needs instead of the usual view.
+struct FilmingQuestion {
+  std::string id;     // "knees"
+  std::string title;  // "Do the knees cave in?"
+  std::string view, lens;
+  std::vector<std::string> in_picture;
+};
+
 // What to film, for one lift and what is asked of it; the coach's own template, as data (resources/requests/*.toml).
 struct FilmingRequest {
   std::string lift;
@@ -21,6 +29,10 @@ struct FilmingRequest {
   std::string share;  // "about 70 % of your best"
   std::vector<std::string> in_picture;
   std::string closing;
+  std::vector<FilmingQuestion> questions;
+
+  // The same request for one of its questions; itself when it has no such question.
+  FilmingRequest asking(std::string_view question) const;
 };
 
 // Errors  CannotRead, BadData with file and line

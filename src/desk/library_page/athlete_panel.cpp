@@ -7,6 +7,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "core/exchange/prepare.h"
+#include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "desk/widgets/flow.h"
 
@@ -56,6 +58,7 @@ void AthletePanel::rebuild() {
   form->setVerticalSpacing(4);
   addForm(*form);
   column_->addWidget(box);
+  addBuild();
   addAddresses();
   addNamesake();
   column_->addStretch();
@@ -123,6 +126,35 @@ void AthletePanel::addAddresses() {
   QStringList lines;
   for (const auto& address : *all) lines << q(address);
   column_->addWidget(words(tr("Writes from %1").arg(lines.join(QStringLiteral(", "))), true));
+}
+
+// What the newest traced film tells of the athlete's build.
+void AthletePanel::addBuild() {
+  auto all = library_.submissions();
+  if (!all) return;
+  for (const auto& s : *all) {
+    if (s.athlete != athlete_->id) continue;
+    auto tracing = library_.tracing(s.id);
+    auto review = library_.review(s.id);
+    auto style = coaching::shippedStyle("balanced");
+    auto book = coaching::CueBook::shipped();
+    if (!tracing || tracing->empty() || !review || !style || !book) continue;
+    auto reader = footage::FrameReader::open(library_.clipFile(s), footage::Workers::One);
+    if (!reader) continue;
+    auto a = exchange::restored(reader->info(), exchange::requestFor(s, *review), *tracing, *style, *book);
+    if (!a) continue;
+    QStringList ratios;
+    for (const char* id : {"thigh_to_trunk_ratio", "thigh_to_shin_ratio"})
+      if (const auto* m = lifts::find(a->measures.set, id); m && m->measured())
+        ratios << QString::fromUtf8(m->kind->title.data(), static_cast<qsizetype>(m->kind->title.size())).toLower() +
+                      QLatin1Char(' ') + q(lifts::numbersWithSigma(*m->kind, *m->measured()));
+    if (ratios.isEmpty()) continue;
+    auto* build =
+        words(tr("Build, from the film of %1: %2").arg(q(s.received_on), ratios.join(QStringLiteral(", "))), true);
+    build->setObjectName(QStringLiteral("build"));
+    column_->addWidget(build);
+    return;
+  }
 }
 
 // Someone of the same name may be the same person: proposed, never done by itself.

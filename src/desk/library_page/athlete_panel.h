@@ -25,6 +25,7 @@ class AthletePanel : public QScrollArea {
  private:
   void rebuild();
   void addForm(QFormLayout& form);
+  void addBuild();
   void addAddresses();
   void addNamesake();
   void save();

@@ -4,6 +4,7 @@
 #include <QBuffer>
 #include <QGridLayout>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -407,6 +408,18 @@ void SubmissionPanel::writeReshoot() {
   letter_->write(address(), letter);
 }
 
+void SubmissionPanel::writeFilmingRequest(const std::string& question) {
+  auto request = exchange::filmingRequest(submission_->lift, library_.folder());
+  if (!request) return emit said(q(request.error().sentence()));
+  std::optional<exchange::SameAgain> again;
+  // What was asked last is what the next film must show, from where it was seen.
+  if (auto threads = library_.threads(submission_->athlete); question.empty() && threads && !threads->empty())
+    again = exchange::SameAgain{threads->front().wording, threads->front().asked_on, submission_->load_kg};
+  const auto asked = request->asking(question);
+  letter_->write(address(), {asked.title, exchange::requestText(asked, firstName(), again)},
+                 exchange::requestPage(asked, firstName(), again, again ? oldFrame() : std::string()));
+}
+
 void SubmissionPanel::addLetters() {
   column_->addWidget(heading(tr("Write to the athlete")));
   auto* box = new QWidget;
@@ -420,16 +433,17 @@ void SubmissionPanel::addLetters() {
   };
   button(0, 0, tr("It has arrived…"), "receipt", [this] { letter_->write(address(), letters().receipt(firstName())); });
   button(0, 1, tr("Film again…"), "reshoot", [this] { writeReshoot(); });
-  button(1, 0, tr("How to film…"), "howToFilm", [this] {
-    auto request = exchange::filmingRequest(submission_->lift, library_.folder());
-    if (!request) return emit said(q(request.error().sentence()));
-    std::optional<exchange::SameAgain> again;
-    // What was asked last is what the next film must show.
-    if (auto threads = library_.threads(submission_->athlete); threads && !threads->empty())
-      again = exchange::SameAgain{threads->front().wording, threads->front().asked_on, submission_->load_kg};
-    letter_->write(address(), {request->title, exchange::requestText(*request, firstName(), again)},
-                   exchange::requestPage(*request, firstName(), again, again ? oldFrame() : std::string()));
-  });
+  auto* film = new QPushButton(tr("How to film…"));
+  film->setObjectName(QStringLiteral("howToFilm"));
+  auto* questions = new QMenu(film);
+  questions->setObjectName(QStringLiteral("filmQuestions"));
+  const auto ask = [this](const std::string& question) { writeFilmingRequest(question); };
+  questions->addAction(tr("In general"), this, [ask] { ask({}); });
+  if (auto request = exchange::filmingRequest(submission_->lift, library_.folder()))
+    for (const auto& question : request->questions)
+      questions->addAction(q(question.title), this, [ask, id = question.id] { ask(id); });
+  film->setMenu(questions);
+  grid->addWidget(film, 1, 0);
   column_->addWidget(box);
 }
 

@@ -44,6 +44,7 @@ class SubmissionPanel : public QScrollArea {
   std::vector<library::MessageField> fields() const;
   exchange::LetterBook letters();
   std::string oldFrame();
+  void writeFilmingRequest(const std::string& question);
   std::optional<tracing::Aligned> alignedWith(const library::Submission& other);
   void keepBoth(const library::Submission& other);
   QString address() const;

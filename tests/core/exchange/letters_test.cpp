@@ -96,6 +96,20 @@ TEST(FilmingRequest, TheCoachsOwnTemplateIsUsedInItsPlace) {
   EXPECT_EQ(filmingRequest("squat", folder / "elsewhere")->reps, 3);
 }
 
+TEST(FilmingRequest, AQuestionBringsItsOwnView) {
+  for (const char* lift : {"squat", "bench", "deadlift"}) {
+    const auto request = *filmingRequest(lift, "/nowhere");
+    ASSERT_FALSE(request.questions.empty()) << lift;
+    for (const auto& question : request.questions) {
+      const std::string text = requestText(request.asking(question.id), "Ines", {});
+      EXPECT_NE(text.find("Film " + question.view + ", the lens " + question.lens), std::string::npos) << text;
+      EXPECT_NE(text.find(question.in_picture.front()), std::string::npos);
+    }
+    EXPECT_EQ(requestText(request.asking("no such question"), "Ines", {}), requestText(request, "Ines", {}));
+  }
+  EXPECT_NE(filmingRequest("squat", "/nowhere")->asking("knees").view.find("front"), std::string::npos);
+}
+
 TEST(Care, AsksForAnotherFlowWhenYoungOrHurt) {
   const auto fields = [](const char* text) { return proposedFields(text, "2026-11-25"); };
   EXPECT_TRUE(careFor({}, fields("I'm 16 years old"), "2026-11-25").minor);
