@@ -202,7 +202,8 @@ int main(int argc, char** argv) {
       "truth. No test uses these clips. \"Placed\" points are the truth's own pixels. σ is what the program itself "
       "says. "
       "What is not blind: the clips were looked at while faults were repaired (the end of the bar, where the lifter is "
-      "looked for, the hand-held camera), and the σ of bar and lockout were widened after looking at them. The "
+      "looked for, the hand-held camera, the turn from rim and feet), and the σ of bar and lockout were widened after "
+      "looking at them. The "
       "simulator is ours; real lifters and "
       "other "
       "generators will do worse.\n");

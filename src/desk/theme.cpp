@@ -25,6 +25,7 @@ QFrame#card { background: @panel; border: 1px solid @line; border-radius: 4px; }
 QFrame#coachCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
 QFrame#bar { background: @raised; border-bottom: 1px solid @line; }
 QPushButton, QToolButton { background: @panel; border: 1px solid @line; border-radius: 4px; padding: 4px 10px; }
+QToolButton[narrow="true"] { padding: 4px 6px; }
 QToolButton#meta { background: transparent; border-color: transparent; color: @faint; padding: 2px 6px; }
 QToolButton#meta:hover, QToolButton#meta:checked { border-color: @line; background: @panel; }
 QPushButton:hover, QToolButton:hover { border-color: @ink; }
@@ -33,6 +34,7 @@ QPushButton:checked, QToolButton:checked { background: @shoal; border-color: @in
 QPushButton:disabled, QToolButton:disabled { color: @faint; }
 QPushButton#primary { background: @ink; color: @panel; border-color: @ink; font-weight: 600; padding: 6px 14px; }
 QPushButton#primary:disabled { background: @faint; border-color: @faint; }
+QPushButton::menu-indicator { subcontrol-origin: padding; subcontrol-position: right center; right: 8px; }
 QPushButton#quiet { background: transparent; border: none; text-decoration: underline; padding: 2px 4px; }
 QLineEdit, QPlainTextEdit, QTextEdit, QComboBox, QSpinBox { background: @panel; border: 1px solid @line; border-radius: 3px; padding: 3px 6px; selection-background-color: @shoal; selection-color: @ink; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border-color: @ink; }

@@ -236,6 +236,22 @@ TEST(QueuePage, TwoViewsOfADayAreProposedAsOneSetAndLinkedByAClick) {
   EXPECT_FALSE(q.library.submissions()->at(1).pair);
 }
 
+TEST(QueuePage, SaysWhatToDoWhereNothingIsShown) {
+  Queue q;
+  auto* empty = q.find<QLabel>("emptyQueue");
+  EXPECT_TRUE(empty->isVisible());
+  EXPECT_TRUE(empty->text().contains("Drop clips"));
+  EXPECT_TRUE(empty->text().contains(q.page.inbox())) << "where mail is waited for";
+  q.addFor(*q.library.addAthlete({library::AthleteId(0), "Ines", "", "balanced"}), "2026-11-20", 1, checkFrom("side"));
+  q.page.refresh();
+  EXPECT_FALSE(empty->isVisible());
+  q.find<QLineEdit>("find")->setText("nobody writes this");
+  EXPECT_TRUE(empty->isVisible());
+  EXPECT_TRUE(empty->text().contains("matches"));
+  q.find<QLineEdit>("find")->clear();
+  EXPECT_FALSE(empty->isVisible());
+}
+
 TEST(QueuePage, AFilmingRequestIsWrittenForTheQuestion) {
   Queue q;
   q.deliver("one.eml", header(kFrom, "1@q", "squats") +

@@ -437,7 +437,7 @@ TEST(LibraryPage, SaysWhatToDoWhenEmptyAndAsksForAName) {
   ScratchFolder folder;
   auto library = *library::Library::open(folder / "lib");
   LibraryPage page(library);
-  EXPECT_TRUE(page.findChild<QLabel*>("libraryStatus")->text().contains("No submissions yet"));
+  EXPECT_TRUE(page.findChild<QLabel*>("emptyQueue")->text().contains("No submissions yet"));
 }
 
 }  // namespace

@@ -70,6 +70,7 @@ void AthletePanel::addForm(QFormLayout& form) {
     edit->setObjectName(QString::fromLatin1(name));
     edit->setPlaceholderText(tr("unknown"));
     edit->setToolTip(tip);
+    edit->setCursorPosition(0);  // a long line shows its beginning
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, set, value] {
       if (edit->text() == value) return;
       set(edit->text().simplified());

@@ -211,6 +211,26 @@ QWidget* LibraryPage::buildTable() {
   table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
   table_->horizontalHeader()->setHighlightSections(false);
   table_->horizontalHeader()->setResizeContentsPrecision(40);
+  // What to do when there is nothing to show.
+  empty_ = words({}, true);
+  empty_->setObjectName(QStringLiteral("emptyQueue"));
+  empty_->setAlignment(Qt::AlignCenter);
+  auto* over = new QVBoxLayout(table_->viewport());
+  over->addWidget(empty_);
+  const auto refill = [this] {
+    empty_->setVisible(proxy_->rowCount() == 0);
+    empty_->setText(
+        model_->rowCount() == 0
+            ? tr("No submissions yet.\n\nDrop clips, messages (.eml, .mbox) or folders here,\nor write the "
+                 "athlete's name above and add a clip.\n\nMail that is delivered to\n%1\ncomes in by itself.")
+                  .arg(inbox())
+            : tr("Nothing here matches. Show “all”, choose “All athletes”, or clear what is looked for."));
+  };
+  for (auto* model : {static_cast<QAbstractItemModel*>(proxy_), static_cast<QAbstractItemModel*>(model_)})
+    connect(model, &QAbstractItemModel::modelReset, this, refill);
+  connect(proxy_, &QAbstractItemModel::rowsInserted, this, refill);
+  connect(proxy_, &QAbstractItemModel::rowsRemoved, this, refill);
+  refill();
   connect(table_, &QTableView::doubleClicked, this, &LibraryPage::open);
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &LibraryPage::showChosen);
   return table_;
@@ -485,8 +505,6 @@ void LibraryPage::refresh() {
   for (int row = 0; kept && row < proxy_->rowCount(); ++row)
     if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == kept->number) table_->selectRow(row);
   if (!table_->currentIndex().isValid() && proxy_->rowCount() > 0) table_->selectRow(0);
-  if (submissions->empty())
-    say(tr("No submissions yet: write the athlete's name above and add a clip, or drop clips, mail or folders here."));
   showChosen();
 }
 

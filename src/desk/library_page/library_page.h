@@ -87,6 +87,7 @@ class LibraryPage : public QWidget {
   AthletePanel* athlete_ = nullptr;
   HistoryPanel* history_ = nullptr;
   QLabel* status_ = nullptr;
+  QLabel* empty_ = nullptr;
   QLabel* background_ = nullptr;
   QPushButton* stop_background_ = nullptr;
   QProgressBar* progress_ = nullptr;

@@ -38,8 +38,8 @@ QString q(std::string_view s) {
   return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
 }
 
-QLabel* toned(const QString& text, const char* tone) {
-  auto* label = words(text);
+QLabel* toned(const QString& text, const char* tone, bool faint = false) {
+  auto* label = words(text, faint);
   setTone(label, tone);
   return label;
 }
@@ -268,7 +268,8 @@ void SubmissionPanel::addCheck() {
     auto* label = toned(mark + q(c.title) + (c.why.empty() ? QString() : QStringLiteral(": ") + q(c.why)),
                         can                              ? "good"
                         : c.can == coaching::Can::Weakly ? "warn"
-                                                         : "");
+                                                         : "",
+                        c.can == coaching::Can::No);
     label->setObjectName(QStringLiteral("claim_") + q(c.id));
     if (const auto day = submission_->details.overruled.find(c.id); !can && day != submission_->details.overruled.end())
       label->setText(label->text() + tr(" Judged all the same, by you on %1.").arg(q(day->second)));

@@ -149,6 +149,7 @@ void CuePanel::addGreeting() {
   auto* line = new QLineEdit(document_.choice().greeting);
   line->setObjectName(QStringLiteral("greeting"));
   line->setPlaceholderText(tr("First words of the reply"));
+  line->setCursorPosition(0);  // a long line shows its beginning
   line->setToolTip(tr("Stands at the top of the report"));
   connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
     CueChoice to = document_.choice();

@@ -337,7 +337,7 @@ void ReviewPage::refreshNumbers() {
   table_->clearSpans();
   for (int r = 0; r < measures_->rowCount(); ++r)
     if (measures_->isHeading(r)) table_->setSpan(r, 0, 1, measures_->columnCount());
-  place_->setText(placed ? tr("Correct on this frame") : tr("Place body points"));
+  place_->setText(placed ? tr("Correct here") : tr("Place points"));
   QStringList notes;
   const auto& camera = a->trace.camera;
   const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));

@@ -118,6 +118,7 @@ QWidget* ReviewPage::buildTransport() {
   const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
     auto* b = new QToolButton;
     b->setText(text);
+    b->setProperty("narrow", true);
     b->setToolTip(tip);
     b->setCheckable(true);
     b->setChecked(stage_->choice().*field);
@@ -138,6 +139,7 @@ QWidget* ReviewPage::buildTransport() {
   other_ = new QToolButton;
   other_->setObjectName(QStringLiteral("otherView"));
   other_->setText(tr("Other side"));
+  other_->setProperty("narrow", true);
   other_->setToolTip(tr("The same set from the other camera, at the same moment (O)"));
   other_->setCheckable(true);
   other_->hide();
@@ -148,7 +150,7 @@ QWidget* ReviewPage::buildTransport() {
   });
   row->addWidget(other_);
   row->addStretch();
-  place_ = new QPushButton(tr("Place body points"));
+  place_ = new QPushButton(tr("Place points"));
   place_->setObjectName(QStringLiteral("place"));
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
   connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
