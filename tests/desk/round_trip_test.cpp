@@ -8,6 +8,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTabWidget>
@@ -99,6 +100,41 @@ TEST(RoundTrip, AMessageIsAnsweredByMailWithFilmAndReport) {
   const auto html =
       tests::bytesOf(posted.library.folder() / "replies" / std::to_string(posted.id.number) / "report.html");
   EXPECT_NE(html.find("before you load it again"), std::string::npos) << "the report says it as well";
+}
+
+TEST(RoundTrip, WhereTheCreaseWasClickedIsKnownOfTheAthleteNextTime) {
+  Posted posted;
+  posted.traceAhead();
+  library::Review review;
+  review.placed = tests::smallAnalysis().request.trace.placed;  // with crease and knee's top at the bottom
+  ASSERT_TRUE(posted.library.saveReview(posted.id, review));
+  const auto athlete = posted.library.submission(posted.id)->athlete;
+  {
+    const auto page = posted.open();
+    EXPECT_EQ(page->findChild<QTabWidget*>("tabs")->tabText(3), "Points (14)");
+    QTest::keyClick(page.get(), Qt::Key_4);
+    EXPECT_EQ(page->findChild<QTabWidget*>("tabs")->currentIndex(), 3);
+    EXPECT_FALSE(posted.library.athlete(athlete)->profile.flesh) << "not before it is sent";
+    QSignalSpy sent(page.get(), &ReviewPage::replyWritten);
+    page->writeReplyTo(QString::fromStdString((posted.folder / "reply").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return sent.count() == 1; }, kPatience_ms));
+  }
+  const auto known = posted.library.athlete(athlete)->profile.flesh;
+  ASSERT_TRUE(known);
+  EXPECT_TRUE(known->crease_clicked);
+  const auto request =
+      exchange::requestFor(*posted.library.submission(posted.id), {}, posted.library.athlete(athlete)->profile);
+  EXPECT_EQ(request.trace.flesh.crease_out_m, known->crease_out_m);
+}
+
+TEST(Letters, AnUnreadableCopyIsSaidAndTheShippedWordsServe) {
+  Posted posted;
+  posted.folder.write("lib/letters.toml", "[receipt]\nsubject = 3\n");
+  LibraryPage page(posted.library);
+  page.show();
+  page.findChild<QPushButton*>("receipt")->click();
+  EXPECT_TRUE(page.findChild<QLabel*>("libraryStatus")->text().contains("letters.toml"));
+  EXPECT_TRUE(page.findChild<QPlainTextEdit*>("letter")->toPlainText().contains("has arrived"));
 }
 
 TEST(RoundTrip, AFullOutboxLosesNeitherReplyNorRecord) {

@@ -28,7 +28,7 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
-  const auto request = requestFor(s, *review);
+  const auto request = requestFor(s, *review, athlete->profile);
   auto stored = library.tracing(s.id);
   if (!stored) return fail(stored.error());
   if (!stored->empty()) {
@@ -43,13 +43,15 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
 
 }  // namespace
 
-coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review) {
+coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review,
+                                     const library::Profile& profile) {
   coaching::AnalysisRequest request;
   request.lift = s.lift;
   request.variant = s.variant;
   request.slow_factor = s.slow_factor;
   request.trace.camera.rim_m = s.plate_mm / 1000;
   request.trace.placed = review.placed;
+  if (profile.flesh) request.trace.flesh = tracing::remembered(*profile.flesh);
   request.by_eye = review.by_eye;
   request.one_set = coaching::SetChoice{s.details.top_set, s.details.set_loads_kg};
   request.overruled = s.details.overruled;

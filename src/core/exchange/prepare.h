@@ -13,8 +13,10 @@ namespace jib::exchange {
 Result<coaching::Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,
                                     std::string_view json, const coaching::Style& style, const coaching::CueBook& book);
 
-// What is asked of the analysis of a submission: what its record and its review know of how the clip was made.
-coaching::AnalysisRequest requestFor(const library::Submission& submission, const library::Review& review);
+// What is asked of the analysis of a submission: what its record and its review know of how the clip was made, and what
+// is known of the athlete's body.
+coaching::AnalysisRequest requestFor(const library::Submission& submission, const library::Review& review,
+                                     const library::Profile& profile);
 
 // Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.
 Result<std::vector<library::SubmissionId>> unprepared(library::Library& library);

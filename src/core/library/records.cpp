@@ -53,6 +53,11 @@ std::string profileToJson(const Profile& p) {
   words("usual", p.usual);
   words("pain", p.pain);
   words("screens", p.screens);
+  if (p.flesh) {
+    auto& f = j["flesh"] = nlohmann::ordered_json::object();
+    if (p.flesh->crease_clicked) f["hip_crease_m"] = {p.flesh->crease_out_m, p.flesh->crease_along_m};
+    if (p.flesh->knee_top_clicked) f["knee_top_m"] = {p.flesh->knee_top_m, p.flesh->knee_top_forward_m};
+  }
   return j.is_null() ? "{}" : j.dump();
 }
 
@@ -81,6 +86,19 @@ Profile profileFromJson(std::string_view text) {
   words("usual", p.usual);
   words("pain", p.pain);
   words("screens", p.screens);
+  if (const auto f = j.find("flesh"); f != j.end() && f->is_object()) {
+    p.flesh = tracing::Flesh{};
+    const auto pair = [&](const char* key, double& across, double& along) {
+      const auto it = f->find(key);
+      if (it == f->end() || !it->is_array() || it->size() != 2 || !(*it)[0].is_number() || !(*it)[1].is_number())
+        return false;
+      across = (*it)[0];
+      along = (*it)[1];
+      return true;
+    };
+    p.flesh->crease_clicked = pair("hip_crease_m", p.flesh->crease_out_m, p.flesh->crease_along_m);
+    p.flesh->knee_top_clicked = pair("knee_top_m", p.flesh->knee_top_m, p.flesh->knee_top_forward_m);
+  }
   return p;
 }
 

@@ -10,6 +10,7 @@
 #include "core/coaching/cue.h"
 #include "core/coaching/loading.h"
 #include "core/library/ids.h"
+#include "core/tracing/flesh.h"
 #include "core/tracing/trace.h"
 
 namespace jib::library {
@@ -22,9 +23,10 @@ struct Profile {
   std::optional<double> best_squat_kg, best_bench_kg, best_deadlift_kg;
   std::string bests_on;  // dates and circumstances, in words
   std::string goal, meet_on, federation;
-  std::string usual;    // bar height, stance, grip, equipment
-  std::string pain;     // known pain or diagnosis in the athlete's own words; never ours
-  std::string screens;  // jump stance, unloaded squat, barefoot arch
+  std::string usual;                    // bar height, stance, grip, equipment
+  std::string pain;                     // known pain or diagnosis in the athlete's own words; never ours
+  std::string screens;                  // jump stance, unloaded squat, barefoot arch
+  std::optional<tracing::Flesh> flesh;  // where hip crease and knee's top lie over the joints, as clicked on a clip
   friend bool operator==(const Profile&, const Profile&) = default;
 };
 std::string profileToJson(const Profile& profile);

@@ -165,7 +165,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (clip.body) {
     applyPins(trace, *clip.body, clip.camera, request.placed);
     if (clip.body->source == BodySource::Network) doubtFromAbove(trace, clip.camera);
-    clip.flesh = fleshFrom(trace, clip.camera, request.placed);
+    clip.flesh = fleshFrom(trace, clip.camera, request.placed, request.flesh);
     for (const PlacedFrame& p : request.placed)
       for (Landmark landmark : {Landmark::HipCrease, Landmark::KneeTop})
         if (p.points[at(landmark)]) {

@@ -30,6 +30,7 @@ struct TraceRequest {
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
   TraceParts parts;
+  Flesh flesh;  // of this athlete, as far as known from other clips
 };
 
 // What earlier tracing of the same clip found out, so that it need not be done again.

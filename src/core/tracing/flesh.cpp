@@ -31,8 +31,25 @@ std::optional<Fold> foldAt(const Trace& trace, const SideCamera& camera, std::si
 
 }  // namespace
 
-Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
+Flesh remembered(const Flesh& clicked) {
+  constexpr double kCrease_m = 0.010, kKneeTop_m = 0.006;
   Flesh flesh;
+  if (clicked.crease_clicked) {
+    flesh.crease_out_m = clicked.crease_out_m;
+    flesh.crease_along_m = clicked.crease_along_m;
+    flesh.crease_sigma_m = kCrease_m;
+  }
+  if (clicked.knee_top_clicked) {
+    flesh.knee_top_m = clicked.knee_top_m;
+    flesh.knee_top_forward_m = clicked.knee_top_forward_m;
+    flesh.knee_top_sigma_m = kKneeTop_m;
+  }
+  return flesh;
+}
+
+Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed,
+                const Flesh& prior) {
+  Flesh flesh = prior;
   const double px = camera.pixelsPerMetre(camera.ankle_m);
   double deepest_crease = -1e9, deepest_knee = -1e9;  // picture y of the hip; the lower, the nearer to the bottom
   for (const PlacedFrame& p : placed) {

@@ -21,10 +21,16 @@ struct Flesh {
   double knee_top_forward_m = 0.0;
   double knee_top_sigma_m = 0.008;
   bool knee_top_clicked = false;
+  friend bool operator==(const Flesh&, const Flesh&) = default;
 };
 
-// The prior, replaced by what was clicked: the click nearest to the deepest posture counts.
-Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed);
+// `prior`, replaced by what was clicked: the click nearest to the deepest posture counts.
+Flesh fleshFrom(const Trace& trace, const SideCamera& camera, const std::vector<PlacedFrame>& placed,
+                const Flesh& prior = {});
+
+// What a click on one clip is worth on another of the same athlete: the flesh is the same, but where the joints were
+// placed under it differs from clip to clip. What was not clicked is the prior's.
+Flesh remembered(const Flesh& clicked);
 
 // Adds hip crease and top of the knee wherever hip, knee and shoulder are known. Clicked ones stay as clicked.
 void addFlesh(Trace& trace, const SideCamera& camera, const Flesh& flesh);

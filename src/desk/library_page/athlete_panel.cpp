@@ -142,7 +142,8 @@ void AthletePanel::addBuild() {
     if (!tracing || tracing->empty() || !review || !style || !book) continue;
     auto reader = footage::FrameReader::open(library_.clipFile(s), footage::Workers::One);
     if (!reader) continue;
-    auto a = exchange::restored(reader->info(), exchange::requestFor(s, *review), *tracing, *style, *book);
+    auto a = exchange::restored(reader->info(), exchange::requestFor(s, *review, athlete_->profile), *tracing, *style,
+                                *book);
     if (!a) continue;
     QStringList ratios;
     for (const char* id : {"thigh_to_trunk_ratio", "thigh_to_shin_ratio"})

@@ -51,7 +51,7 @@ SetUp ReviewDocument::setUp() const {
 }
 
 coaching::AnalysisRequest ReviewDocument::request() const {
-  return exchange::requestFor(submission_, review());
+  return exchange::requestFor(submission_, review(), athlete_.profile);
 }
 
 library::Review ReviewDocument::review() const {

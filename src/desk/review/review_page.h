@@ -98,6 +98,7 @@ class ReviewPage : public QWidget {
   void askFolderAndReply();
   void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
   bool recordReply();
+  Result<bool> rememberFlesh();
   void post(const drawing::ReplyFiles& files);
   void learnWhoWrote();
   void showClaims();

@@ -121,6 +121,16 @@ void ReviewPage::writeReply(const QString& folder, std::function<void(const draw
       });
 }
 
+// Where the coach clicked hip crease or knee's top stays known of the athlete: the next clip begins with it.
+Result<bool> ReviewPage::rememberFlesh() {
+  const auto& flesh = document_->analysis()->trace.flesh;
+  if (!flesh.crease_clicked && !flesh.knee_top_clicked) return true;
+  auto athlete = library_.athlete(document_->submission().athlete);
+  if (!athlete) return fail(athlete.error());
+  athlete->profile.flesh = flesh;
+  return library_.updateAthlete(*athlete);
+}
+
 // The cues become threads, and the earlier threads have been measured again by this film.
 bool ReviewPage::recordReply() {
   const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
@@ -136,6 +146,7 @@ bool ReviewPage::recordReply() {
   if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
     return refused(recorded.error());
   document_->setState(library::SubmissionState::Returned);
+  if (auto kept = rememberFlesh(); !kept) return refused(kept.error());
   if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
   refreshFollowUp();
   return true;

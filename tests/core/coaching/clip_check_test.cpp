@@ -113,6 +113,28 @@ TEST(ClipCheck, SlowMotionIsAQuestionWithAFactor) {
   EXPECT_TRUE(troubled(slow, "slowed"));
 }
 
+TEST(ClipCheck, CountsTheRepsOfAllSetsWhicheverIsJudged) {
+  const ClipCheck c = checked(goodLook(), [](Analysis& a) {
+    a.sets = {{0, 3, 4.0, 15.0}, {3, 2, 75.0, 84.0}};
+    a.set = 1;
+    a.reps.resize(2);
+  });
+  ASSERT_EQ(c.sets.size(), 2u);
+  EXPECT_EQ(c.reps, 5);
+  EXPECT_EQ(c.sets[1].reps, 2);
+  const auto back = *checkFromJson(checkToJson(c));
+  EXPECT_EQ(back.sets[1].from_s, 75.0) << "so that the coach can go there";
+  EXPECT_EQ(back.sets[0].to_s, 15.0);
+}
+
+TEST(ClipCheck, EveryClaimHasAName) {
+  for (const Claim& claim : checked(goodLook()).claims) {
+    EXPECT_NE(titleOfClaim(claim.id), claim.id);
+    EXPECT_EQ(claim.title, titleOfClaim(claim.id));
+  }
+  EXPECT_EQ(titleOfClaim("of another program"), "of another program");
+}
+
 TEST(ClipCheck, IsKeptExactly) {
   FirstLook look = goodLook();
   look.moving = true;

@@ -136,6 +136,21 @@ TEST(AboutLoad, DoubtsARepMaxAsAQuestion) {
   for (const auto& l : aboutLoad(f)) EXPECT_EQ(l.text.find("wrong"), std::string::npos) << "never an accusation";
 }
 
+TEST(AboutLoad, WhatWasCountedStandsInWhereNothingWasSaid) {
+  LoadFacts f;
+  f.counted = loaded({"25 kg", "25 kg", "10 kg"});
+  f.best_kg = 175;
+  f.reps = 4;
+  const auto lines = aboutLoad(f);
+  ASSERT_TRUE(line(lines, "share"));
+  EXPECT_NE(line(lines, "share")->text.find("140 kg (309 lb) is 80 %"), std::string::npos);
+  ASSERT_TRUE(line(lines, "best"));
+  EXPECT_NE(line(lines, "best")->text.find("4 reps at 140 kg"), std::string::npos);
+  EXPECT_FALSE(line(lines, "stated")) << "there is nothing to hold it against";
+  f.counted = Loading{};
+  EXPECT_TRUE(aboutLoad(f).empty()) << "an empty bar was not counted";
+}
+
 TEST(AboutLoad, ASingleSaysNothingOfABest) {
   LoadFacts f;
   f.stated_kg = 140;

@@ -96,6 +96,10 @@ TEST(Profile, IsKeptExactlyAndForgivesWhatItCannotRead) {
   p.best_squat_kg = 125;
   p.meet_on = "2026-12-12";
   p.pain = "left knee \"clicks\"";
+  p.flesh = tracing::Flesh{};
+  p.flesh->crease_out_m = 0.0815;
+  p.flesh->crease_along_m = -0.01;
+  p.flesh->crease_clicked = true;
   EXPECT_EQ(library::profileFromJson(profileToJson(p)), p);
   EXPECT_EQ(library::profileFromJson("no json at all"), library::Profile{});
   EXPECT_EQ(library::profileFromJson("{\"birth_year\": \"soon\", \"goal\": 3}"), library::Profile{});

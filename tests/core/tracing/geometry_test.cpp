@@ -213,6 +213,20 @@ TEST(Flesh, RemembersAClickInEveryPosture) {
   EXPECT_NEAR(k.trace.place(45, Landmark::HipCrease)->y, click.points[at(Landmark::HipCrease)]->y, 1e-6);
 }
 
+TEST(Flesh, AClickOnOneClipHelpsTheNextButIsNotTakenForOne) {
+  Flesh clicked;
+  clicked.crease_out_m = 0.09;
+  clicked.crease_sigma_m = 0.006;
+  clicked.crease_clicked = true;
+  const Flesh next = remembered(clicked);
+  EXPECT_EQ(next.crease_out_m, 0.09);
+  EXPECT_GT(next.crease_sigma_m, clicked.crease_sigma_m);
+  EXPECT_LT(next.crease_sigma_m, Flesh{}.crease_sigma_m) << "surer than knowing nothing of the athlete";
+  EXPECT_FALSE(next.crease_clicked) << "joints are placed anew on every clip";
+  EXPECT_EQ(next.knee_top_m, Flesh{}.knee_top_m) << "what was not clicked is the prior's";
+  EXPECT_EQ(fleshFrom(Trace{}, SideCamera{}, {}, next), next) << "and stands where nothing is clicked";
+}
+
 TEST(Trace, RefusesBrokenPromises) {
   Trace t;
   t.times_s = {0, 0.1};
