@@ -236,6 +236,24 @@ TEST(QueuePage, TwoViewsOfADayAreProposedAsOneSetAndLinkedByAClick) {
   EXPECT_FALSE(q.library.submissions()->at(1).pair);
 }
 
+TEST(QueuePage, SaysWhenAnAthleteWasLastHeardOf) {
+  Queue q;
+  const auto ines = *q.library.addAthlete({library::AthleteId(0), "Ines", "", "balanced"});
+  q.addFor(ines, "2026-11-02", 1, checkFrom("side"));
+  q.page.refresh();
+  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("first time"));
+  q.addFor(ines, "2026-11-20", 2, checkFrom("side"));
+  q.page.refresh();
+  q.table()->selectRow(0);
+  QCoreApplication::processEvents();
+  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("before this 2026-11-02, not answered"));
+  auto old = q.library.submissions()->back();
+  old.state = SubmissionState::Returned;
+  ASSERT_TRUE(q.library.updateSubmission(old));
+  q.page.refresh();
+  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("2026-11-02, answered"));
+}
+
 TEST(QueuePage, SaysWhatToDoWhereNothingIsShown) {
   Queue q;
   auto* empty = q.find<QLabel>("emptyQueue");

@@ -107,6 +107,20 @@ void SubmissionPanel::rebuild() {
   addLetters();
 }
 
+// When the athlete was last heard of before this, and whether that was answered.
+QString SubmissionPanel::lastContact() {
+  auto all = library_.submissions();
+  if (!all) return {};
+  const library::Submission* last = nullptr;
+  for (const auto& s : *all)
+    if (s.athlete == submission_->athlete && s.received_on < submission_->received_on &&
+        (!last || s.received_on > last->received_on))
+      last = &s;
+  if (!last) return tr(" · writes for the first time");
+  return last->state == SubmissionState::Returned ? tr(" · before this %1, answered").arg(q(last->received_on))
+                                                  : tr(" · before this %1, not answered").arg(q(last->received_on));
+}
+
 void SubmissionPanel::addMessage() {
   column_->addWidget(heading(athlete_ ? q(athlete_->name) : tr("Unknown athlete")));
   QString line = stateText(submission_->state) + QStringLiteral(" · ") + q(submission_->received_on);
@@ -114,7 +128,10 @@ void SubmissionPanel::addMessage() {
     const int days = library::daysBetween(library::today(), athlete_->profile.meet_on);
     if (days >= 0) line += days == 1 ? tr(" · meet tomorrow") : tr(" · meet in %1 days").arg(days);
   }
-  column_->addWidget(words(line, true));
+  line += lastContact();
+  auto* when = words(line, true);
+  when->setObjectName(QStringLiteral("when"));
+  column_->addWidget(when);
   if (!submission_->reason.empty()) column_->addWidget(toned(q(submission_->reason), "warn"));
   if (!submission_->message.empty())
     column_->addWidget(words(QStringLiteral("“%1”").arg(q(submission_->message).trimmed())));

@@ -33,6 +33,7 @@ class SubmissionPanel : public QScrollArea {
  private:
   void rebuild();
   void addMessage();
+  QString lastContact();
   void addCare();
   void addFields();
   void addLoad();
