@@ -120,16 +120,26 @@ std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame)
 }  // namespace
 
 std::size_t quietFrame(const BarTrace& bar) {
-  // The last still, high stretch before the bar first goes down by a third of its travel.
+  // The last still, high stretch before the bar first goes down by a third of its travel. Of several sets, a long rest
+  // apart, the last is meant: it is the one that is judged unless the coach says otherwise.
+  constexpr double kRest_s = 20;
   const Heights h = heightsOf(bar);
   const double travel = h.lowest_y - h.highest_y;
-  std::size_t down = bar.plate.size();
-  for (std::size_t i = 0; i < bar.plate.size() && down == bar.plate.size(); ++i)
-    if (bar.plate[i] && bar.plate[i]->place.y > h.highest_y + travel / 3) down = i;
-  std::size_t best = 0;
+  std::size_t down = bar.plate.size(), from = 0;
+  std::optional<std::size_t> low;  // the last frame on which the bar was down
+  for (std::size_t i = 0; i < bar.plate.size(); ++i) {
+    if (!bar.plate[i] || bar.plate[i]->place.y <= h.highest_y + travel / 3) continue;
+    if (!low) down = i;
+    if (low && bar.times_s[i] - bar.times_s[*low] > kRest_s) {
+      from = *low + 1;
+      down = i;
+    }
+    low = i;
+  }
+  std::size_t best = from;
   double least = 1e9;
   constexpr std::size_t kHalf = 5;
-  for (std::size_t i = kHalf; i + kHalf < down; ++i) {
+  for (std::size_t i = from + kHalf; i + kHalf < down; ++i) {
     const auto &a = bar.plate[i - kHalf], &b = bar.plate[i], &c = bar.plate[i + kHalf];
     if (!a || !b || !c) continue;
     const double motion = length(a->place - b->place) + length(c->place - b->place);

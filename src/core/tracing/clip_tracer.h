@@ -62,7 +62,8 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
 // Makes the trace again after pins were moved, without looking at the clip: milliseconds.
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height);
 
-// A frame on which the lifter stands still with the bar before the first descent: where points are best placed.
+// A frame on which the lifter stands still with the bar before the first descent of the last set: where points are best
+// placed.
 std::size_t quietFrame(const BarTrace& bar);
 
 }  // namespace jib::tracing

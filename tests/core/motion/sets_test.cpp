@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/base/angle.h"
 #include "tests/core/analysed_clip.h"
 
 namespace jib::motion {
@@ -52,6 +53,39 @@ coaching::Analysis partedClip(const std::optional<coaching::SetChoice>& choice) 
   a.request.one_set = choice;
   coaching::judgeAgain(a, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
   return a;
+}
+
+// Down and up twice, a rest, and twice again: heights in pixels, ten frames a second.
+tracing::BarTrace twoSets(double rest_s) {
+  tracing::BarTrace bar;
+  const auto stand = [&](double s) {
+    for (int i = 0; i < 10 * s; ++i)
+      bar.plate.push_back(tracing::TracedPoint{{300, 100}, 0.3, tracing::Origin::Optical});
+  };
+  const auto rep = [&] {
+    for (int i = 0; i < 30; ++i)
+      bar.plate.push_back(
+          tracing::TracedPoint{{300, 200 - 100 * std::cos(2 * kPi * i / 30)}, 0.3, tracing::Origin::Optical});
+  };
+  stand(3);
+  rep();
+  stand(1);
+  rep();
+  stand(rest_s);
+  rep();
+  stand(1);
+  rep();
+  for (std::size_t i = 0; i < bar.plate.size(); ++i) bar.times_s.push_back(static_cast<double>(i) / 10);
+  return bar;
+}
+
+TEST(Sets, PointsArePlacedBeforeTheFirstDescentOfTheLastSet) {
+  EXPECT_LT(tracing::quietFrame(twoSets(4)), 30u) << "a short pause parts nothing";
+  const auto bar = twoSets(40);
+  const double at = bar.times_s[tracing::quietFrame(bar)];
+  EXPECT_GT(at, 12) << "not in the first set";
+  EXPECT_LT(at, 50.5) << "and before the last goes down";
+  EXPECT_EQ(bar.plate[tracing::quietFrame(bar)]->place.y, 100) << "standing";
 }
 
 TEST(Sets, OneSetOfAClipIsJudgedAndSaid) {
