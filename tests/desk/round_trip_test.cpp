@@ -137,7 +137,7 @@ TEST(Letters, AnUnreadableCopyIsSaidAndTheShippedWordsServe) {
   EXPECT_TRUE(page.findChild<QPlainTextEdit*>("letter")->toPlainText().contains("has arrived"));
 }
 
-TEST(RoundTrip, AFullOutboxLosesNeitherReplyNorRecord) {
+TEST(RoundTrip, WhatDoesNotReachTheOutboxIsNotCalledReturned) {
   Posted posted;
   posted.traceAhead();
   posted.folder.write("lib/outbox", "a file stands in the way");
@@ -146,7 +146,10 @@ TEST(RoundTrip, AFullOutboxLosesNeitherReplyNorRecord) {
   page->returnByMail();
   ASSERT_TRUE(QTest::qWaitFor([&] { return trouble.count() == 1; }, kPatience_ms));
   EXPECT_TRUE(
-      std::filesystem::exists(posted.library.folder() / "replies" / std::to_string(posted.id.number) / "report.pdf"));
+      std::filesystem::exists(posted.library.folder() / "replies" / std::to_string(posted.id.number) / "report.pdf"))
+      << "what was written is kept";
+  EXPECT_NE(posted.library.submission(posted.id)->state, library::SubmissionState::Returned);
+  EXPECT_TRUE(posted.library.threads(posted.library.submission(posted.id)->athlete)->empty()) << "nothing was asked";
 }
 
 TEST(RoundTrip, WithoutAnAddressTheFolderIsAsked) {

@@ -15,8 +15,6 @@
 namespace jib::desk {
 namespace {
 
-constexpr double kPounds = 2.20462;
-
 QString q(const std::string& s) {
   return QString::fromStdString(s);
 }
@@ -91,7 +89,8 @@ void AthletePanel::addForm(QFormLayout& form) {
     });
   };
   const auto kilos = [&](const QString& title, const char* name, std::optional<double>& field) {
-    number(title, name, field, field ? tr("%1 lb").arg(*field * kPounds, 0, 'f', 0) : tr("in kilograms"));
+    number(title, name, field,
+           field ? tr("%1 lb").arg(*field * coaching::kPoundsPerKilo, 0, 'f', 0) : tr("in kilograms"));
   };
   text(tr("Name"), "athleteName", a.name, tr("As it is written"));
   text(tr("Say it"), "sayName", p.say_name, tr("How the name is pronounced"));

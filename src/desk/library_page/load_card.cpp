@@ -126,6 +126,7 @@ void LoadCard::addSets(const coaching::ClipCheck& check, QVBoxLayout& column) {
                                       .arg(set.reps == 1 ? tr("1 rep") : tr("%1 reps").arg(set.reps))
                                       .arg(clock(set.from_s), clock(set.to_s)));
     mark->setObjectName(QStringLiteral("topSet_%1").arg(k));
+    mark->setToolTip(tr("Judge this set"));
     mark->setChecked(k == top);
     connect(mark, &QRadioButton::clicked, this, [this, k] {
       submission_.details.top_set = static_cast<int>(k);
@@ -134,6 +135,7 @@ void LoadCard::addSets(const coaching::ClipCheck& check, QVBoxLayout& column) {
     });
     auto* load = new QDoubleSpinBox;
     load->setObjectName(QStringLiteral("setLoad_%1").arg(k));
+    load->setToolTip(tr("Weight on the bar in this set, bar included; zero when unknown"));
     load->setRange(0, 600);
     load->setDecimals(1);
     load->setSingleStep(2.5);

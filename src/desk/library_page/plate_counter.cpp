@@ -145,6 +145,7 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
   total_->setObjectName(QStringLiteral("counted"));
   take_ = new QPushButton(tr("Take it as the load"));
   take_->setObjectName(QStringLiteral("takeLoad"));
+  take_->setToolTip(tr("What was counted becomes the load of this submission"));
   column->addWidget(total_);
   column->addWidget(take_, 0, Qt::AlignLeft);
   connect(near_, &SleeveView::plateClicked, this, [this](int k) { remove(false, k); });

@@ -4,6 +4,7 @@
 #include <QFont>
 
 #include "core/coaching/clip_check.h"
+#include "core/coaching/loading.h"
 #include "core/library/dates.h"
 #include "desk/theme.h"
 
@@ -11,8 +12,6 @@ namespace jib::desk {
 namespace {
 
 using library::SubmissionState;
-
-constexpr double kPounds = 2.20462;
 
 QString q(const std::string& s) {
   return QString::fromStdString(s);
@@ -45,8 +44,9 @@ QString stateText(SubmissionState state) {
 }
 
 QString loadText(std::optional<double> load_kg) {
-  return load_kg ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * kPounds, 0, 'f', 0)
-                 : SubmissionsModel::tr("unknown");
+  return load_kg
+             ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * coaching::kPoundsPerKilo, 0, 'f', 0)
+             : SubmissionsModel::tr("unknown");
 }
 
 void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,

@@ -77,8 +77,7 @@ QWidget* ReviewPage::buildHeader() {
 
 void ReviewPage::refreshMeta() {
   const auto& s = document_->submission();
-  const QString load =
-      s.load_kg ? tr("%1 kg (%2 lb)").arg(*s.load_kg).arg(*s.load_kg * 2.20462, 0, 'f', 0) : tr("load unknown");
+  const QString load = s.load_kg ? q(coaching::bothUnits(*s.load_kg)) : tr("load unknown");
   QString text = tr("%1 · %2 · %3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on));
   if (s.plate_mm != 450) text += tr(" · plate %1 mm").arg(s.plate_mm);
   if (s.slow_factor != 1) text += tr(" · %1 × slow").arg(s.slow_factor);

@@ -37,11 +37,7 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   drawing::ReplyContent c;
   c.athlete = document_->athlete().name;
   c.date = library::today();
-  if (document_->submission().load_kg)
-    c.load = tr("%1 kg (%2 lb)")
-                 .arg(*document_->submission().load_kg)
-                 .arg(*document_->submission().load_kg * 2.20462, 0, 'f', 0)
-                 .toStdString();
+  if (document_->submission().load_kg) c.load = coaching::bothUnits(*document_->submission().load_kg);
   c.greeting = document_->choice().greeting.toStdString();
   c.style_title = document_->style().title;
   c.keep = a->proposal.keep;
@@ -71,6 +67,7 @@ void ReviewPage::askFolderAndReply() {
 
 void ReviewPage::writeReplyTo(const QString& folder) {
   writeReply(folder, [this, folder](const drawing::ReplyFiles&) {
+    if (!recordReply()) return;
     say(tr("The reply is in %1").arg(folder), false);
     emit replyWritten(folder);
   });
@@ -99,7 +96,9 @@ void ReviewPage::post(const drawing::ReplyFiles& files) {
       library_.folder() / "outbox",
       exchange::addressed(*coach, address_, letters->reply(exchange::firstNameOf(document_->athlete().name), told)),
       {files.clip, files.pdf});
+  // What did not reach the outbox was not returned, and stays open in the queue.
   if (!file) return say(q(file.error().sentence()), true);
+  if (!recordReply()) return;
   const QString path = QString::fromStdString(file->string());
   say(tr("In the outbox, to %1: %2").arg(q(address_), path), false);
   emit replyPosted(path);
@@ -117,7 +116,7 @@ void ReviewPage::writeReply(const QString& folder, std::function<void(const draw
           if (files.error().code != ErrorCode::Cancelled) say(q(files.error().sentence()), true);
           return;
         }
-        if (recordReply()) then(*files);
+        then(*files);
       });
 }
 
