@@ -7,6 +7,8 @@
 #include "cli/commands.h"
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
+#include "cli/sides.h"
+#include "core/coaching/style_book.h"
 #include "core/exchange/analysis_file.h"
 #include "core/tracing/trace_store.h"
 
@@ -16,6 +18,7 @@ namespace {
 struct Options {
   std::string clip, lift = "squat", variant = "low-bar", view = "auto", points, style = "balanced", out, csv;
   double plate_mm = 450, slow_factor = 1;
+  std::vector<std::string> sides;
   bool quiet = false;
 };
 
@@ -46,7 +49,11 @@ Result<int> run(const Options& o) {
     if (!placed) return fail(placed.error());
     request.trace.placed = std::move(*placed);
   }
-  auto style = coaching::shippedStyle(o.style);
+  auto chosen = sidesFrom(o.sides);
+  if (!chosen) return fail(chosen.error());
+  auto styles = coaching::StyleBook::shipped();
+  if (!styles) return fail(styles.error());
+  auto style = styles->style(o.style, *chosen);
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
@@ -82,6 +89,7 @@ void addAnalyze(CLI::App& app, int& status) {
   command->add_option("--slow-factor", o->slow_factor, "How many times slower than life the clip plays")
       ->check(CLI::Range(0.1, 20.0));
   command->add_option("--style", o->style, "Coaching style");
+  command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
   command->add_option("--out", o->out, "Where the analysis goes (JSON)")->required();
   command->add_option("--csv", o->csv, "Where the tracks go, one line a frame");
   command->add_flag("--quiet", o->quiet, "No progress");

@@ -6,6 +6,8 @@
 #include "cli/commands.h"
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
+#include "cli/sides.h"
+#include "core/coaching/style_book.h"
 #include "core/exchange/analysis_file.h"
 #include "core/library/review_store.h"
 #include "drawing/reply_writer.h"
@@ -14,12 +16,22 @@ namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string analysis, cues = "auto", out, athlete = "Athlete", date, style = "balanced";
+  std::string analysis, cues = "auto", out, athlete = "Athlete", date, style;
+  std::vector<std::string> sides;
   bool quiet = false;
 };
 
 Result<int> run(const Options& o) {
-  auto style = coaching::shippedStyle(o.style);
+  // As it was judged, unless another style is asked for.
+  auto judged = exchange::styleNamedIn(o.analysis);
+  if (judged.id.empty()) judged.id = "balanced";
+  if (!o.style.empty()) judged = {o.style, {}};
+  auto chosen = sidesFrom(o.sides);
+  if (!chosen) return fail(chosen.error());
+  for (const auto& [topic, choice] : *chosen) judged.switches[topic] = choice;
+  auto styles = coaching::StyleBook::shipped();
+  if (!styles) return fail(styles.error());
+  auto style = styles->style(judged.id, judged.switches);
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
@@ -28,7 +40,7 @@ Result<int> run(const Options& o) {
   drawing::ReplyContent content;
   content.athlete = o.athlete;
   content.date = o.date;
-  content.style_title = style->title;
+  content.style_title = style->fullTitle();
   content.keep = analysis->proposal.keep;
   content.cues = analysis->proposal.cues;
   content.change_nothing = analysis->proposal.change_nothing;
@@ -62,7 +74,8 @@ void addReply(CLI::App& app, int& status) {
   command->add_option("--out", o->out, "The folder")->required();
   command->add_option("--athlete", o->athlete, "The athlete's name in the report");
   command->add_option("--date", o->date, "The date in the report");
-  command->add_option("--style", o->style, "Coaching style");
+  command->add_option("--style", o->style, "Coaching style; without it the one the analysis was judged in");
+  command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
   command->add_flag("--quiet", o->quiet, "No progress");
   command->callback([o, &status] {
     const auto done = run(*o);

@@ -21,7 +21,7 @@ std::string missText(const Analysis& a, const motion::Miss& miss) {
   return text + ". It is not among the reps that were measured.";
 }
 
-std::vector<Notice> noticesOf(const Analysis& a) {
+std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
   if (!a.trace.body)
@@ -67,7 +67,8 @@ std::vector<Notice> noticesOf(const Analysis& a) {
     notices.push_back({"overruled", fmt::format("{} is judged although this view does not carry it: the coach's own "
                                                 "decision of {}. The ± does not cover what the view hides.",
                                                 titleOfClaim(claim), day)});
-  for (const motion::Miss& miss : a.misses) notices.push_back({"missed", missText(a, miss)});
+  for (const motion::Miss& miss : a.misses)
+    notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
   if (a.reps.size() == 1)
     notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
   std::size_t missing = 0;
@@ -113,9 +114,11 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
       f.causes = e->causes;
       f.rivals = weigh(e->rivals, a.measures);
     }
-  a.proposal = propose(a.findings, a.reps.size(), book, style);
+  a.proposal = propose(a.findings, {a.reps.size(), a.request.share_of_best}, book, style);
   a.style_id = style.id;
-  a.notices = noticesOf(a);
+  a.switches = style.switches;
+  a.sides = style.sides;
+  a.notices = noticesOf(a, style);
   // Without the body most checks were not made: silence is not a clean bill.
   if (!a.trace.body) a.proposal.change_nothing = false;
 }

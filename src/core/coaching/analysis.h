@@ -36,6 +36,7 @@ struct AnalysisRequest {
   std::optional<SetChoice> one_set;  // nullopt: all reps of the clip are one set
   // Claims (clip_check.h) the coach judges although the view does not carry them, and the day of that decision.
   std::map<std::string, std::string, std::less<>> overruled;
+  std::optional<double> share_of_best;  // load over the athlete's best, where both are known
 };
 
 // The whole chain for one clip, from trace to proposal. Each stop is kept, so that the window, the reply and the file
@@ -53,6 +54,8 @@ struct Analysis {
   std::vector<Finding> findings;
   Proposal proposal;
   std::string style_id;
+  Switches switches;               // the sides it took
+  std::vector<std::string> sides;  // the same in words
   std::vector<Notice> notices;
 };
 

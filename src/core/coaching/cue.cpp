@@ -36,10 +36,20 @@ CauseRule readCause(TomlTable table) {
   return c;
 }
 
+Stake stakeNamed(TomlTable& table, const std::string& name) {
+  if (name == "safety") return Stake::Safety;
+  if (name == "standard") return Stake::Standard;
+  if (name == "set_up") return Stake::SetUp;
+  if (name == "economy") return Stake::Economy;
+  table.refuse("\"stake\" is \"safety\", \"standard\", \"set_up\" or \"economy\"");
+}
+
 CueEntry readEntry(const std::string& finding, TomlTable table) {
   CueEntry e;
   e.finding = finding;
   e.link = static_cast<int>(table.number("link"));
+  e.stake = stakeNamed(table, table.textOr("stake", "economy"));
+  e.price = table.textOr("price", "");
   e.title = table.text("title");
   e.look = table.textOr("look", "");
   e.keep = table.text("keep");
@@ -66,15 +76,74 @@ bool repeated(const Finding& f, std::size_t reps) {
   return f.reps.empty() || f.reps.size() >= 2 || reps < 2;
 }
 
-std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place) {
+std::string joined(const std::vector<std::string>& all) {
+  std::string text;
+  for (const std::string& one : all) text += (text.empty() ? "" : ", ") + one;
+  return text;
+}
+
+using Wanted = std::vector<std::pair<const Finding*, const CueEntry*>>;
+
+// The rules that put a finding in its place, in words.
+std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place, const Wanted& wanted) {
   const std::string seen = f.by_eye         ? "by you"
                            : f.reps.empty() ? "over the set"
                            : reps < 2       ? "in the one rep"
                                             : fmt::format("in {} of {} reps", f.reps.size(), reps);
-  std::string why = fmt::format("Seen {}; {}", seen, f.severity >= 3 ? "strong" : f.severity == 2 ? "clear" : "slight");
-  why += place == 0 ? "; the earliest link of the chain that needs it." : "; next along the chain.";
-  if (!e.clears.empty() && place == 0) why += " Later faults often go when it goes.";
+  std::string why = fmt::format("Seen {}; {}.", seen,
+                                f.severity >= 3   ? "strong"
+                                : f.severity == 2 ? "clear"
+                                                  : "slight");
+  if (!repeated(f, reps)) why += " One rep only: mention it lightly, or wait for a second.";
+  if (e.stake == Stake::Safety) why += " A matter of safety comes before everything.";
+  if (e.stake == Stake::Standard) why += " It decides whether the rep counts, so it comes before economy.";
+  if (e.stake == Stake::SetUp) why += " It belongs to the set-up, and later faults often start there.";
+  if (e.stake == Stake::Economy)
+    why += place == 0 ? " The earliest link of the chain that needs it." : " Next along the chain.";
+  std::vector<std::string> cleared;
+  for (const auto& [other, entry] : wanted)
+    if (std::find(e.clears.begin(), e.clears.end(), other->id) != e.clears.end()) cleared.push_back(entry->title);
+  if (!cleared.empty()) why += fmt::format(" It usually clears as well: {}.", joined(cleared));
   return why;
+}
+
+// How firmly any of it may be said, and what to look at before.
+std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const SetContext& set,
+                                   const Proposal& proposal, const CueBook& book) {
+  constexpr double kNearBest = 0.85, kAskedFor = 0.75;
+  std::vector<std::string> remarks;
+  std::vector<std::string> close;
+  for (const Finding& f : findings)
+    if (f.verdict == Verdict::TooClose && book.entry(f.id)) close.push_back(book.entry(f.id)->title);
+  if (proposal.change_nothing)
+    remarks.push_back(
+        "Every check that could be made passes. Advice on a good lift can make it worse: say so and stop.");
+  if (set.reps == 1) remarks.push_back("One rep shows an error at most, never consistency: ask for three.");
+  if (set.share_of_best && *set.share_of_best >= kNearBest)
+    remarks.push_back(
+        fmt::format("At about {:.0f} % of the best, judge tentatively and ask for three reps near 70 %: "
+                    "what only shows this heavy may be strength.",
+                    100 * *set.share_of_best));
+  else if (set.share_of_best && *set.share_of_best < kAskedFor && proposal.change_nothing)
+    remarks.push_back(
+        fmt::format("At about {:.0f} % of the best a fault may not show yet: the next load up may tell more.",
+                    100 * *set.share_of_best));
+  if (!close.empty() && !proposal.change_nothing)
+    remarks.push_back(fmt::format("Not sure from this film: {}. Ask rather than tell.", joined(close)));
+  // A fault in the bottom may be made at the top.
+  const auto late = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& c) {
+    const CueEntry* e = book.entry(c.finding);
+    return e && e->stake != Stake::SetUp && e->link >= 4;
+  });
+  std::vector<std::string> unlooked;
+  for (const CueEntry* e : book.byEye())
+    if (e->stake == Stake::SetUp &&
+        std::none_of(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == e->finding; }))
+      unlooked.push_back(e->title);
+  if (late != proposal.cues.end() && !unlooked.empty())
+    remarks.push_back(
+        fmt::format("“{}” may begin at the top. Not looked at yet: {} (M marks them).", late->title, joined(unlooked)));
+  return remarks;
 }
 
 }  // namespace
@@ -119,16 +188,18 @@ std::vector<const CueEntry*> CueBook::byEye() const {
   return all;
 }
 
-Cue cueFor(const Finding& f, const CueEntry& e) {
+Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   Cue cue;
   cue.finding = f.id;
   cue.title = e.title;
-  cue.wording = e.wordings.front();
+  const auto side = style.say.find(f.id);
+  cue.wording = side == style.say.end() ? e.wordings.front() : side->second;
   cue.drill = e.drill;
   cue.load = e.load;
   cue.weeks = e.weeks;
   cue.proof = e.proof;
   cue.side_effect = e.side_effect;
+  cue.price = e.price;
   if (f.kind) {
     cue.measure = std::string(f.kind->id);
     fill(cue.proof, "{limit}", lifts::text(*f.kind, {f.limit, 0, 0}));
@@ -140,9 +211,9 @@ Cue cueFor(const Finding& f, const CueEntry& e) {
   return cue;
 }
 
-Proposal propose(const std::vector<Finding>& findings, std::size_t reps, const CueBook& book, const Style& style) {
+Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style) {
   Proposal proposal;
-  std::vector<std::pair<const Finding*, const CueEntry*>> wanted;
+  Wanted wanted;
   bool undecided = false;
   for (const Finding& f : findings) {
     const CueEntry* e = book.entry(f.id);
@@ -157,25 +228,32 @@ Proposal propose(const std::vector<Finding>& findings, std::size_t reps, const C
     if (std::find(once.begin(), once.end(), k) == once.end()) once.push_back(k);
   proposal.keep = std::move(once);
   std::stable_sort(wanted.begin(), wanted.end(), [&](const auto& a, const auto& b) {
-    const bool ra = repeated(*a.first, reps), rb = repeated(*b.first, reps);
+    const bool ra = repeated(*a.first, set.reps), rb = repeated(*b.first, set.reps);
     if (ra != rb) return ra;
+    if (a.second->stake != b.second->stake) return a.second->stake < b.second->stake;
     if (a.second->link != b.second->link) return a.second->link < b.second->link;
     return a.first->severity > b.first->severity;
   });
   for (const auto& [f, e] : wanted) {
-    const bool cleared = std::any_of(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& chosen) {
+    const auto clearing = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& chosen) {
       const auto& clears = book.entry(chosen.finding)->clears;
       return std::find(clears.begin(), clears.end(), f->id) != clears.end();
     });
-    if (cleared || proposal.cues.size() >= static_cast<std::size_t>(style.cue_limit)) {
-      proposal.parked.push_back(f->id);
+    if (clearing != proposal.cues.end()) {
+      proposal.parked.push_back({f->id, fmt::format("Usually goes when “{}” goes.", clearing->title)});
       continue;
     }
-    Cue cue = cueFor(*f, *e);
-    cue.why_first = whyFirst(*f, *e, reps, proposal.cues.size());
+    if (proposal.cues.size() >= static_cast<std::size_t>(style.cue_limit)) {
+      proposal.parked.push_back(
+          {f->id, fmt::format("Left for later: {} at a time.", style.cue_limit == 1 ? "one thing" : "two things")});
+      continue;
+    }
+    Cue cue = cueFor(*f, *e, style);
+    cue.why_first = whyFirst(*f, *e, set.reps, proposal.cues.size(), wanted);
     proposal.cues.push_back(std::move(cue));
   }
   proposal.change_nothing = wanted.empty() && !undecided && !findings.empty();
+  proposal.remarks = remarksOn(findings, set, proposal, book);
   return proposal;
 }
 

@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -10,9 +11,13 @@
 
 namespace jib::coaching {
 
+// What a fault puts at stake, most important first.
+enum class Stake { Safety, Standard, SetUp, Economy };  // Standard: whether the rep counts
+
 // What the cue book knows about one finding.
 struct CueEntry {
   std::string finding;
+  Stake stake = Stake::Economy;
   int link = 0;  // place in the chain of the lift; earlier links first
   std::string title;
   std::string look;  // where to look, of what only a person can judge; empty for what is measured
@@ -20,6 +25,7 @@ struct CueEntry {
   std::vector<std::string> causes;
   std::vector<std::string> wordings;
   std::string drill, load, proof, side_effect;
+  std::string price;  // what the change costs at first; empty where that is nothing worth words
   int weeks = 4;
   std::vector<std::string> clears;
   std::vector<CauseRule> rivals;  // causes that measurements can tell apart
@@ -50,6 +56,7 @@ struct Cue {
   int weeks = 4;
   std::string proof;  // which number must change
   std::string side_effect;
+  std::string price;      // what the change costs at first
   std::string why_first;  // why the program proposed it in this place
   std::string measure;    // id
   double value = 0, sigma = 0;
@@ -58,18 +65,32 @@ struct Cue {
   friend bool operator==(const Cue&, const Cue&) = default;
 };
 
-struct Proposal {
-  std::vector<std::string> keep;    // what is right, said first
-  std::vector<Cue> cues;            // at most the style's limit
-  std::vector<std::string> parked;  // findings left for later
-  bool change_nothing = false;      // every check that could be made passes
+// A finding that is not said this time.
+struct Parked {
+  std::string finding;
+  std::string why;
 };
 
-// Chooses the few things to say: repeated before single, the earliest link before later ones, larger before smaller;
-// a finding that an already chosen cue usually clears is left out. Verdicts that are too close make no cue.
-Proposal propose(const std::vector<Finding>& findings, std::size_t reps, const CueBook& book, const Style& style);
+// What is known of the set beside its numbers.
+struct SetContext {
+  std::size_t reps = 0;
+  std::optional<double> share_of_best;  // load over the athlete's best, 0 to 1
+};
+
+struct Proposal {
+  std::vector<std::string> keep;     // what is right, said first
+  std::vector<Cue> cues;             // at most the style's limit
+  std::vector<Parked> parked;        // findings left for later
+  std::vector<std::string> remarks;  // how firmly any of this may be said, and what to look at before
+  bool change_nothing = false;       // every check that could be made passes
+};
+
+// Chooses the few things to say: repeated before single, safety before what makes a rep count, that before set-up and
+// set-up before economy, the earliest link before later ones, larger before smaller; a finding that an already chosen
+// cue usually clears is left out. Verdicts that are too close make no cue.
+Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style);
 
 // A fresh cue for any finding, for the coach who wants to say something else.
-Cue cueFor(const Finding& finding, const CueEntry& entry);
+Cue cueFor(const Finding& finding, const CueEntry& entry, const Style& style);
 
 }  // namespace jib::coaching

@@ -4,7 +4,7 @@
 #include <algorithm>
 
 #include "core/base/resources.h"
-#include "core/coaching/toml_reader.h"
+#include "core/coaching/limit_reader.h"
 #include "core/lifts/squat.h"
 
 namespace jib::coaching {
@@ -17,7 +17,9 @@ Side sideNamed(TomlTable& table, const std::string& name) {
   table.refuse("\"side\" is \"above\", \"below\" or \"beyond\"");
 }
 
-Limit readLimit(const std::string& finding, TomlTable table) {
+}  // namespace
+
+Limit readLimit(const std::string& finding, TomlTable& table) {
   Limit limit;
   limit.finding = finding;
   limit.measure = table.text("measure");
@@ -36,7 +38,11 @@ Limit readLimit(const std::string& finding, TomlTable table) {
   return limit;
 }
 
-}  // namespace
+std::string Style::fullTitle() const {
+  std::string text = title;
+  for (const std::string& side : sides) text += (&side == &sides.front() ? "; " : ", ") + side;
+  return text;
+}
 
 const Limit* Style::limit(std::string_view finding) const {
   for (const Limit& l : limits)
@@ -59,11 +65,16 @@ Result<Style> loadStyle(const std::filesystem::path& file) {
         head.refuseUnknown();
         continue;
       }
-      for (const auto& [finding, body] : *table) {
-        const toml::table* limit = body.as_table();
-        if (!limit) TomlTable(*table, name).refuse("\"" + std::string(finding.str()) + "\" must be a table", &body);
-        style.limits.push_back(
-            readLimit(std::string(key.str()) + "." + std::string(finding.str()), TomlTable(*limit, name)));
+      if (key.str() == "switches") {
+        TomlTable sides(*table, name);
+        for (const auto& [topic, choice] : *table) style.switches[std::string(topic.str())] = sides.text(topic.str());
+        continue;
+      }
+      for (const auto& [finding, entry] : *table) {
+        const toml::table* limit = entry.as_table();
+        if (!limit) TomlTable(*table, name).refuse("\"" + std::string(finding.str()) + "\" must be a table", &entry);
+        TomlTable body(*limit, name);
+        style.limits.push_back(readLimit(std::string(key.str()) + "." + std::string(finding.str()), body));
       }
     }
     if (style.id.empty()) TomlTable(root, name).refuse("the table [style] is missing");
@@ -74,13 +85,6 @@ Result<Style> loadStyle(const std::filesystem::path& file) {
 
 Result<Style> shippedStyle(std::string_view id) {
   return loadStyle(resource("styles/" + std::string(id) + ".toml"));
-}
-
-std::vector<Style> shippedStyles() {
-  std::vector<Style> styles;
-  for (const char* id : {"balanced", "lean_friendly", "upright", "minimal"})
-    if (auto style = shippedStyle(id)) styles.push_back(std::move(*style));
-  return styles;
 }
 
 }  // namespace jib::coaching

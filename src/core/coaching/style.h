@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
 #include <string>
 #include <vector>
 
@@ -23,13 +24,24 @@ struct Limit {
   std::string settle;  // what would turn "too close to call" into a verdict
 };
 
+// Sides taken on topics that coaches disagree about (topic.h): topic and choice.
+using Switches = std::map<std::string, std::string, std::less<>>;
+
 // A coach's taste as data: limits and how much to say. Measures never depend on it.
 struct Style {
   std::string id, title, why;
   int cue_limit = 2;
+  Switches switches;  // the sides it takes
   std::vector<Limit> limits;
 
+  // What the sides taken add; filled by Topics::applied.
+  std::map<std::string, std::string, std::less<>> say;  // finding: the wording proposed first
+  std::string miss;                                     // how a missed rep is read
+  std::vector<std::string> sides;                       // "How deep: as deep as is controlled"
+
   const Limit* limit(std::string_view finding) const;
+  // For people: the title, and the sides taken.
+  std::string fullTitle() const;
 };
 
 // Reads one TOML style. Unknown keys, unknown measures and wrong units are refused with file and line.
@@ -37,7 +49,5 @@ struct Style {
 Result<Style> loadStyle(const std::filesystem::path& file);
 // A shipped style by id.
 Result<Style> shippedStyle(std::string_view id);
-// All shipped styles, "balanced" first.
-std::vector<Style> shippedStyles();
 
 }  // namespace jib::coaching

@@ -51,6 +51,11 @@ std::vector<std::string> TomlTable::texts(std::string_view key) {
   return all;
 }
 
+std::vector<std::string> TomlTable::textsOr(std::string_view key) {
+  known_.insert(std::string(key));
+  return table_.get(key) ? texts(key) : std::vector<std::string>{};
+}
+
 std::vector<TomlTable> TomlTable::tables(std::string_view key) {
   known_.insert(std::string(key));
   const toml::node* node = table_.get(key);

@@ -27,6 +27,7 @@ class TomlTable {
   std::string textOr(std::string_view key, std::string_view otherwise);  // when the key is not there
   double number(std::string_view key);
   std::vector<std::string> texts(std::string_view key);
+  std::vector<std::string> textsOr(std::string_view key);  // empty when the key is not there
   // A list of tables; empty when the key is not there.
   std::vector<TomlTable> tables(std::string_view key);
   void refuseUnknown() const;

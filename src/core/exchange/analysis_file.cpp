@@ -150,42 +150,61 @@ std::string analysisToJson(const Analysis& a) {
     misses.push_back(
         {{"start_t", m.start_t}, {"bottom_t", m.bottom_t}, {"highest_t", m.highest_t}, {"risen", m.risen}});
   for (const auto& n : a.notices) notices.push_back({{"id", n.id}, {"text", n.text}});
-  const Json json{
-      {"schema", "jagged-jib/analysis"},
-      {"version", 1},
-      {"clip",
-       {{"file", a.clip.file.string()},
-        {"width", a.clip.width},
-        {"height", a.clip.height},
-        {"duration_s", a.clip.duration_s()},
-        {"frames", a.clip.frames()},
-        {"lift", a.request.lift},
-        {"variant", a.request.variant},
-        {"view", viewOf(a)},
-        {"near_side", viewOf(a)},
-        {"slow_factor", a.request.slow_factor}}},
-      {"scale",
-       {{"pixels_per_metre", a.motion.calibration.pixels_per_metre},
-        {"sigma_rel", a.motion.calibration.scale_sigma_rel},
-        {"source", "rim"},
-        {"plate_m", a.request.trace.camera.rim_m}}},
-      {"camera",
-       {{"yaw_deg", degrees(camera.yaw_rad)},
-        {"pitch_deg", degrees(camera.pitch_rad)},
-        {"roll_deg", degrees(camera.roll_rad)},
-        {"distance_m", camera.distance_m()},
-        {"moving", !a.trace.trace.camera_shift.empty()}}},
-      {"frames", frames},
-      {"reps", reps},
-      {"misses", misses},
-      {"measures", listToJson(a.measures.set)},
-      {"findings", findings},
-      {"proposed", {{"keep", a.proposal.keep}, {"cues", cues}, {"change_nothing", a.proposal.change_nothing}}},
-      {"notices", notices},
-      {"style", a.style_id},
-      {"request", requestToJson(a.request)},
-      {"tracing", tracing::traceToJson(a.trace)}};
+  Json parked = Json::array();
+  for (const auto& p : a.proposal.parked) parked.push_back({{"finding", p.finding}, {"why", p.why}});
+  const Json json{{"schema", "jagged-jib/analysis"},
+                  {"version", 1},
+                  {"clip",
+                   {{"file", a.clip.file.string()},
+                    {"width", a.clip.width},
+                    {"height", a.clip.height},
+                    {"duration_s", a.clip.duration_s()},
+                    {"frames", a.clip.frames()},
+                    {"lift", a.request.lift},
+                    {"variant", a.request.variant},
+                    {"view", viewOf(a)},
+                    {"near_side", viewOf(a)},
+                    {"slow_factor", a.request.slow_factor}}},
+                  {"scale",
+                   {{"pixels_per_metre", a.motion.calibration.pixels_per_metre},
+                    {"sigma_rel", a.motion.calibration.scale_sigma_rel},
+                    {"source", "rim"},
+                    {"plate_m", a.request.trace.camera.rim_m}}},
+                  {"camera",
+                   {{"yaw_deg", degrees(camera.yaw_rad)},
+                    {"pitch_deg", degrees(camera.pitch_rad)},
+                    {"roll_deg", degrees(camera.roll_rad)},
+                    {"distance_m", camera.distance_m()},
+                    {"moving", !a.trace.trace.camera_shift.empty()}}},
+                  {"frames", frames},
+                  {"reps", reps},
+                  {"misses", misses},
+                  {"measures", listToJson(a.measures.set)},
+                  {"findings", findings},
+                  {"proposed",
+                   {{"keep", a.proposal.keep},
+                    {"cues", cues},
+                    {"parked", parked},
+                    {"remarks", a.proposal.remarks},
+                    {"change_nothing", a.proposal.change_nothing}}},
+                  {"notices", notices},
+                  {"style", a.style_id},
+                  {"switches", a.switches},
+                  {"request", requestToJson(a.request)},
+                  {"tracing", tracing::traceToJson(a.trace)}};
   return json.dump(1);
+}
+
+StyleName styleNamedIn(const std::filesystem::path& file) {
+  StyleName name;
+  const auto bytes = FileSystem::real().read(file);
+  const auto j = nlohmann::json::parse(bytes ? *bytes : std::string(), nullptr, false);
+  if (!j.is_object()) return name;
+  if (const auto it = j.find("style"); it != j.end() && it->is_string()) name.id = it->get<std::string>();
+  if (const auto it = j.find("switches"); it != j.end() && it->is_object())
+    for (const auto& [topic, choice] : it->items())
+      if (choice.is_string()) name.switches[topic] = choice.get<std::string>();
+  return name;
 }
 
 Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching::Style& style,

@@ -12,6 +12,13 @@ namespace jib::exchange {
 // The analysis file of docs/formats.md: everything another program may want to know about a judged clip.
 std::string analysisToJson(const coaching::Analysis& analysis);
 
+// The style an analysis was judged in and the sides it took; an empty id when the file does not tell.
+struct StyleName {
+  std::string id;
+  coaching::Switches switches;
+};
+StyleName styleNamedIn(const std::filesystem::path& file);
+
 // Reads back what analysisToJson() wrote, far enough to reply to it: the tracing and the request are stored in it, the
 // rest is made again under `style`.
 // Errors  CannotRead, BadData

@@ -132,6 +132,7 @@ class Receiver {
       if (*known) return **known;
     }
     library::Athlete fresh;
+    if (auto coach = library_.coach()) fresh.style = coach->style;
     const auto* said = fieldNamed(m.fields, nameOf(Field::Name));
     fresh.name = !m.from_name.empty()     ? m.from_name
                  : said                   ? said->value

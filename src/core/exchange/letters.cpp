@@ -114,6 +114,7 @@ Letter LetterBook::reply(std::string_view first_name, const ReplyWords& w) const
     line("For", fmt::format("{} weeks, then film again: same view, same load", c.weeks));
     line("It worked if", c.proof);
     line("Watch for", c.side_effect);
+    line("What it costs", c.price);
     paragraph(cue);
   }
   for (const auto& caution : w.cautions) paragraph(caution);

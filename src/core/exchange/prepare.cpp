@@ -3,6 +3,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/coaching/style_book.h"
 #include "core/tracing/lift_pulse.h"
 #include "core/tracing/trace_store.h"
 
@@ -24,7 +25,7 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
   if (!review) return fail(review.error());
   auto athlete = library.athlete(s.athlete);
   if (!athlete) return fail(athlete.error());
-  auto style = coaching::shippedStyle(athlete->style);
+  auto style = styleOf(library, *athlete);
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
@@ -52,10 +53,23 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
   request.trace.camera.rim_m = s.plate_mm / 1000;
   request.trace.placed = review.placed;
   if (profile.flesh) request.trace.flesh = tracing::remembered(*profile.flesh);
+  request.trace.build = profile.build;
   request.by_eye = review.by_eye;
   request.one_set = coaching::SetChoice{s.details.top_set, s.details.set_loads_kg};
   request.overruled = s.details.overruled;
+  if (s.load_kg && profile.best_squat_kg && *profile.best_squat_kg > 0 && s.lift == "squat")
+    request.share_of_best = *s.load_kg / *profile.best_squat_kg;
   return request;
+}
+
+Result<coaching::Style> styleOf(Library& library, const library::Athlete& athlete) {
+  auto book = coaching::StyleBook::forLibrary(library.folder());
+  if (!book) return fail(book.error());
+  auto coach = library.coach();
+  if (!coach) return fail(coach.error());
+  coaching::Switches chosen = coach->switches;
+  for (const auto& [topic, choice] : athlete.profile.switches) chosen[topic] = choice;
+  return book->style(athlete.style, chosen);
 }
 
 Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,

@@ -18,6 +18,11 @@ Result<coaching::Analysis> restored(const footage::ClipInfo& clip, const coachin
 coaching::AnalysisRequest requestFor(const library::Submission& submission, const library::Review& review,
                                      const library::Profile& profile);
 
+// The style an athlete is judged in: the athlete's own, with the sides taken for all athletes and over them those taken
+// for this one; the coach's own files in the library's folder count.
+// Errors  WrongUse when there is no such style; those of the library
+Result<coaching::Style> styleOf(library::Library& library, const library::Athlete& athlete);
+
 // Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.
 Result<std::vector<library::SubmissionId>> unprepared(library::Library& library);
 

@@ -46,6 +46,7 @@ void addCues(std::string& html, const Report& r) {
     row("For", fmt::format("{} weeks, then film again: same view, same load", c.weeks));
     row("It worked if", c.proof);
     row("Watch for", c.side_effect);
+    row("What it costs", c.price);
     html += "</dl></div>";
   }
 }

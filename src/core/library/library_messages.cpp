@@ -243,15 +243,8 @@ Result<bool> Library::setPairOffset(SubmissionId id, double offset_s) {
 
 Result<CoachCard> Library::coach() {
   return impl_->guarded([&]() -> Result<CoachCard> {
-    CoachCard card;
     SQLite::Statement s(*impl_->database, "SELECT json FROM setting WHERE name = 'coach'");
-    if (!s.executeStep()) return card;
-    const Json j = Json::parse(s.getColumn(0).getString(), nullptr, false);
-    if (!j.is_object()) return card;
-    card.name = j.value("name", card.name);
-    card.address = j.value("address", card.address);
-    card.send_receipts = j.value("send_receipts", false);
-    return card;
+    return s.executeStep() ? coachFromJson(s.getColumn(0).getString()) : CoachCard{};
   });
 }
 
@@ -260,8 +253,7 @@ Result<bool> Library::setCoach(const CoachCard& card) {
     SQLite::Statement s(*impl_->database,
                         "INSERT INTO setting(name, json) VALUES('coach', ?) "
                         "ON CONFLICT(name) DO UPDATE SET json = excluded.json");
-    s.bind(1, Json{{"name", card.name}, {"address", card.address}, {"send_receipts", card.send_receipts}}.dump(
-                  -1, ' ', false, Json::error_handler_t::replace));
+    s.bind(1, coachToJson(card));
     return s.exec() == 1;
   });
 }

@@ -5,6 +5,8 @@
 #include <cstdlib>
 #include <nlohmann/json.hpp>
 
+#include "core/tracing/trace_store.h"
+
 namespace jib::library {
 
 namespace {
@@ -28,6 +30,43 @@ std::string_view nameOf(SubmissionState state) {
 
 std::string_view titleOf(SubmissionState state) {
   return kStates[static_cast<std::size_t>(state)].title;
+}
+
+namespace {
+
+coaching::Switches switchesFrom(const nlohmann::json& j) {
+  coaching::Switches chosen;
+  const auto it = j.find("switches");
+  if (it == j.end() || !it->is_object()) return chosen;
+  for (const auto& [topic, choice] : it->items())
+    if (choice.is_string()) chosen[topic] = choice.get<std::string>();
+  return chosen;
+}
+
+}  // namespace
+
+std::string coachToJson(const CoachCard& card) {
+  return nlohmann::json{{"name", card.name},
+                        {"address", card.address},
+                        {"send_receipts", card.send_receipts},
+                        {"style", card.style},
+                        {"switches", card.switches}}
+      .dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+}
+
+CoachCard coachFromJson(std::string_view text) {
+  CoachCard card;
+  const auto j = nlohmann::json::parse(text, nullptr, false);
+  if (!j.is_object()) return card;
+  const auto words = [&](const char* key, std::string& to) {
+    if (const auto it = j.find(key); it != j.end() && it->is_string()) to = it->get<std::string>();
+  };
+  words("name", card.name);
+  words("address", card.address);
+  words("style", card.style);
+  if (const auto it = j.find("send_receipts"); it != j.end() && it->is_boolean()) card.send_receipts = *it;
+  card.switches = switchesFrom(j);
+  return card;
 }
 
 std::string profileToJson(const Profile& p) {
@@ -58,6 +97,8 @@ std::string profileToJson(const Profile& p) {
     if (p.flesh->crease_clicked) f["hip_crease_m"] = {p.flesh->crease_out_m, p.flesh->crease_along_m};
     if (p.flesh->knee_top_clicked) f["knee_top_m"] = {p.flesh->knee_top_m, p.flesh->knee_top_forward_m};
   }
+  if (p.build) j["build"] = tracing::buildToJson(*p.build);
+  if (!p.switches.empty()) j["switches"] = p.switches;
   return j.is_null() ? "{}" : j.dump();
 }
 
@@ -86,6 +127,8 @@ Profile profileFromJson(std::string_view text) {
   words("usual", p.usual);
   words("pain", p.pain);
   words("screens", p.screens);
+  p.switches = switchesFrom(j);
+  if (const auto build = j.find("build"); build != j.end()) p.build = tracing::buildFromJson(*build);
   if (const auto f = j.find("flesh"); f != j.end() && f->is_object()) {
     p.flesh = tracing::Flesh{};
     const auto pair = [&](const char* key, double& across, double& along) {

@@ -11,6 +11,7 @@
 #include "core/coaching/loading.h"
 #include "core/library/ids.h"
 #include "core/tracing/flesh.h"
+#include "core/tracing/known_build.h"
 #include "core/tracing/trace.h"
 
 namespace jib::library {
@@ -27,6 +28,8 @@ struct Profile {
   std::string pain;                     // known pain or diagnosis in the athlete's own words; never ours
   std::string screens;                  // jump stance, unloaded squat, barefoot arch
   std::optional<tracing::Flesh> flesh;  // where hip crease and knee's top lie over the joints, as clicked on a clip
+  std::optional<tracing::KnownBuild> build;  // limbs, from a clip on which the points were placed
+  coaching::Switches switches;               // sides taken on topics for this athlete
   friend bool operator==(const Profile&, const Profile&) = default;
 };
 std::string profileToJson(const Profile& profile);
@@ -80,9 +83,13 @@ struct Submission {
 struct CoachCard {
   std::string name = "Your coach";
   std::string address = "coach@reef-barbell.invalid";
-  bool send_receipts = false;  // a receipt goes into the outbox for every message that is taken in
+  bool send_receipts = false;        // a receipt goes into the outbox for every message that is taken in
+  std::string style = "balanced";    // of athletes who come new
+  coaching::Switches switches = {};  // sides taken for every athlete, unless chosen otherwise for one
   friend bool operator==(const CoachCard&, const CoachCard&) = default;
 };
+std::string coachToJson(const CoachCard& card);
+CoachCard coachFromJson(std::string_view json);  // what cannot be read is as with a new library
 
 // One reading of a message and what the coach made of it.
 struct MessageField {

@@ -11,19 +11,13 @@ namespace {
 using Json = nlohmann::json;
 
 Json toJson(const coaching::Cue& c) {
-  return {{"finding", c.finding},
-          {"title", c.title},
-          {"wording", c.wording},
-          {"drill", c.drill},
-          {"load", c.load},
-          {"weeks", c.weeks},
-          {"proof", c.proof},
-          {"side_effect", c.side_effect},
-          {"why_first", c.why_first},
-          {"measure", c.measure},
-          {"value", c.value},
-          {"sigma", c.sigma},
-          {"t", c.t_s}};
+  return {{"finding", c.finding}, {"title", c.title},
+          {"wording", c.wording}, {"drill", c.drill},
+          {"load", c.load},       {"weeks", c.weeks},
+          {"proof", c.proof},     {"side_effect", c.side_effect},
+          {"price", c.price},     {"why_first", c.why_first},
+          {"measure", c.measure}, {"value", c.value},
+          {"sigma", c.sigma},     {"t", c.t_s}};
 }
 
 coaching::Cue cueFrom(const Json& j) {
@@ -37,6 +31,7 @@ coaching::Cue cueFrom(const Json& j) {
   c.weeks = j.value("weeks", 4);
   c.proof = text("proof");
   c.side_effect = text("side_effect");
+  c.price = text("price");
   c.why_first = text("why_first");
   c.measure = text("measure");
   c.value = j.value("value", 0.0);

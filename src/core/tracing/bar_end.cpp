@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 #include <opencv2/core.hpp>
+#include <opencv2/imgproc.hpp>
 
 #include "core/base/angle.h"
 #include "core/base/result.h"
@@ -15,12 +16,16 @@ namespace {
 
 // A sleeve is 50 mm thick and the rim 450 mm, so the end's radius is 0.111 rims, a little more as it is nearer.
 constexpr double kSleeveOverRim = 50.0 / 450.0;
+constexpr double kRing = kSleeveOverRim * RimTrack::kHubRadius * 1.1;  // px of a hub picture
 // The sleeve stands out of the outermost plate by a hand's breadth at least: less is a mark on the plate itself.
 constexpr double kLeastLead = 0.03, kMostLead = 0.30;
+constexpr double kLeastCollar = 0.015;  // a collar is some 5 cm thick
 constexpr double kMostTurned = 0.45;  // tangent of the camera's turn away from the bar: beyond this it is no side view
 constexpr double kUsualFocal = 0.83;  // over the picture's longer side
 constexpr std::size_t kMostFrames = 160;
+constexpr std::size_t kLaidOver = 55;  // of them are enough to see which lead is sharp
 constexpr std::size_t kFewest = 12;
+constexpr int kMargin = static_cast<int>(kRing) + 4;
 
 struct Spot {
   PixelPoint offset;  // px in the clip, from the rim's centre
@@ -28,79 +33,180 @@ struct Spot {
   double weight;
 };
 
-constexpr int kRingRays = 20;
+constexpr std::size_t kRays = 24;
 
-// Places just inside and outside a ring of one size, as steps from a pixel's centre with their bilinear weights: the
-// same for every pixel, so worked out once.
-struct Ring {
-  struct Tap {
-    int offset;  // bytes from the pixel, in a hub picture
-    float weight[4];
-  };
-  std::array<Tap, kRingRays> inner, outer;
-
+// A ring of one size in a hub picture: the slope of brightness across it, ray by ray, at a place.
+class Ring {
+ public:
   explicit Ring(double radius) {
-    for (std::size_t i = 0; i < kRingRays; ++i) {
-      const double a = 2 * kPi * static_cast<double>(i) / kRingRays;
-      inner[i] = tap((radius - 1.2) * std::cos(a), (radius - 1.2) * std::sin(a));
-      outer[i] = tap((radius + 1.2) * std::cos(a), (radius + 1.2) * std::sin(a));
+    for (std::size_t i = 0; i < kRays; ++i) {
+      const double a = 2 * kPi * static_cast<double>(i) / kRays;
+      way_[i] = {std::cos(a), std::sin(a)};
+      inner_[i] = tap(way_[i] * (radius - 1.2));
+      outer_[i] = tap(way_[i] * (radius + 1.2));
     }
   }
-  static Tap tap(double x, double y) {
-    const double fx = std::floor(x), fy = std::floor(y);
-    const auto tx = static_cast<float>(x - fx), ty = static_cast<float>(y - fy);
+
+  // Strong when a disc of that size, darker or brighter than its surroundings, sits there. One-signed rings only: a
+  // straight edge through the place has both signs and cancels. `outward`: only that side of the ring counts, the more
+  // the longer it is; where the sleeve itself runs on there is no edge, at its end there is.
+  float score(const cv::Mat_<float>& picture, int x, int y, PixelPoint outward = {}) const {
+    const float* at = picture[y] + x;
+    const double directed = std::min(1.0, length(outward) / kDirected);
+    const PixelPoint way = directed > 0 ? outward * (1 / length(outward)) : PixelPoint{};
+    double sum = 0, weights = 0;
+    for (std::size_t i = 0; i < kRays; ++i) {
+      const double w = 1 - directed + directed * std::max(0.0, dot(way, way_[i]));
+      sum += w * std::clamp(value(at, inner_[i]) - value(at, outer_[i]), -kMostSlope, kMostSlope);
+      weights += w;
+    }
+    return static_cast<float>(std::abs(sum) / weights);
+  }
+
+ private:
+  static constexpr double kDirected = 1.2 * kRing;  // px off the plate's middle from which the end shows its side
+  static constexpr float kMostSlope = 80;
+  struct Tap {
+    int offset;
+    float weight[4];
+  };
+  static Tap tap(PixelPoint p) {
+    const double fx = std::floor(p.x), fy = std::floor(p.y);
+    const auto tx = static_cast<float>(p.x - fx), ty = static_cast<float>(p.y - fy);
     return {static_cast<int>(fy) * RimTrack::kHubSide + static_cast<int>(fx),
             {(1 - tx) * (1 - ty), tx * (1 - ty), (1 - tx) * ty, tx * ty}};
   }
-  static float value(const unsigned char* at, const Tap& tap) {
-    const unsigned char* p = at + tap.offset;
+  static float value(const float* at, const Tap& t) {
+    const float* p = at + t.offset;
     constexpr int kRow = RimTrack::kHubSide;
-    return p[0] * tap.weight[0] + p[1] * tap.weight[1] + p[kRow] * tap.weight[2] + p[kRow + 1] * tap.weight[3];
+    return p[0] * t.weight[0] + p[1] * t.weight[1] + p[kRow] * t.weight[2] + p[kRow + 1] * t.weight[3];
   }
-  // Mean inward slope of brightness: strong when a disc of that size, darker or brighter than its surroundings, sits
-  // there. One-signed rings only: a straight edge through the place has both signs and cancels.
-  float score(const unsigned char* at) const {
-    float sum = 0;
-    for (std::size_t i = 0; i < kRingRays; ++i)
-      sum += std::clamp(value(at, inner[i]) - value(at, outer[i]), -40.0f, 40.0f);
-    return std::abs(sum) / kRingRays;
-  }
+
+  std::array<PixelPoint, kRays> way_;
+  std::array<Tap, kRays> inner_, outer_;
 };
 
-// The best few places in one hub picture.
-void spotsOf(const RimTrack::Seen& seen, PixelPoint middle, std::vector<Spot>& spots) {
-  const double step = seen.fit.shape.radius_px / RimTrack::kHubRadius;
-  const double radius = kSleeveOverRim * RimTrack::kHubRadius * 1.1;
-  const int side = RimTrack::kHubSide;
-  const int margin = static_cast<int>(radius) + 4;
-  static const Ring smaller(radius * 0.92), larger(radius * 1.08);
-  JIB_ASSERT(seen.hub.isContinuous() && seen.hub.cols == side && seen.hub.rows == side);
-  cv::Mat_<float> score(side, side, 0.0f);
-  for (int y = margin; y < side - margin; ++y)
-    for (int x = margin; x < side - margin; ++x) {
-      const unsigned char* at = seen.hub.ptr<unsigned char>(y) + x;
-      score(y, x) = std::max(smaller.score(at), larger.score(at));
-    }
-  for (int k = 0; k < 3; ++k) {
-    double most = 0;
-    cv::Point at;
-    cv::minMaxLoc(score, nullptr, &most, nullptr, &at);
-    if (most < 5) return;
-    // Sub-pixel: centroid of the score's square around its peak.
-    double sx = 0, sy = 0, sum = 0;
-    for (int dy = -2; dy <= 2; ++dy)
-      for (int dx = -2; dx <= 2; ++dx) {
-        const double w = std::pow(std::max(0.0, score(at.y + dy, at.x + dx) - 0.6 * most), 2);
-        sx += w * (at.x + dx + 0.5);
-        sy += w * (at.y + dy + 0.5);
-        sum += w;
-      }
-    const PixelPoint place{sx / sum, sy / sum};
-    spots.push_back({{(place.x - side / 2.0) * step, (place.y - side / 2.0) * step}, seen.fit.centre - middle, most});
-    for (int dy = -3; dy <= 3; ++dy)
-      for (int dx = -3; dx <= 3; ++dx)
-        if (at.y + dy >= 0 && at.y + dy < side && at.x + dx >= 0 && at.x + dx < side) score(at.y + dy, at.x + dx) = 0;
+// The two sizes an end is looked for in.
+const std::array<Ring, 2>& rings() {
+  static const std::array<Ring, 2> kRings{Ring(0.92 * kRing), Ring(1.08 * kRing)};
+  return kRings;
+}
+
+struct Hub {
+  cv::Mat_<float> picture;
+  cv::Mat_<float> moving;  // without what is painted on the plate: that stays in place over the clip, an end does not
+  PixelPoint plate;        // the rim's centre relative to the middle of the clip's picture, in px of the hub picture
+  double step;             // px of the clip to a px of the hub picture
+};
+
+// Hub pictures spread evenly over the heights the plate was seen at: a lifter stands most of the time, and what is
+// painted on the plate and what stands before it look alike there.
+std::vector<Hub> hubsOf(const std::vector<RimTrack::Seen>& seen, PixelPoint middle) {
+  std::vector<const RimTrack::Seen*> with;
+  for (const auto& s : seen)
+    if (!s.hub.empty()) with.push_back(&s);
+  if (with.empty()) return {};
+  std::stable_sort(with.begin(), with.end(),
+                   [](const auto* a, const auto* b) { return a->fit.centre.y < b->fit.centre.y; });
+  const double lowest = with.front()->fit.centre.y;
+  const double apart = (with.back()->fit.centre.y - lowest) / static_cast<double>(kMostFrames);
+  std::vector<Hub> hubs;
+  cv::Mat_<float> mean(RimTrack::kHubSide, RimTrack::kHubSide, 0.0f);
+  double next = lowest;
+  for (const auto* s : with) {
+    if (s->fit.centre.y < next) continue;
+    next = std::max(next + apart, s->fit.centre.y);
+    const double step = s->fit.shape.radius_px / RimTrack::kHubRadius;
+    Hub hub{{}, {}, (s->fit.centre - middle) * (1 / step), step};
+    s->hub.convertTo(hub.picture, CV_32F);
+    mean += hub.picture;
+    hubs.push_back(std::move(hub));
   }
+  mean /= static_cast<float>(hubs.size());
+  for (Hub& hub : hubs) hub.moving = hub.picture - mean;
+  return hubs;
+}
+
+// Where an end may be, for one lead: all hub pictures laid over each other as if shifted by it. What leads by so much
+// is sharp there, everything else is smeared.
+struct Focus {
+  double ratio = 0;
+  PixelPoint place;  // in the hub picture, from its middle, where the plate is at its mean place
+  double score = 0;
+};
+
+// `reach_px`: how far from the plate's middle. `whole`: the ring counts on all its sides.
+struct Search {
+  double least_ratio;
+  double reach_px;
+  bool whole;
+};
+
+Focus sharpest(const std::vector<Hub>& hubs, PixelPoint mean_plate, double ratio, double farthest,
+               const Search& search) {
+  constexpr int kSide = RimTrack::kHubSide;
+  cv::Mat_<float> sum(kSide, kSide, 0.0f);
+  const std::size_t every = std::max<std::size_t>(1, hubs.size() / kLaidOver);
+  std::size_t laid = 0;
+  for (std::size_t i = 0; i < hubs.size(); i += every, ++laid) {
+    const Hub& hub = hubs[i];
+    const PixelPoint shift = (hub.plate - mean_plate) * ratio;
+    const cv::Matx23d map(1, 0, shift.x, 0, 1, shift.y);
+    cv::Mat moved;
+    cv::warpAffine(hub.moving, moved, map, {kSide, kSide}, cv::INTER_LINEAR | cv::WARP_INVERSE_MAP, cv::BORDER_CONSTANT,
+                   0);
+    sum += moved;
+  }
+  sum /= static_cast<float>(laid);
+  Focus best{ratio, {}, 0};
+  for (int y = kMargin; y < kSide - kMargin; ++y)
+    for (int x = kMargin; x < kSide - kMargin; ++x) {
+      const PixelPoint place{x + 0.5 - kSide / 2.0, y + 0.5 - kSide / 2.0};
+      if (length(place - mean_plate * ratio) > ratio * farthest || length(place) > search.reach_px) continue;
+      for (const Ring& ring : rings())
+        if (const double score = ring.score(sum, x, y, search.whole ? PixelPoint{} : place); score > best.score) {
+          best.score = score;
+          best.place = place;
+        }
+    }
+  return best;
+}
+
+// The best place in one hub picture near where the end should be.
+std::optional<Spot> spotIn(const Hub& hub, const BarEndOffset& end, bool moving, bool whole) {
+  constexpr int kReach = 4, kSide = RimTrack::kHubSide;
+  constexpr double kLeastScore = 2;
+  const PixelPoint expected = end.constant * (1 / hub.step) + hub.plate * end.ratio;
+  const int cx = static_cast<int>(std::floor(expected.x + kSide / 2.0));
+  const int cy = static_cast<int>(std::floor(expected.y + kSide / 2.0));
+  if (cx < kMargin + kReach || cy < kMargin + kReach || cx >= kSide - kMargin - kReach ||
+      cy >= kSide - kMargin - kReach)
+    return std::nullopt;
+  constexpr int kPatch = 2 * kReach + 1;
+  std::array<double, kPatch * kPatch> scores{};
+  double most = 0;
+  for (int dy = -kReach; dy <= kReach; ++dy)
+    for (int dx = -kReach; dx <= kReach; ++dx) {
+      double score = 0;
+      for (const Ring& ring : rings())
+        score = std::max<double>(
+            score, ring.score(moving ? hub.moving : hub.picture, cx + dx, cy + dy, whole ? PixelPoint{} : expected));
+      scores[static_cast<std::size_t>((dy + kReach) * kPatch + dx + kReach)] = score;
+      most = std::max(most, score);
+    }
+  if (most < kLeastScore) return std::nullopt;
+  // Sub-pixel: centroid of the score's square above its foot.
+  double sx = 0, sy = 0, sum = 0;
+  for (int dy = -kReach; dy <= kReach; ++dy)
+    for (int dx = -kReach; dx <= kReach; ++dx) {
+      const double above =
+          std::max(0.0, scores[static_cast<std::size_t>((dy + kReach) * kPatch + dx + kReach)] - 0.6 * most);
+      sx += above * above * (cx + dx + 0.5);
+      sy += above * above * (cy + dy + 0.5);
+      sum += above * above;
+    }
+  const PixelPoint place{sx / sum - kSide / 2.0, sy / sum - kSide / 2.0};
+  return Spot{place * hub.step, hub.plate * hub.step, most};
 }
 
 BarEndOffset fitted(const std::vector<Spot>& spots, const BarEndOffset& start, double reach_px) {
@@ -129,47 +235,57 @@ BarEndOffset fitted(const std::vector<Spot>& spots, const BarEndOffset& start, d
   return fit;
 }
 
+// The best disc on the bar's line before the plate, measured over the clip.
+std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest, const Search& search) {
+  PixelPoint mean_plate;
+  double lowest = 1e9, highest = -1e9;
+  for (const Hub& hub : hubs) {
+    mean_plate = mean_plate + hub.plate * (1 / static_cast<double>(hubs.size()));
+    lowest = std::min(lowest, hub.plate.y);
+    highest = std::max(highest, hub.plate.y);
+  }
+  if (highest - lowest < 0.8 * RimTrack::kHubRadius) return std::nullopt;
+  // Leads closer than this cannot be told apart over the bar's travel.
+  const double apart = std::max(0.003, 1.0 / (highest - lowest));
+  Focus best;
+  for (double ratio = search.least_ratio; ratio < kMostLead; ratio += apart)
+    if (const Focus f = sharpest(hubs, mean_plate, ratio, farthest, search); f.score > best.score) best = f;
+  if (best.score <= 0) return std::nullopt;
+  const double step = hubs.front().step, reach = std::max(1.0, 0.03 * RimTrack::kHubRadius * step);
+  const int fewest = static_cast<int>(0.4 * static_cast<double>(hubs.size()));
+  // On a plain plate its picture as it is tells the place best, on a lettered one the picture without the letters.
+  std::optional<BarEndOffset> surest;
+  for (bool moving : {false, true}) {
+    BarEndOffset end;
+    end.ratio = best.ratio;
+    end.constant = (best.place - mean_plate * best.ratio) * step;
+    // Twice: the first fit may start from a lead a step off.
+    for (double wider : {2.0, 1.0}) {
+      std::vector<Spot> spots;
+      for (const Hub& hub : hubs)
+        if (const auto spot = spotIn(hub, end, moving, search.whole)) spots.push_back(*spot);
+      end = fitted(spots, end, wider * reach);
+    }
+    if (end.frames < fewest || end.ratio < search.least_ratio || end.ratio > kMostLead ||
+        length(end.constant) > end.ratio * farthest * step)
+      continue;
+    if (!surest || end.sigma_px < surest->sigma_px) surest = end;
+  }
+  return surest;
+}
+
 }  // namespace
 
 std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, PixelPoint middle) {
-  if (seen.size() < kFewest) return std::nullopt;
-  std::vector<Spot> spots;
-  const std::size_t every = std::max<std::size_t>(1, seen.size() / kMostFrames);
-  std::size_t used = 0;
-  for (std::size_t i = 0; i < seen.size(); i += every, ++used) spotsOf(seen[i], middle, spots);
-  const double radius = seen.front().fit.shape.radius_px;
-  const double reach = std::max(1.0, 0.03 * radius);
-
-  const double farthest = kMostTurned * kUsualFocal * 2 * std::max(middle.x, middle.y);  // px to the vanishing point
-
-  // Every pair of spots far enough apart proposes a ratio and a constant; the one most frames agree with wins.
-  std::vector<std::size_t> order;
-  for (std::size_t i = 0; i < spots.size(); i += std::max<std::size_t>(1, spots.size() / 60)) order.push_back(i);
-  BarEndOffset best;
-  double most = 0;
-  for (std::size_t a : order)
-    for (std::size_t b : order) {
-      const double apart = spots[b].plate.y - spots[a].plate.y;
-      if (apart < 0.8 * radius) continue;
-      BarEndOffset tried;
-      tried.ratio = (spots[b].offset.y - spots[a].offset.y) / apart;
-      if (tried.ratio < kLeastLead || tried.ratio > kMostLead) continue;
-      tried.constant = spots[a].offset - spots[a].plate * tried.ratio;
-      if (length(tried.constant) > tried.ratio * farthest) continue;
-      double votes = 0;
-      for (const Spot& s : spots)
-        if (length(s.offset - tried.constant - s.plate * tried.ratio) < reach) votes += s.weight;
-      if (votes > most) {
-        most = votes;
-        best = tried;
-      }
-    }
-  if (most <= 0) return std::nullopt;
-  best = fitted(spots, best, reach);
-  if (best.frames < static_cast<int>(0.4 * static_cast<double>(used)) || best.ratio < kLeastLead ||
-      best.ratio > kMostLead || length(best.constant) > best.ratio * farthest)
-    return std::nullopt;
-  return best;
+  const std::vector<Hub> hubs = hubsOf(seen, middle);
+  if (hubs.size() < kFewest) return std::nullopt;
+  const double farthest = kMostTurned * kUsualFocal * 2 * std::max(middle.x, middle.y) / hubs.front().step;
+  if (auto end = found(hubs, farthest, {kLeastLead, RimTrack::kHubSide, false})) return end;
+  // An end that hides among the letters, or has the plate's own grey: what else lies on the bar's line, as the face of
+  // a collar, tells the direction all the same.
+  auto on_axis = found(hubs, farthest, {kLeastCollar, 0.5 * RimTrack::kHubRadius, true});
+  if (on_axis) on_axis->is_end = false;
+  return on_axis;
 }
 
 }  // namespace jib::tracing

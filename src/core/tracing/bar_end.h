@@ -15,11 +15,16 @@ struct BarEndOffset {
   double ratio = 0;
   PixelPoint constant;  // px; what yaw and pitch of the camera add
   double sigma_px = 1;
-  int frames = 0;  // that agree
+  int frames = 0;      // that agree
+  bool is_end = true;  // or something else on the bar's line, that tells only its direction
 };
 
-// Looks for the small round end of the sleeve in the hub pictures of a track, and keeps what agrees over the clip.
+// Looks for the small round end of the sleeve in the hub pictures of a track: all of them are laid over each other as
+// if shifted by one lead after another, and what is sharp and round under one of them is measured in each.
 // nullopt when no small circle moves as the end of a bar must.
+// Source  focusing by shifting and adding: Vaish and others, Using plane + parallax for calibrating dense camera
+// arrays,
+//         2004
 std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, PixelPoint middle);
 
 }  // namespace jib::tracing

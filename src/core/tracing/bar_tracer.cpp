@@ -15,13 +15,13 @@ using footage::Frame;
 using footage::FrameReader;
 using footage::Pixels;
 
-constexpr double kLookEvery_s = 0.7;   // how often new round things are looked for
-constexpr double kLookAgain_s = 2.0;   // the same, once something travels like a bar
-constexpr std::size_t kRestStep = 3;   // a rim that rests is looked at in every third frame
-constexpr double kGiveUp_s = 0.5;      // a track not found for this long is closed
-constexpr double kLeastStroke = 0.55;  // in rim radii: 12 cm with a 450 mm plate
-constexpr std::size_t kMostTracks = 10;
-constexpr double kLeastSeen = 0.55;  // of the rim, on average
+constexpr double kLookEvery_s = 0.7;        // how often new round things are looked for
+constexpr double kLookAgain_s = 2.0;        // the same, once something travels like a bar
+constexpr std::size_t kRestStep = 3;        // a rim that rests is looked at in every third frame
+constexpr double kGiveUp_s = 0.5;           // a track not found for this long is closed
+constexpr double kLeastStroke = 0.55;       // in rim radii: 12 cm with a 450 mm plate
+constexpr std::ptrdiff_t kMostTracks = 10;  // at a time
+constexpr double kLeastSeen = 0.55;         // of the rim, on average
 
 tl::unexpected<Error> noLift() {
   return fail(
@@ -88,6 +88,11 @@ struct Follower {
     return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) { return alive(t) && liftScore(t) > 0; });
   }
 
+  // Lost ones that travelled like a bar are kept, as parts of the trace, but cost nothing more.
+  std::ptrdiff_t followed(const std::vector<RimTrack>& tracks) const {
+    return std::count_if(tracks.begin(), tracks.end(), [this](const RimTrack& t) { return alive(t); });
+  }
+
   // All round things of the clip, followed forward in one pass.
   Result<std::vector<RimTrack>> everything() {
     std::vector<RimTrack> tracks;
@@ -107,8 +112,8 @@ struct Follower {
       if (since_s >= kLookAgain_s || (since_s >= kLookEvery_s && !somethingLifts(tracks))) {
         looked_s = frame.t_s;
         for (const RoundThing& thing : findRoundThings(frame.picture)) {
-          if (tracks.size() >= kMostTracks) dropDullest(tracks);
-          if (tracks.size() < kMostTracks && !alreadyFollowed(tracks, thing))
+          if (followed(tracks) >= kMostTracks) dropDullest(tracks);
+          if (followed(tracks) < kMostTracks && !alreadyFollowed(tracks, thing))
             if (auto track = started(frame, thing)) tracks.push_back(std::move(*track));
         }
       }
@@ -174,15 +179,38 @@ SeenByFrame joined(const std::vector<const RimTrack*>& parts, std::size_t frames
   return by_frame;
 }
 
-bool continues(const RimTrack& main, const RimTrack& other) {
-  const double r = main.seen().front().fit.shape.radius_px;
-  if (std::abs(other.seen().front().fit.shape.radius_px - r) > 0.07 * r) return false;
-  const bool after = other.seen().front().frame > main.seen().back().frame;
-  const bool before = other.seen().back().frame < main.seen().front().frame;
-  if (!after && !before) return false;
-  const PixelPoint gap = after ? other.seen().front().fit.centre - main.seen().back().fit.centre
-                               : main.seen().front().fit.centre - other.seen().back().fit.centre;
-  return length(gap) < 3.5 * r && std::abs(gap.x) < 1.5 * r;
+// Whether `later` is the rim of `earlier`, found again.
+bool continues(const RimTrack& earlier, const RimTrack& later, double radius_px) {
+  for (const RimTrack* t : {&earlier, &later})
+    if (std::abs(t->seen().front().fit.shape.radius_px - radius_px) > 0.07 * radius_px) return false;
+  const PixelPoint gap = later.seen().front().fit.centre - earlier.seen().back().fit.centre;
+  return length(gap) < 3.5 * radius_px && std::abs(gap.x) < 1.5 * radius_px;
+}
+
+// The best track and those it was found again as, before and after: link by link, as a long clip may lose it often.
+std::vector<const RimTrack*> chainOf(const RimTrack& best, const std::vector<RimTrack>& all) {
+  std::vector<const RimTrack*> by_time;
+  for (const RimTrack& t : all) by_time.push_back(&t);
+  std::stable_sort(by_time.begin(), by_time.end(), [](const RimTrack* a, const RimTrack* b) {
+    return a->seen().front().frame < b->seen().front().frame;
+  });
+  const double radius_px = best.seen().front().fit.shape.radius_px;
+  const auto own = std::find(by_time.begin(), by_time.end(), &best);
+  std::vector<const RimTrack*> chain{&best};
+  const RimTrack* last = &best;
+  for (auto next = own + 1; next != by_time.end(); ++next) {
+    if ((*next)->seen().front().frame <= last->seen().back().frame || !continues(*last, **next, radius_px)) continue;
+    last = *next;
+    chain.push_back(last);
+  }
+  const RimTrack* first = &best;
+  for (auto before = std::make_reverse_iterator(own); before != by_time.rend(); ++before) {
+    if ((*before)->seen().back().frame >= first->seen().front().frame || !continues(**before, *first, radius_px))
+      continue;
+    first = *before;
+    chain.push_back(first);
+  }
+  return chain;
 }
 
 Rim rimOf(const std::vector<RimTrack::Seen>& seen) {
@@ -223,8 +251,11 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame) {
   trace.end = trace.plate;
   const PixelPoint middle{info.width / 2.0, info.height / 2.0};
   if (const auto end = findBarEnd(seen, middle)) {
-    trace.depth_ratio = end->ratio;
+    // A pixel and a half of the place, divided by the lead that magnifies it.
+    trace.vanishing_sigma_px = 1.5 / end->ratio;
     trace.vanishing = middle - end->constant * (1 / end->ratio);
+    if (!end->is_end) return trace;
+    trace.depth_ratio = end->ratio;
     for (auto& point : trace.end) {
       if (!point) continue;
       point->place = point->place + end->constant + (point->place - middle) * end->ratio;
@@ -278,9 +309,7 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
     const auto best = std::max_element(kept.begin(), kept.end(),
                                        [](const auto& a, const auto& b) { return liftScore(a) < liftScore(b); });
     if (best == kept.end() || liftScore(*best) <= 0) return noLift();
-    parts.push_back(&*best);
-    for (const RimTrack& t : kept)
-      if (&t != &*best && continues(*best, t)) parts.push_back(&t);
+    parts = chainOf(*best, kept);
     const std::size_t first = best->seen().front().frame;
     std::optional<RimTrack> back;
     if (first > static_cast<std::size_t>(follower.give_up)) {

@@ -24,6 +24,7 @@ struct BarTrace {
   // Zero when no end could be made out; then `end` is `plate`.
   double depth_ratio = 0;
   std::optional<PixelPoint> vanishing;  // where lines parallel to the bar meet; tells the camera's yaw and pitch
+  double vanishing_sigma_px = 0;
 };
 
 // Finds the lifter's near plate and follows it through one clip: frames in, one bar centre a frame out. Of several

@@ -36,6 +36,8 @@ constexpr double kBarTime_s = 0.3;
 constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030,
                                               0.040};  // of the followed chain: lag and sliding cloth
 constexpr double kTrackedRobust = 1.0;                 // a chain that slid off must not hold the sightings back
+constexpr double kContradicts = 0.3;                   // of what followed chain and sightings are apart
+constexpr double kPlacedWeight = 8;                    // of the placed frame, over one that was followed
 constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
 constexpr std::size_t kFewest = 8;     // sightings of knee and hip
 constexpr double kEdge_share = 0.015;  // of the picture's height: feet this near to its lower edge are cut off
@@ -244,6 +246,7 @@ struct StandingCost {
 // How bodies are proportioned.
 struct ProportionCost {
   double toe_out_cos;
+  const KnownBuild* known;  // of this lifter, from an earlier clip; null: as people are
 
   template <class T>
   bool operator()(const T* feet, const T* lengths, T* residual) const {
@@ -252,6 +255,11 @@ struct ProportionCost {
     residual[1] = (lengths[kShinLength] - 0.246 * h) / 0.014;
     residual[2] = (lengths[kThighLength] - 0.245 * h) / 0.016;
     residual[3] = (lengths[kTrunkLength] - 0.288 * h) / 0.020;
+    if (known) {
+      residual[1] = (lengths[kShinLength] - known->shin_m) / kKnownLength_m;
+      residual[2] = (lengths[kThighLength] - known->thigh_m) / kKnownLength_m;
+      residual[3] = (lengths[kTrunkLength] - known->trunk_m) / kKnownLength_m;
+    }
     // A bar on the back lies a hand's breadth below the shoulder joint's height and behind it, high or low.
     residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
     residual[5] = (lengths[kBarAhead] + 0.07) / 0.035;
@@ -265,11 +273,12 @@ struct ProportionCost {
 };
 
 struct ConstantCost {
+  KnownBuild::Off usual;
   double sigma_m;
   template <class T>
   bool operator()(const T* constant, T* residual) const {
-    residual[0] = constant[0] / sigma_m;
-    residual[1] = constant[1] / sigma_m;
+    residual[0] = (constant[0] - usual.across_m) / sigma_m;
+    residual[1] = (constant[1] - usual.along_m) / sigma_m;
     return true;
   }
 };
@@ -365,25 +374,34 @@ std::array<double, kParts> anglesOf(const BodyPose& q) {
   return {q.foot_rad, q.shin_rad, q.thigh_rad, q.trunk_rad};
 }
 
-// Lengths and feet from the placed frame, postures as they were followed.
-void beginFrom(const BodyTrack& tracked, Fit& fit, std::size_t first, std::size_t last) {
+// Lengths and feet from the placed frame.
+void beginFrom(const BodyTrack& tracked, Fit& fit) {
   const Skeleton& s = tracked.skeleton;
   fit.lengths = {s.shin_m, s.thigh_m, s.trunk_m, s.bar_along_m, s.bar_ahead_m, s.shin_m / 0.246};
   const MetrePoint ankle = tracked.poses[tracked.placed_frame]->ankle, toe = ankle + s.toe_from_ankle;
   const MetrePoint heel = s.heel_from_ankle - s.toe_from_ankle;
   fit.feet = {toe.x, toe.z, -s.toe_from_ankle.x, -s.toe_from_ankle.z, heel.x, heel.z};
-  for (std::size_t i = first; i <= last; ++i)
-    if (tracked.poses[i]) fit.postures[i - first] = anglesOf(*tracked.poses[i]);
 }
 
 // The followed chain with the fitted turns of shin, thigh and trunk.
-BodyTrack withAngles(BodyTrack track, const Fit& fit, std::size_t first, std::size_t last) {
+KnownBuild buildOf(const Fit& fit) {
+  KnownBuild build{fit.lengths[kShinLength], fit.lengths[kThighLength], fit.lengths[kTrunkLength], {}};
+  for (std::size_t k = 0; k < kSeen.size(); ++k) build.sight_off[k] = {fit.constants[k][0], fit.constants[k][1]};
+  return build;
+}
+
+// Where both contradict each other, one of them is wrong.
+BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>& apart_m, std::size_t first,
+                     std::size_t last) {
+  track.build = buildOf(fit);
+  const double px = track.camera.pixelsPerMetre(track.camera.hip_m);
   for (std::size_t i = first; i <= last; ++i) {
     if (!track.poses[i]) continue;
     const auto& q = fit.postures[i - first];
     track.poses[i]->shin_rad = q[kShin];
     track.poses[i]->thigh_rad = q[kThigh];
     track.poses[i]->trunk_rad = q[kTrunk];
+    track.doubt_px[i] = std::hypot(track.doubt_px[i], kContradicts * apart_m[i - first] * px);
   }
   return track;
 }
@@ -401,6 +419,115 @@ BarTrace steadied(BarTrace bar, const std::vector<PixelPoint>& shift) {
   for (std::size_t i = 0; i < bar.plate.size(); ++i)
     if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place - shift[i];
   return bar;
+}
+
+// What is fitted to.
+struct Given {
+  BodySide side;
+  bool feet;
+  std::size_t first, last;
+  bool tie_to_bar;
+  const BodyTrack* tracked;
+  const KnownBuild* known;
+  std::vector<double> apart_m;  // of followed chain and sightings, a frame; empty: only the placed frame counts
+};
+
+// How far hip or knee of the followed chain lie from where the sightings are, frame by frame.
+std::vector<double> apartFrom(const BodyTrack& tracked, const Fit& fit, const SideCamera& camera, std::size_t first) {
+  std::vector<double> apart_m(fit.postures.size(), 0.0);
+  for (std::size_t k = 0; k < apart_m.size(); ++k) {
+    const auto& pose = tracked.poses[first + k];
+    if (!pose) continue;
+    const auto followed = anglesOf(*pose);
+    const auto a = chainOf(fit.feet.data(), fit.lengths.data(), followed.data(), camera);
+    const auto b = chainOf(fit.feet.data(), fit.lengths.data(), fit.postures[k].data(), camera);
+    apart_m[k] = std::max(std::hypot(a.hip.x - b.hip.x, a.hip.z - b.hip.z),
+                          std::hypot(a.knee.x - b.knee.x, a.knee.z - b.knee.z));
+  }
+  return apart_m;
+}
+
+// The followed chain lags by some per cent, but on plain dark cloth it was seen to slide off by 10 cm for a whole
+// descent, while sightings, once a placed frame has settled their constants, were seldom off by more than 5.
+double trustAt(double apart_m) {
+  constexpr double kSlid_m = 0.05;
+  return 1 / (1 + std::pow(apart_m / kSlid_m, 4));
+}
+
+// From `fit` to the best one near it; false when the solver fails.
+bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
+           const Given& given) {
+  const auto& [side, feet, first, last, tie_to_bar, tracked, known, apart_m] = given;
+  ceres::Problem problem;
+  const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
+  for (const Sighting& s : sightings) {
+    if (s.frame < first || s.frame > last) continue;
+    for (std::size_t k = 0; k < kSeen.size(); ++k) {
+      const Seen& seen = kSeen[k];
+      if (s.reading.sure(seen.mark, side) < kTrusted || (!feet && ofFoot(seen.landmark))) continue;
+      const PixelPoint at = s.reading.place(seen.mark, side);
+      problem.AddResidualBlock(
+          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 2>(
+              new SightingCost{seen.landmark, rayOf(at, camera), scatterOf(seen, bar, s.frame, at), &camera}),
+          new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
+          fit.constants[k].data());
+    }
+  }
+  const double seconds = bar.times_s[last] - bar.times_s[first];
+  const double rate_hz = seconds > 0 ? static_cast<double>(last - first) / seconds : 30.0;
+  const double tie_m = kBarTie_m * std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
+  const double tracked_weight = 1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
+  const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
+  for (std::size_t i = first; i <= last; ++i) {
+    if (tie_to_bar && bar.plate[i])
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BarCost, 2, kFeet, kLengths, kParts>(
+                                   new BarCost{camera.toPlane(bar.plate[i]->place, camera.plate_m), tie_m, &camera}),
+                               nullptr, fit.feet.data(), fit.lengths.data(), posture(i));
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(new FlatFootCost{foot_weight}),
+                             nullptr, posture(i));
+    if (tracked && tracked->poses[i] && i == tracked->placed_frame) {
+      // What was placed is no matter of following.
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(
+                                   new TrackedCost{anglesOf(*tracked->poses[i]), kPlacedWeight}),
+                               nullptr, posture(i));
+    } else if (tracked && tracked->poses[i] && !apart_m.empty()) {
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(new TrackedCost{
+                                   anglesOf(*tracked->poses[i]), tracked_weight * trustAt(apart_m[i - first])}),
+                               new ceres::CauchyLoss(kTrackedRobust), posture(i));
+    }
+    if (i > first && i < last)
+      problem.AddResidualBlock(
+          new ceres::AutoDiffCostFunction<SmoothCost, kParts, kParts, kParts, kParts>(
+              new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i]}),
+          nullptr, posture(i - 1), posture(i), posture(i + 1));
+  }
+  if (tracked)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<PlacedCost, PlacedCost::kResiduals, kFeet, kLengths>(
+                                 new PlacedCost{fit.feet, fit.lengths}),
+                             nullptr, fit.feet.data(), fit.lengths.data());
+  // All standing frames together count as one look.
+  const auto upright = standingFrames(bar, camera, first, last);
+  for (std::size_t i : upright)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(
+                                 new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
+                             nullptr, posture(i));
+  problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ProportionCost, 10, kFeet, kLengths>(
+                               new ProportionCost{std::cos(camera.toe_out_rad), known}),
+                           nullptr, fit.feet.data(), fit.lengths.data());
+  for (std::size_t k = 0; k < kSeen.size(); ++k)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ConstantCost, 2, 2>(
+                                 known ? new ConstantCost{known->sight_off[k], kKnownSightOff_m}
+                                       : new ConstantCost{{}, kSeen[k].constant_m}),
+                             nullptr, fit.constants[k].data());
+
+  ceres::Solver::Options options;
+  options.linear_solver_type = ceres::SPARSE_NORMAL_CHOLESKY;
+  options.max_num_iterations = 60;
+  options.function_tolerance = 1e-7;
+  options.logging_type = ceres::SILENT;
+  ceres::Solver::Summary summary;
+  ceres::Solve(options, &problem, &summary);
+  return summary.IsSolutionUsable();
 }
 
 }  // namespace
@@ -440,84 +567,35 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
 
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
                                  int picture_height, std::size_t first, std::size_t last, bool tie_to_bar,
-                                 const BodyTrack* tracked) {
+                                 const BodyTrack* tracked, const KnownBuild* known) {
   JIB_ASSERT(first <= last && last < bar.plate.size());
   const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   if (!tracked)
     if (const auto shift = cameraShift(sightings, bar.times_s); !shift.empty())
-      return fitBody(steadied(sightings), steadied(bar, shift), camera, picture_height, first, last, tie_to_bar);
+      return fitBody(steadied(sightings), steadied(bar, shift), camera, picture_height, first, last, tie_to_bar,
+                     nullptr, known);
   Fit fit;
   const bool feet = tracked || feetInPicture(sightings, side, picture_height);
   if (!begin(fit, sightings, side, feet, bar, camera, first, last)) return std::nullopt;
 
-  if (tracked) beginFrom(*tracked, fit, first, last);
-  ceres::Problem problem;
-  const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
-  for (const Sighting& s : sightings) {
-    if (s.frame < first || s.frame > last) continue;
-    for (std::size_t k = 0; k < kSeen.size(); ++k) {
-      const Seen& seen = kSeen[k];
-      if (s.reading.sure(seen.mark, side) < kTrusted || (!feet && ofFoot(seen.landmark))) continue;
-      const PixelPoint at = s.reading.place(seen.mark, side);
-      problem.AddResidualBlock(
-          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 2>(
-              new SightingCost{seen.landmark, rayOf(at, camera), scatterOf(seen, bar, s.frame, at), &camera}),
-          new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
-          fit.constants[k].data());
-    }
+  std::vector<double> apart_m;
+  if (tracked) {
+    beginFrom(*tracked, fit);
+    // First from the sightings alone, with what the placed frame tells: a chain that slid off on plain cloth would
+    // otherwise be believed, and the sightings taken for the outliers.
+    if (!solve(fit, sightings, bar, camera, {side, feet, first, last, tie_to_bar, tracked, nullptr, {}}))
+      return std::nullopt;
+    apart_m = apartFrom(*tracked, fit, camera, first);
   }
-  const double seconds = bar.times_s[last] - bar.times_s[first];
-  const double rate_hz = seconds > 0 ? static_cast<double>(last - first) / seconds : 30.0;
-  const double tie_m = kBarTie_m * std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
-  const double tracked_weight = 1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
-  const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
-  for (std::size_t i = first; i <= last; ++i) {
-    if (tie_to_bar && bar.plate[i])
-      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BarCost, 2, kFeet, kLengths, kParts>(
-                                   new BarCost{camera.toPlane(bar.plate[i]->place, camera.plate_m), tie_m, &camera}),
-                               nullptr, fit.feet.data(), fit.lengths.data(), posture(i));
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(new FlatFootCost{foot_weight}),
-                             nullptr, posture(i));
-    if (tracked && tracked->poses[i])
-      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(
-                                   new TrackedCost{anglesOf(*tracked->poses[i]), tracked_weight}),
-                               new ceres::CauchyLoss(kTrackedRobust), posture(i));
-    if (i > first && i < last)
-      problem.AddResidualBlock(
-          new ceres::AutoDiffCostFunction<SmoothCost, kParts, kParts, kParts, kParts>(
-              new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i]}),
-          nullptr, posture(i - 1), posture(i), posture(i + 1));
-  }
-  if (tracked)
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<PlacedCost, PlacedCost::kResiduals, kFeet, kLengths>(
-                                 new PlacedCost{fit.feet, fit.lengths}),
-                             nullptr, fit.feet.data(), fit.lengths.data());
-  // All standing frames together count as one look.
-  const auto upright = standingFrames(bar, camera, first, last);
-  for (std::size_t i : upright)
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(
-                                 new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
-                             nullptr, posture(i));
-  problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ProportionCost, 10, kFeet, kLengths>(
-                               new ProportionCost{std::cos(camera.toe_out_rad)}),
-                           nullptr, fit.feet.data(), fit.lengths.data());
-  for (std::size_t k = 0; k < kSeen.size(); ++k)
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ConstantCost, 2, 2>(new ConstantCost{kSeen[k].constant_m}),
-                             nullptr, fit.constants[k].data());
+  if (!solve(fit, sightings, bar, camera,
+             {side, feet, first, last, tie_to_bar, tracked, tracked ? nullptr : known, apart_m}))
+    return std::nullopt;
 
-  ceres::Solver::Options options;
-  options.linear_solver_type = ceres::SPARSE_NORMAL_CHOLESKY;
-  options.max_num_iterations = 60;
-  options.function_tolerance = 1e-7;
-  options.logging_type = ceres::SILENT;
-  ceres::Solver::Summary summary;
-  ceres::Solve(options, &problem, &summary);
-  if (!summary.IsSolutionUsable()) return std::nullopt;
-
-  if (tracked) return withAngles(*tracked, fit, first, last);
+  if (tracked) return withAngles(*tracked, fit, apart_m, first, last);
   BodyTrack track;
   track.source = BodySource::Network;
   track.feet_seen = feet;
+  track.began_with_build = known != nullptr;
   track.camera = camera;
   track.placed_frame = first;
   track.poses.resize(bar.plate.size());

@@ -29,9 +29,10 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings);
 // `tracked`: the chain followed from a placed frame (body_tracker.h), or null. Followed patches hold every frame but
 // lag behind a fast turn by some per cent; the network jitters but does not lag. With lengths and feet known from the
 // placed frame, shin, thigh and trunk are then those that fit both; feet and apparent lengths stay as they were
-// followed.
+// followed. Where both contradict each other by more than a hand's breadth the chain has slid off, and counts little.
+// `known`: the lifter's body from an earlier clip, or null; not needed where a frame was placed.
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
                                  int picture_height, std::size_t first, std::size_t last, bool tie_to_bar = true,
-                                 const BodyTrack* tracked = nullptr);
+                                 const BodyTrack* tracked = nullptr, const KnownBuild* known = nullptr);
 
 }  // namespace jib::tracing

@@ -8,6 +8,7 @@
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/body_pose.h"
+#include "core/tracing/known_build.h"
 #include "core/tracing/side_camera.h"
 #include "core/tracing/trace.h"
 
@@ -25,6 +26,8 @@ struct BodyTrack {
   std::size_t placed_frame = 0;                // where the coach set the points, if anybody did
   std::vector<std::optional<BodyPose>> poses;  // one a frame of the clip; nullopt outside the stretch
   std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
+  std::optional<KnownBuild> build;             // what sightings and a placed frame told together
+  bool began_with_build = false;               // fitted with what an earlier clip had told
 };
 
 // Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:

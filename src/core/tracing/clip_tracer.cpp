@@ -106,7 +106,7 @@ void doubtFromAbove(Trace& trace, const SideCamera& camera) {
 // Where the end of the bar must be when it is not made out: straight out of the plate, by what a sleeve usually stands
 // out, along the bar's own direction.
 std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame) {
-  constexpr double kStandsOut_m = 0.21, kGiveOrTake_m = 0.06;  // of a sleeve of 0.415 m with two or three plates on it
+  constexpr double kStandsOut_m = 0.23, kGiveOrTake_m = 0.09;  // of a sleeve of 0.415 m, with one to four plates on it
   const auto& plate = clip.bar->plate[frame];
   if (!plate) return std::nullopt;
   const SideCamera& c = clip.camera;
@@ -241,7 +241,8 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
   } else if (clip.sightings && clip.forward) {
-    if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last, request.parts.bar_tie))
+    if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last, request.parts.bar_tie,
+                            nullptr, request.build ? &*request.build : nullptr))
       clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }
   if (clip.body) solveAgain(clip, request, info.width, info.height);

@@ -30,7 +30,9 @@ struct TraceRequest {
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
   TraceParts parts;
-  Flesh flesh;  // of this athlete, as far as known from other clips
+  // Of this athlete, as far as known from other clips.
+  Flesh flesh;
+  std::optional<KnownBuild> build;
 };
 
 // What earlier tracing of the same clip found out, so that it need not be done again.

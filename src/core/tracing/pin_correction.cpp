@@ -96,6 +96,7 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
     default:
       w = network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
   }
+  if (track.began_with_build) w.constant_m = std::min(w.constant_m, kKnownSightOff_m);
   if (!track.feet_seen) {
     // Nothing holds the chain from below, and what cuts the feet off disturbs the network further up.
     w.constant_m *= kWithoutFeet;

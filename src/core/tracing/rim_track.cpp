@@ -10,6 +10,7 @@ namespace jib::tracing {
 namespace {
 
 constexpr double kGoodInliers = 0.55;
+constexpr std::size_t kMostHubs = 480;  // kept of a track, spread over it: some 7 MB
 constexpr std::size_t kRestFrames = 10;
 constexpr double kRest_rel = 0.012;        // of the radius: under 3 mm
 constexpr std::size_t kShapeLearned = 40;  // frames after which the outline is no longer adapted
@@ -51,7 +52,16 @@ RimTrack::RimTrack(std::size_t frame, const cv::Mat& gray, const RimFit& fit) : 
 
 void RimTrack::add(std::size_t frame, const cv::Mat& gray, const RimFit& fit) {
   const double travel = seen_.empty() ? 0 : length(fit.centre - seen_.back().fit.centre);
-  seen_.push_back({frame, fit, travel, hubOf(gray, fit)});
+  const bool keep = seen_.size() % hub_every_ == 0;
+  seen_.push_back({frame, fit, travel, keep ? hubOf(gray, fit) : cv::Mat()});
+  if (seen_.size() >= kMostHubs * hub_every_) thinHubs();
+}
+
+// Every second one goes.
+void RimTrack::thinHubs() {
+  hub_every_ *= 2;
+  for (std::size_t i = 0; i < seen_.size(); ++i)
+    if (i % hub_every_ != 0) seen_[i].hub.release();
 }
 
 PixelPoint RimTrack::expected() const {

@@ -15,10 +15,11 @@ class RimTrack {
     std::size_t frame;
     RimFit fit;
     double travel_px;  // since the frame before, for the blur
-    cv::Mat hub;       // the middle of the plate, kHubSide px wide, scaled so that the rim's radius is kHubRadius
+    cv::Mat hub;       // the middle of the plate, kHubSide px wide, scaled so that the rim's radius is kHubRadius;
+                       // empty in most of a long track
   };
-  static constexpr int kHubSide = 48;
-  static constexpr double kHubRadius = 44;  // so a hub picture reaches 0.55 radii either way
+  static constexpr int kHubSide = 124;
+  static constexpr double kHubRadius = 44;  // so a hub picture reaches 1.4 radii either way: a long sleeve askew
 
   RimTrack(std::size_t frame, const cv::Mat& gray, const RimFit& fit);
 
@@ -38,11 +39,13 @@ class RimTrack {
   double recentlySeen() const { return recently_seen_; }  // share of the rim, a running mean over some 15 frames
 
  private:
+  void thinHubs();
   void add(std::size_t frame, const cv::Mat& gray, const RimFit& fit);
 
   RimShape shape_;
   std::vector<Seen> seen_;
   PixelPoint velocity_{0, 0};  // a frame
+  std::size_t hub_every_ = 1;  // of the frames seen keep their hub
   int missing_ = 0;
   double recently_seen_ = 0.7;
 };

@@ -97,8 +97,8 @@ std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray) {
     roll += (sa * sxx - sx * sxa) / det;
   }
   // Edges come in pairs, the two sides of one post: half of them tell something new.
-  const double spread = sxx - sx * sx / n;
-  return Convergence{per_px, radians(kEdge_deg) / std::sqrt(spread / 2)};
+  const double spread = sxx - sx * sx / n, edge = radians(kEdge_deg) * std::sqrt(2.0);
+  return Convergence{per_px, edge / std::sqrt(spread), roll, edge * std::sqrt(sxx / (n * spread))};
 }
 
 std::optional<double> rollFromUprights(const cv::Mat& gray) {

@@ -12,11 +12,14 @@ namespace jib::tracing {
 struct Convergence {
   double per_px = 0;
   double sigma_per_px = 0;
+  // The camera's roll from the same edges. Under a camera that looks down, edges on one side of the picture only would
+  // pass for a roll; here their convergence is taken off. nullopt in tracings stored before it was kept.
+  std::optional<double> roll_rad = {};
+  double roll_sigma_rad = 0;
 };
 
 // nullopt when too few long edges, or none far enough apart, agree.
-// Source  vanishing point of parallel lines: Hartley and Zisserman, Multiple View Geometry, 2nd ed., chapter 8; the
-// edges
+// Source  vanishing point of parallel lines: Hartley and Zisserman, Multiple View Geometry, 2nd ed., chapter 8; edges
 //         that agree by random samples, Fischler and Bolles 1981 (here: all pairs)
 std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray);
 

@@ -146,8 +146,7 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   if (bar.vanishing) {
     c.yaw_rad = std::atan((c.middle.x - bar.vanishing->x) / c.focal_px);
     c.pitch_rad = std::atan((c.middle.y - bar.vanishing->y) / c.focal_px);
-    // A pixel and a half of the end's place, divided by the lead that magnifies it.
-    const double sigma = std::min(0.06, 1.5 / bar.depth_ratio / c.focal_px);
+    const double sigma = std::min(0.06, bar.vanishing_sigma_px / c.focal_px);
     c.yaw_sigma_rad = c.pitch_sigma_rad = sigma;
   } else {
     // The rim's flatness gives the angle to the bar but not its sign, and is blunt near square-on: to the side it
@@ -165,9 +164,13 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   if (uprights) pitchFromUprights(c, *uprights);
   // A tilted view shortens heights; how much is as unsure as the tilt.
   c.scale_sigma_rel = std::hypot(c.scale_sigma_rel, std::tan(std::abs(c.pitch_rad)) * c.pitch_sigma_rad);
-  if (roll_rad) {
+  constexpr double kPostsAskew_rad = 0.006;
+  if (uprights && uprights->roll_rad) {
+    c.roll_rad = *uprights->roll_rad;
+    c.roll_sigma_rad = std::hypot(kPostsAskew_rad, uprights->roll_sigma_rad);
+  } else if (roll_rad) {
     c.roll_rad = *roll_rad;
-    c.roll_sigma_rad = 0.006;
+    c.roll_sigma_rad = kPostsAskew_rad;
   }
   setDistance(c, bar, priors, bar.vanishing.has_value());
   return c;

@@ -33,7 +33,7 @@ Json barToJson(const BarTrace& bar) {
           {"end", pointsToJson(bar.end)},
           {"rim", {bar.rim.radius_px, bar.rim.aspect, bar.rim.tilt_rad, bar.rim.sigma_rel}},
           {"depth_ratio", bar.depth_ratio},
-          {"vanishing", bar.vanishing ? Json{bar.vanishing->x, bar.vanishing->y} : Json()}};
+          {"vanishing", bar.vanishing ? Json{bar.vanishing->x, bar.vanishing->y, bar.vanishing_sigma_px} : Json()}};
 }
 
 BarTrace barFromJson(const Json& j) {
@@ -44,7 +44,10 @@ BarTrace barFromJson(const Json& j) {
   const Json& rim = j.at("rim");
   bar.rim = {rim.at(0), rim.at(1), rim.at(2), rim.at(3)};
   bar.depth_ratio = j.at("depth_ratio");
-  if (const Json& v = j.at("vanishing"); !v.is_null()) bar.vanishing = PixelPoint{v.at(0), v.at(1)};
+  if (const Json& v = j.at("vanishing"); !v.is_null()) {
+    bar.vanishing = PixelPoint{v.at(0), v.at(1)};
+    bar.vanishing_sigma_px = v.size() > 2 ? v.at(2).get<double>() : 1.5 / std::max(0.03, bar.depth_ratio);
+  }
   if (bar.plate.size() != bar.times_s.size() || bar.end.size() != bar.times_s.size())
     throw std::invalid_argument("the bar's places and times differ in number");
   return bar;
@@ -77,6 +80,27 @@ SideCamera cameraFromJson(const Json& j) {
   return c;
 }
 
+}  // namespace
+
+Json buildToJson(const KnownBuild& b) {
+  Json off = Json::array();
+  for (const auto& o : b.sight_off) off.push_back({o.across_m, o.along_m});
+  return {{"shin_m", b.shin_m}, {"thigh_m", b.thigh_m}, {"trunk_m", b.trunk_m}, {"sight_off_m", off}};
+}
+
+std::optional<KnownBuild> buildFromJson(const Json& j) {
+  try {
+    KnownBuild b{j.at("shin_m"), j.at("thigh_m"), j.at("trunk_m"), {}};
+    const auto off = j.at("sight_off_m").get<std::array<std::array<double, 2>, kPlacedLandmarks.size()>>();
+    for (std::size_t k = 0; k < off.size(); ++k) b.sight_off[k] = {off[k][0], off[k][1]};
+    return b;
+  } catch (const Json::exception&) {
+    return std::nullopt;
+  }
+}
+
+namespace {
+
 Json bodyToJson(const BodyTrack& body) {
   Json poses = Json::array();
   for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
@@ -89,7 +113,9 @@ Json bodyToJson(const BodyTrack& body) {
            {s.heel_from_ankle.x, s.heel_from_ankle.z, s.toe_from_ankle.x, s.toe_from_ankle.z, s.shin_m, s.thigh_m,
             s.trunk_m, s.bar_along_m, s.bar_ahead_m}},
           {"poses", poses},
-          {"doubt_px", body.doubt_px}};
+          {"doubt_px", body.doubt_px},
+          {"build", body.build ? buildToJson(*body.build) : Json()},
+          {"began_with_build", body.began_with_build}};
 }
 
 BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
@@ -107,6 +133,8 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
       body.poses.emplace_back(BodyPose::from(q.get<std::array<double, BodyPose::kUnknowns>>()));
   }
   body.doubt_px = j.at("doubt_px").get<std::vector<double>>();
+  if (const auto build = j.find("build"); build != j.end()) body.build = buildFromJson(*build);
+  body.began_with_build = j.value("began_with_build", false);
   if (body.poses.size() != frames || body.doubt_px.size() != frames)
     throw std::invalid_argument("the body's postures and the bar's times differ in number");
   return body;
@@ -161,6 +189,25 @@ std::vector<Sighting> sightingsFromJson(const Json& j, std::size_t frames) {
 
 }  // namespace
 
+namespace {
+
+Json uprightsToJson(const Convergence& c) {
+  Json j{c.per_px, c.sigma_per_px};
+  if (c.roll_rad) j.insert(j.end(), {*c.roll_rad, c.roll_sigma_rad});
+  return j;
+}
+
+Convergence uprightsFromJson(const Json& j) {
+  Convergence c{j.at(0), j.at(1)};
+  if (j.size() >= 4) {
+    c.roll_rad = j.at(2).get<double>();
+    c.roll_sigma_rad = j.at(3);
+  }
+  return c;
+}
+
+}  // namespace
+
 Json traceToJson(const ClipTrace& clip) {
   JIB_ASSERT(clip.bar != nullptr);
   return {{"schema", "jagged-jib/tracing"},
@@ -168,7 +215,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"width", clip.trace.width},
           {"height", clip.trace.height},
           {"bar", barToJson(*clip.bar)},
-          {"uprights", clip.uprights ? Json{clip.uprights->per_px, clip.uprights->sigma_per_px} : Json()},
+          {"uprights", clip.uprights ? uprightsToJson(*clip.uprights) : Json()},
           {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
@@ -180,8 +227,7 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     ClipTrace clip;
     clip.bar = std::make_shared<const BarTrace>(barFromJson(j.at("bar")));
     if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
-    if (const auto up = j.find("uprights"); up != j.end() && !up->is_null())
-      clip.uprights = Convergence{up->at(0), up->at(1)};
+    if (const auto up = j.find("uprights"); up != j.end() && !up->is_null()) clip.uprights = uprightsFromJson(*up);
     if (const auto seen = j.find("sightings"); seen != j.end() && !seen->is_null())
       clip.sightings =
           std::make_shared<const std::vector<Sighting>>(sightingsFromJson(*seen, clip.bar->times_s.size()));

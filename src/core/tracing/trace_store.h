@@ -13,6 +13,10 @@ nlohmann::json traceToJson(const ClipTrace& clip);
 // Errors  BadData with what is missing or wrong
 Result<ClipTrace> traceFromJson(const nlohmann::json& json);
 
+nlohmann::json buildToJson(const KnownBuild& build);
+// nullopt when it cannot be read: then nothing is known.
+std::optional<KnownBuild> buildFromJson(const nlohmann::json& json);
+
 nlohmann::json placedToJson(const std::vector<PlacedFrame>& placed);
 // One object {"t", "points": {name: [x, y]}} or a list of such; the coach's points file.
 Result<std::vector<PlacedFrame>> placedFromJson(const nlohmann::json& json);

@@ -136,7 +136,7 @@ void AthletePanel::addBuild() {
     if (s.athlete != athlete_->id) continue;
     auto tracing = library_.tracing(s.id);
     auto review = library_.review(s.id);
-    auto style = coaching::shippedStyle("balanced");
+    auto style = exchange::styleOf(library_, *athlete_);
     auto book = coaching::CueBook::shipped();
     if (!tracing || tracing->empty() || !review || !style || !book) continue;
     auto reader = footage::FrameReader::open(library_.clipFile(s), footage::Workers::One);

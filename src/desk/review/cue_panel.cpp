@@ -89,6 +89,7 @@ void CuePanel::rebuild() {
                       : tr("Place the body points first: most findings need them."),
         true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
+  addRemarks();
   auto* nothing = new QCheckBox(tr("Change nothing: say what is right and stop"));
   nothing->setObjectName(QStringLiteral("changeNothing"));
   nothing->setChecked(choice.change_nothing);
@@ -252,7 +253,12 @@ void CuePanel::addCue(int index) {
   field(5, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
   field(6, tr("Watch for"), cue.side_effect,
         [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
-  if (!cue.why_first.empty()) grid->addWidget(words(tr("Why this first: %1").arg(q(cue.why_first)), true), 7, 0, 1, 2);
+  field(7, tr("It costs"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
+  if (!cue.why_first.empty()) {
+    auto* why = words(tr("Why this: %1").arg(q(cue.why_first)), true);
+    why->setObjectName(QStringLiteral("why%1").arg(index));
+    grid->addWidget(why, 8, 0, 1, 2);
+  }
   grid->setColumnStretch(1, 1);
   column_->addWidget(card);
 }
@@ -303,6 +309,11 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   auto* verdict = words(verdictText(f, repCount()));
   setTone(verdict, f.verdict == coaching::Verdict::Yes ? "bad" : "warn");
   box->addWidget(verdict);
+  if (const auto* parked = !chosen && f.verdict == coaching::Verdict::Yes ? whyParked(f.id) : nullptr) {
+    auto* line = words(q(*parked), true);
+    line->setObjectName(QStringLiteral("parked_") + q(f.id));
+    box->addWidget(line);
+  }
   if (const auto before = shown_before_.find(f.id); before != shown_before_.end()) {
     auto* line = words(before->second, true);
     line->setObjectName(QStringLiteral("shownBefore"));
@@ -345,6 +356,22 @@ void CuePanel::addRivals(const coaching::Finding& f, QVBoxLayout& box) {
   }
 }
 
+// Why a finding is not said this time, as long as the coach has not chosen otherwise.
+const std::string* CuePanel::whyParked(const std::string& finding) const {
+  for (const auto& p : document_.analysis()->proposal.parked)
+    if (p.finding == finding && !document_.chosen()) return &p.why;
+  return nullptr;
+}
+
+// How firmly any of it may be said, and what to look at before.
+void CuePanel::addRemarks() {
+  for (const auto& remark : document_.analysis()->proposal.remarks) {
+    auto* line = words(QStringLiteral("· ") + q(remark), true);
+    line->setObjectName(QStringLiteral("remark"));
+    column_->addWidget(line);
+  }
+}
+
 std::size_t CuePanel::repCount() const {
   return document_.analysis() ? document_.analysis()->reps.size() : 0;
 }
@@ -354,7 +381,7 @@ void CuePanel::choose(const coaching::Finding& f) {
   if (!entry) return;
   CueChoice to = document_.choice();
   to.change_nothing = false;
-  to.cues.push_back(coaching::cueFor(f, *entry));
+  to.cues.push_back(coaching::cueFor(f, *entry, document_.style()));
   change(tr("choose a cue"), to, newGesture());
 }
 

@@ -38,6 +38,8 @@ class CuePanel : public QScrollArea {
   void change(const QString& text, CueChoice to, int gesture);
   void addRivals(const coaching::Finding& f, QVBoxLayout& box);
   void choose(const coaching::Finding& finding);
+  const std::string* whyParked(const std::string& finding) const;
+  void addRemarks();
   std::size_t repCount() const;
 
   ReviewDocument& document_;

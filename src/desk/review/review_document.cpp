@@ -71,10 +71,17 @@ void ReviewDocument::setAnalysis(coaching::Analysis analysis) {
   emit analysisChanged();
 }
 
-void ReviewDocument::setStyle(coaching::Style style) {
-  if (style.id == style_.id) return;
-  style_ = std::move(style);
-  judgeAgain();
+void ReviewDocument::setStyles(coaching::StyleBook styles, coaching::Switches of_coach) {
+  styles_ = std::move(styles);
+  coach_sides_ = std::move(of_coach);
+}
+
+coaching::Switches ReviewDocument::usualSides() const {
+  coaching::Switches usual;
+  for (const auto& s : styles_.styles())
+    if (s.id == athlete_.style) usual = s.switches;
+  for (const auto& [topic, choice] : coach_sides_) usual[topic] = choice;
+  return usual;
 }
 
 void ReviewDocument::setState(library::SubmissionState state) {
@@ -142,6 +149,18 @@ coaching::ByEye ReviewDocument::exchangeByEye(coaching::ByEye to) {
   coaching::ByEye old = std::exchange(by_eye_, std::move(to));
   judgeAgain();
   emit edited();
+  return old;
+}
+
+Approach ReviewDocument::exchangeApproach(Approach to) {
+  Approach old = approach();
+  athlete_.style = std::move(to.style);
+  athlete_.profile.switches = std::move(to.sides);
+  coaching::Switches sides = coach_sides_;
+  for (const auto& [topic, choice] : athlete_.profile.switches) sides[topic] = choice;
+  if (auto style = styles_.style(athlete_.style, sides)) style_ = std::move(*style);
+  judgeAgain();
+  emit approachChanged();
   return old;
 }
 

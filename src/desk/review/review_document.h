@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "core/coaching/analysis.h"
+#include "core/coaching/style_book.h"
 #include "core/library/library.h"
 
 namespace jib::desk {
@@ -39,6 +40,13 @@ struct SetUp {
   friend bool operator==(const SetUp&, const SetUp&) = default;
 };
 
+// In whose terms the athlete is judged: a style, and the sides taken on topics for this athlete.
+struct Approach {
+  std::string style;
+  coaching::Switches sides;
+  friend bool operator==(const Approach&, const Approach&) = default;
+};
+
 // One submission under review: the record, its analysis, what the coach placed and chose, and the undo stack. Everyone
 // may read; only commands may change it, through the Editor.
 class ReviewDocument : public QObject {
@@ -53,6 +61,10 @@ class ReviewDocument : public QObject {
   const std::filesystem::path& clip() const { return clip_; }
   const coaching::Style& style() const { return style_; }
   const coaching::CueBook& book() const { return book_; }
+  const coaching::StyleBook& styles() const { return styles_; }
+  Approach approach() const { return {athlete_.style, athlete_.profile.switches}; }
+  // What holds where nothing is chosen for this athlete: the coach's own sides over the style's.
+  coaching::Switches usualSides() const;
   const std::vector<tracing::PlacedFrame>& placed() const { return placed_; }
   std::optional<PixelPoint> pin(const PinKey& key) const;
   const CueChoice& choice() const { return choice_; }
@@ -71,7 +83,8 @@ class ReviewDocument : public QObject {
 
   // A traced clip arrives from a job.
   void setAnalysis(coaching::Analysis analysis);
-  void setStyle(coaching::Style style);
+  // What there is to choose from, and the sides the coach takes for every athlete.
+  void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   void setState(library::SubmissionState state);
   void setPairOffset(double offset_s);
 
@@ -80,6 +93,7 @@ class ReviewDocument : public QObject {
   void analysisChanged();
   void choiceChanged();
   void setUpChanged();
+  void approachChanged();  // must be saved with the athlete
   void stateChanged();
   void edited();  // something that must be saved
 
@@ -90,6 +104,7 @@ class ReviewDocument : public QObject {
   CueChoice exchangeChoice(CueChoice to);
   SetUp exchangeSetUp(SetUp to);
   coaching::ByEye exchangeByEye(coaching::ByEye to);
+  Approach exchangeApproach(Approach to);
   void judgeAgain();
   void takeProposal();
 
@@ -98,6 +113,8 @@ class ReviewDocument : public QObject {
   std::filesystem::path clip_;
   coaching::Style style_;
   coaching::CueBook book_;
+  coaching::StyleBook styles_;
+  coaching::Switches coach_sides_;
   std::vector<tracing::PlacedFrame> placed_;
   coaching::ByEye by_eye_;
   CueChoice choice_;

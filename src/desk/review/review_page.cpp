@@ -94,10 +94,11 @@ bool ReviewPage::load(library::SubmissionId id) {
   auto athlete =
       submission ? library_.athlete(submission->athlete) : Result<library::Athlete>(fail(submission.error()));
   auto book = coaching::CueBook::shipped();
-  auto style = athlete ? coaching::shippedStyle(athlete->style) : Result<coaching::Style>(fail(athlete.error()));
-  for (const Error* e :
-       {submission ? nullptr : &submission.error(), review ? nullptr : &review.error(),
-        athlete ? nullptr : &athlete.error(), book ? nullptr : &book.error(), style ? nullptr : &style.error()})
+  auto style = athlete ? exchange::styleOf(library_, *athlete) : Result<coaching::Style>(fail(athlete.error()));
+  auto styles = coaching::StyleBook::forLibrary(library_.folder());
+  for (const Error* e : {submission ? nullptr : &submission.error(), review ? nullptr : &review.error(),
+                         athlete ? nullptr : &athlete.error(), book ? nullptr : &book.error(),
+                         style ? nullptr : &style.error(), styles ? nullptr : &styles.error()})
     if (e) {
       auto* box = new QVBoxLayout(this);
       box->addWidget(words(q(e->sentence())));
@@ -105,6 +106,7 @@ bool ReviewPage::load(library::SubmissionId id) {
     }
   auto clip = library_.clipFile(*submission);
   document_ = std::make_unique<ReviewDocument>(*athlete, *submission, *review, clip, *style, *book);
+  document_->setStyles(*styles, library_.coach().value_or(library::CoachCard{}).switches);
   if (auto threads = library_.threads(submission->athlete)) threads_ = *threads;
   learnWhoWrote();
   return true;
@@ -148,6 +150,14 @@ void ReviewPage::connectDocument() {
   connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
           [cell](const QModelIndex& now) { cell(now); });
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
+  connect(document_.get(), &ReviewDocument::approachChanged, this, [this] {
+    auto athlete = library_.athlete(document_->athlete().id);
+    if (!athlete) return say(q(athlete.error().sentence()), true);
+    const Approach now = document_->approach();
+    athlete->style = now.style;
+    athlete->profile.switches = now.sides;
+    if (auto kept = library_.updateAthlete(*athlete); !kept) say(q(kept.error().sentence()), true);
+  });
   connect(document_.get(), &ReviewDocument::setUpChanged, this, [this] {
     refreshMeta();
     if (auto kept = library_.updateSubmission(document_->submission()); !kept) say(q(kept.error().sentence()), true);

@@ -31,6 +31,7 @@ class PinPanel;
 class PlacingGuide;
 class Plots;
 class Scrubber;
+class ApproachStrip;
 class SetUpStrip;
 class Stage;
 
@@ -98,7 +99,7 @@ class ReviewPage : public QWidget {
   void askFolderAndReply();
   void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
   bool recordReply();
-  Result<bool> rememberFlesh();
+  Result<bool> rememberBody();
   void post(const drawing::ReplyFiles& files);
   void learnWhoWrote();
   void showClaims();
@@ -130,7 +131,9 @@ class ReviewPage : public QWidget {
   Plots* plots_ = nullptr;
   PlacingGuide* guide_ = nullptr;
   SetUpStrip* set_up_ = nullptr;
+  ApproachStrip* approach_ = nullptr;
   QToolButton* meta_ = nullptr;
+  QToolButton* sides_ = nullptr;
   QTabWidget* tabs_ = nullptr;
   QTableView* table_ = nullptr;
   MeasuresModel* measures_ = nullptr;

@@ -12,6 +12,8 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "desk/review/approach_strip.h"
+#include "desk/review/commands/change_approach.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
@@ -55,16 +57,32 @@ QWidget* ReviewPage::buildHeader() {
   auto* style = new QComboBox;
   style->setObjectName(QStringLiteral("style"));
   style->setToolTip(tr("Coaching style: changes limits and verdicts, never measures"));
-  for (const auto& one : coaching::shippedStyles()) style->addItem(q(one.title), q(one.id));
-  style->setCurrentIndex(style->findData(q(document_->style().id)));
+  for (const auto& one : document_->styles().styles()) {
+    style->addItem(q(one.title), q(one.id));
+    style->setItemData(style->count() - 1, q(one.why), Qt::ToolTipRole);
+  }
+  const auto shown = [this, style] {
+    const QSignalBlocker quiet(style);
+    style->setCurrentIndex(style->findData(q(document_->approach().style)));
+  };
+  shown();
+  connect(document_.get(), &ReviewDocument::approachChanged, style, shown);
   connect(style, &QComboBox::currentIndexChanged, this, [this, style] {
-    auto chosen = coaching::shippedStyle(style->currentData().toString().toStdString());
-    if (!chosen) return say(q(chosen.error().sentence()), true);
-    auto athlete = document_->athlete();
-    athlete.style = chosen->id;
-    if (auto kept = library_.updateAthlete(athlete); !kept) say(q(kept.error().sentence()), true);
-    document_->setStyle(std::move(*chosen));
+    Approach to = document_->approach();
+    to.style = style->currentData().toString().toStdString();
+    document_->undoStack().push(new ChangeApproach(*document_, tr("change the style"), std::move(to)));
   });
+  sides_ = new QToolButton;
+  sides_->setObjectName(QStringLiteral("sides"));
+  sides_->setCheckable(true);
+  sides_->setToolTip(tr("What good coaches disagree about, and where you stand for this athlete (Y)"));
+  connect(sides_, &QToolButton::toggled, this, [this](bool on) { approach_->setVisible(on); });
+  const auto counted = [this] {
+    const auto count = document_->approach().sides.size();
+    sides_->setText(count == 0 ? tr("Sides  ✎") : tr("%1 own sides  ✎").arg(count));
+  };
+  counted();
+  connect(document_.get(), &ReviewDocument::approachChanged, sides_, counted);
   row->addWidget(back);
   row->addSpacing(8);
   row->addWidget(name);
@@ -72,6 +90,7 @@ QWidget* ReviewPage::buildHeader() {
   row->addStretch();
   row->addWidget(words(tr("Style"), true));
   row->addWidget(style);
+  row->addWidget(sides_);
   return bar;
 }
 
@@ -238,8 +257,10 @@ void ReviewPage::buildLayout() {
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);
   set_up_ = new SetUpStrip(*document_);
+  approach_ = new ApproachStrip(*document_);
   column->addWidget(buildHeader());
   column->addWidget(set_up_);
+  column->addWidget(approach_);
   auto* body = new QHBoxLayout;
   body->setContentsMargins(10, 8, 10, 4);
   body->setSpacing(10);
@@ -318,6 +339,7 @@ void ReviewPage::buildActions() {
     if (!player_.playing()) player_.toggle();
   });
   action("setUpAction", tr("Variant, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
+  action("sidesAction", tr("Sides taken on topics"), {K(Qt::Key_Y)}, [this] { sides_->toggle(); });
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });

@@ -39,7 +39,7 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   c.date = library::today();
   if (document_->submission().load_kg) c.load = coaching::bothUnits(*document_->submission().load_kg);
   c.greeting = document_->choice().greeting.toStdString();
-  c.style_title = document_->style().title;
+  c.style_title = document_->style().fullTitle();
   c.keep = a->proposal.keep;
   c.cues = document_->choice().cues;
   c.change_nothing = document_->choice().change_nothing;
@@ -120,13 +120,17 @@ void ReviewPage::writeReply(const QString& folder, std::function<void(const draw
       });
 }
 
-// Where the coach clicked hip crease or knee's top stays known of the athlete: the next clip begins with it.
-Result<bool> ReviewPage::rememberFlesh() {
-  const auto& flesh = document_->analysis()->trace.flesh;
-  if (!flesh.crease_clicked && !flesh.knee_top_clicked) return true;
+// Where the coach clicked hip crease or knee's top, and what the placed points told of the limbs, stays known of the
+// athlete: the next clip begins with it.
+Result<bool> ReviewPage::rememberBody() {
+  const auto& trace = document_->analysis()->trace;
+  const bool clicked = trace.flesh.crease_clicked || trace.flesh.knee_top_clicked;
+  const bool built = trace.body && trace.body->build;
+  if (!clicked && !built) return true;
   auto athlete = library_.athlete(document_->submission().athlete);
   if (!athlete) return fail(athlete.error());
-  athlete->profile.flesh = flesh;
+  if (clicked) athlete->profile.flesh = trace.flesh;
+  if (built) athlete->profile.build = trace.body->build;
   return library_.updateAthlete(*athlete);
 }
 
@@ -145,7 +149,7 @@ bool ReviewPage::recordReply() {
   if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
     return refused(recorded.error());
   document_->setState(library::SubmissionState::Returned);
-  if (auto kept = rememberFlesh(); !kept) return refused(kept.error());
+  if (auto kept = rememberBody(); !kept) return refused(kept.error());
   if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
   refreshFollowUp();
   return true;

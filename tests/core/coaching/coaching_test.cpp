@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "core/coaching/cue.h"
+#include "core/coaching/style_book.h"
 #include "core/lifts/squat.h"
 #include "tests/core/scratch_folder.h"
 
@@ -55,8 +56,9 @@ lifts::SetMeasures setOf(const std::vector<std::pair<const char*, std::vector<do
 struct Coach {
   Style style = *shippedStyle("balanced");
   CueBook book = *CueBook::shipped();
+  std::optional<double> share_of_best;
   Proposal propose(const lifts::SetMeasures& set) const {
-    return coaching::propose(judge(set, style), set.reps.size(), book, style);
+    return coaching::propose(judge(set, style), {set.reps.size(), share_of_best}, book, style);
   }
 };
 
@@ -102,7 +104,9 @@ TEST(Propose, TakesTheEarliestLinkAndLeavesWhatItClears) {
                                         {"knee_slide_back_pct_shin", {20, 22}}}));
   ASSERT_EQ(p.cues.size(), 1u);
   EXPECT_EQ(p.cues[0].finding, "squat.knees_slide_back");
-  EXPECT_EQ(p.parked, (std::vector<std::string>{"squat.hips_lead", "squat.chest_drops"}));
+  ASSERT_EQ(p.parked.size(), 2u);
+  EXPECT_EQ(p.parked[0].finding, "squat.hips_lead");
+  EXPECT_EQ(p.parked[1].finding, "squat.chest_drops");
   EXPECT_FALSE(p.cues[0].why_first.empty());
   EXPECT_NE(p.cues[0].proof.find("12 %"), std::string::npos) << "the limit is in the words";
 }
@@ -126,8 +130,49 @@ TEST(Propose, PrefersWhatIsRepeated) {
   EXPECT_EQ(p.cues[0].finding, "squat.knees_slide_back");
 }
 
+TEST(Propose, PutsWhatMakesARepCountBeforeEconomy) {
+  // A rushed descent is the earlier link, but too high is no lift.
+  const auto p = Coach().propose(setOf({{"descent_s", {0.6, 0.6}}, {"hip_crease_above_knee_m", {0.05, 0.05}}}));
+  ASSERT_EQ(p.cues.size(), 2u);
+  EXPECT_EQ(p.cues[0].finding, "squat.too_high");
+  EXPECT_NE(p.cues[0].why_first.find("whether the rep counts"), std::string::npos);
+  EXPECT_FALSE(p.cues[0].price.empty());
+}
+
+TEST(Propose, SaysWhyAFindingIsLeft) {
+  Coach minimal;
+  minimal.style = *shippedStyle("minimal");
+  const auto p = minimal.propose(setOf({{"descent_s", {0.4, 0.4}}, {"hip_crease_above_knee_m", {0.05, 0.05}}}));
+  ASSERT_EQ(p.cues.size(), 1u);
+  ASSERT_EQ(p.parked.size(), 1u);
+  EXPECT_EQ(p.parked[0].finding, "squat.descent_too_fast");
+  EXPECT_EQ(p.parked[0].why, "Left for later: one thing at a time.");
+}
+
+bool remarked(const Proposal& p, const std::string& words) {
+  return std::any_of(p.remarks.begin(), p.remarks.end(),
+                     [&](const std::string& r) { return r.find(words) != std::string::npos; });
+}
+
+TEST(Propose, RemarksHowFirmlyItMayBeSaid) {
+  const auto one = Coach().propose(setOf({{"descent_s", {0.6}}}));
+  EXPECT_TRUE(remarked(one, "never consistency"));
+  Coach heavy;
+  heavy.share_of_best = 0.93;
+  const auto near_best = heavy.propose(setOf({{"trunk_lean_gain_deg", {12, 12}}, {"descent_s", {1.0, 1.0}}}));
+  EXPECT_TRUE(remarked(near_best, "93 % of the best"));
+  EXPECT_TRUE(remarked(near_best, "Not sure from this film: Descent rushed"));
+  EXPECT_TRUE(remarked(near_best, "may begin at the top")) << "a late link, with no look at the set-up";
+  heavy.share_of_best = 0.7;
+  const auto usual = heavy.propose(setOf({{"trunk_lean_gain_deg", {12, 12}}}));
+  EXPECT_FALSE(remarked(usual, "of the best"));
+  EXPECT_FALSE(remarked(usual, "Not sure"));
+}
+
 TEST(ShippedStyles, AllLoadAndJudgeTheSameFindings) {
-  const auto styles = shippedStyles();
+  const auto shipped = StyleBook::shipped();
+  ASSERT_TRUE(shipped) << shipped.error().sentence();
+  const auto& styles = shipped->styles();
   ASSERT_EQ(styles.size(), 4u);
   const CueBook book = *CueBook::shipped();
   for (const Style& s : styles) {

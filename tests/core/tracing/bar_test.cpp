@@ -159,6 +159,32 @@ TEST(BarTracer, TracesBothWaysFromAClick) {
   }
 }
 
+TEST(BarTracer, FindsAPlateAgainHoweverOftenItWasLost) {
+  // Twelve descents with the lens covered for a second between them: more tracks than are followed at a time.
+  const ScratchFolder folder;
+  const auto file = folder / "often.mp4";
+  constexpr int kCycle = 60, kCovered = 22, kTimes = 12;
+  const auto at_cycle = [](int i) {
+    const double s = static_cast<double>(i % kCycle) / (kCycle - kCovered);
+    return PixelPoint{160, 60 + 60 * (1 - std::cos(2 * kPi * std::min(1.0, s))) / 2};
+  };
+  ASSERT_TRUE(
+      tests::writeClip(file, {.width = 320, .height = 180, .quality = 20}, kTimes * kCycle, [&](cv::Mat& m, int i) {
+        if (i % kCycle >= kCycle - kCovered) return;
+        drawDisc(m, at_cycle(i).x, at_cycle(i).y, 30, 30, {30, 30, 30});
+      }));
+  auto reader = footage::FrameReader::open(file);
+  ASSERT_TRUE(reader);
+  Task task;
+  const auto bar = BarTracer().run(*reader, task);
+  ASSERT_TRUE(bar) << bar.error().what;
+  for (int k = 0; k < kTimes; ++k) {
+    const int i = k * kCycle + 30;
+    ASSERT_TRUE(bar->plate[static_cast<std::size_t>(i)]) << "descent " << k;
+    EXPECT_LT(length(bar->plate[static_cast<std::size_t>(i)]->place - at_cycle(i)), 1.0) << k;
+  }
+}
+
 TEST(BarTracer, StopsWhenAsked) {
   const ScratchFolder folder;
   auto reader = footage::FrameReader::open(plateClip(folder, true));

@@ -258,6 +258,69 @@ TEST(BodyFit, NeedsEnoughSightings) {
   EXPECT_FALSE(fitBody(dim, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1));
 }
 
+// How far a track's joint is from the truth on a frame, in shins.
+double missAt(const BodyTrack& track, std::size_t frame, PixelPoint BodyPoints::*joint, Landmark landmark) {
+  const auto points = pointsOf(track.skeleton, *track.poses[frame], track.camera);
+  return length(points.*joint - smallTruth().frames[frame].pixels[at(landmark)]->place) / shinPixels();
+}
+
+TEST(BodyFit, AChainThatSlidOffIsNotBelievedAgainstTheSightings) {
+  // As on plain dark tights: the followed thigh stays behind by 20 degrees through the whole descent.
+  const auto& placed = smallAnalysis();
+  const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t);
+  BodyTrack slid = *placed.trace.body;
+  for (std::size_t i = 0; i < slid.poses.size(); ++i)
+    if (slid.poses[i] && i != slid.placed_frame) {
+      const double down = std::abs(slid.poses[i]->thigh_rad - slid.poses[slid.placed_frame]->thigh_rad);
+      slid.poses[i]->thigh_rad += 0.25 * down;
+      slid.poses[i]->trunk_rad += 0.25 * down;
+    }
+  const double before = missAt(slid, bottom, &BodyPoints::hip, Landmark::Hip);
+  ASSERT_GT(before, 0.2);
+  const auto fit = fitBody(perfectSightings({0, 0}, 2.0), *placed.trace.bar, placed.trace.camera,
+                           placed.trace.trace.height, 0, slid.poses.size() - 1, true, &slid);
+  ASSERT_TRUE(fit);
+  EXPECT_LT(missAt(*fit, bottom, &BodyPoints::hip, Landmark::Hip), 0.3 * before);
+  EXPECT_GT(fit->doubt_px[bottom], slid.doubt_px[bottom] + 1) << "a contradiction is doubt";
+  EXPECT_NEAR(fit->doubt_px[slid.placed_frame], slid.doubt_px[slid.placed_frame], 1.0);
+}
+
+TEST(BodyFit, ALiftersKnownBuildSettlesTheNetworksConstants) {
+  // The network sees ankle and knee some centimetres further up the shin. On the first clip a frame is placed, on the
+  // next one nothing is.
+  const auto& placed = smallAnalysis();
+  const auto& clip = placed.trace;
+  const BodySide near = clip.camera.forward > 0 ? BodySide::Right : BodySide::Left;
+  auto seen = perfectSightings({0, 0}, 2.0);
+  for (Sighting& s : seen) {
+    const auto& truth = smallTruth().frames[s.frame].pixels;
+    const PixelPoint shin = truth[at(Landmark::Knee)]->place - truth[at(Landmark::Ankle)]->place;
+    for (const auto& [mark, share] : {std::pair(PoseMark::Ankle, 0.10), std::pair(PoseMark::Knee, 0.06)}) {
+      PixelPoint& place = s.reading.places[s.reading.index(mark, near)];
+      place = place + shin * share;
+    }
+  }
+  const auto first =
+      fitBody(seen, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1, true, &*clip.body);
+  ASSERT_TRUE(first && first->build);
+  const auto next = [&](const KnownBuild* known) {
+    return *fitBody(seen, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1, true, nullptr, known);
+  };
+  const BodyTrack without = next(nullptr), with = next(&*first->build);
+  EXPECT_FALSE(without.began_with_build);
+  EXPECT_TRUE(with.began_with_build);
+  const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t);
+  const auto ankle = [&](const BodyTrack& track) {
+    return missAt(track, bottom, &BodyPoints::ankle, Landmark::Ankle);
+  };
+  EXPECT_LT(ankle(with), 0.5 * ankle(without));
+  EXPECT_LT(missAt(with, bottom, &BodyPoints::knee, Landmark::Knee), 0.03);
+  EXPECT_LT(wanderOf(Landmark::Ankle, with).constant_m, wanderOf(Landmark::Ankle, without).constant_m);
+  const auto kept = buildFromJson(nlohmann::json::parse(buildToJson(*first->build).dump()));
+  EXPECT_EQ(kept, first->build);
+  EXPECT_FALSE(buildFromJson(nlohmann::json::parse(R"({"shin_m": 0.4})")));
+}
+
 TEST(PinCorrection, OnePlacedPointSettlesTheNetworksConstant) {
   const auto& clip = unplaced().trace;
   const PlacedFrame one = placedAt(smallTruth(), 20, false);

@@ -61,6 +61,7 @@ TEST(SideCamera, ReadsYawAndPitchFromTheVanishingPoint) {
   bar.rim = {75, 1, 0, 0.01};
   bar.plate.assign(3, TracedPoint{{640, 360}, 1, Origin::Optical});
   bar.depth_ratio = 0.1;
+  bar.vanishing_sigma_px = 15;
   const double focal = 0.83 * 1280;
   bar.vanishing = PixelPoint{640 - focal * std::tan(radians(8)), 360 - focal * std::tan(radians(3))};
   const SideCamera c = sideCamera(bar, 1280, 720, 1, {});
@@ -305,13 +306,14 @@ TEST(Roll, IsReadFromUprights) {
 }
 
 // Posts of a room under a camera of this pitch and roll, and a few lines that are no posts.
-cv::Mat room(double pitch_deg, double roll_deg, double focal_px) {
+cv::Mat room(double pitch_deg, double roll_deg, double focal_px,
+             const std::vector<double>& posts = {-520.0, -380.0, -200.0, 150.0, 330.0, 540.0}) {
   cv::Mat m(720, 1280, CV_8UC1, cv::Scalar(160));
   const double k = std::tan(radians(pitch_deg)) / focal_px, r = radians(roll_deg);
   const auto turned = [&](double x, double y) {
     return cv::Point2d(640 + x * std::cos(r) + y * std::sin(r), 360 - x * std::sin(r) + y * std::cos(r));
   };
-  for (double x : {-520.0, -380.0, -200.0, 150.0, 330.0, 540.0}) {
+  for (double x : posts) {
     // Through (x, 0) towards the vanishing point (0, 1 / k).
     const auto at = [&](double y) { return turned(x * (1 - k * y), y); };
     cv::line(m, at(-300), at(300), 40, 8, cv::LINE_AA);
@@ -333,12 +335,26 @@ TEST(Convergence, OfUprightsTellsThePitchOfTheCamera) {
   EXPECT_FALSE(convergenceOfUprights(cv::Mat(480, 640, CV_8UC1, cv::Scalar(160))));
 }
 
+TEST(Convergence, OfPostsOnOneSideIsNotTakenForARoll) {
+  const auto c = convergenceOfUprights(room(8, 0, 1000, {20.0, 140.0, 260.0, 400.0, 560.0}));
+  ASSERT_TRUE(c);
+  ASSERT_TRUE(c->roll_rad);
+  EXPECT_NEAR(degrees(*c->roll_rad), 0, 0.5);
+  BarTrace bar;
+  bar.times_s = {0, 0.1};
+  bar.plate.assign(2, TracedPoint{{640, 300}, 0.3, Origin::Optical});
+  bar.rim = {84, 0.97, 0.5, 0.01};
+  // What all uprights lean by on the mean is overruled.
+  EXPECT_NEAR(degrees(sideCamera(bar, 1280, 720, 1, {}, radians(-3.6), *c).roll_rad), 0, 0.5);
+}
+
 TEST(Convergence, OverrulesABarsEndThatContradictsIt) {
   BarTrace bar;
   bar.times_s = {0, 0.1};
   bar.plate.assign(2, TracedPoint{{640, 300}, 0.3, Origin::Optical});
   bar.rim = {84, 0.97, 0.5, 0.01};
   bar.depth_ratio = 0.15;
+  bar.vanishing_sigma_px = 10;
   bar.vanishing = PixelPoint{640, 280};  // says that the camera looks down by some 4 degrees
   const CameraPriors priors;
   const double focal = priors.focal_share * 1280;

@@ -24,6 +24,7 @@ class ReviewCommand : public QUndoCommand {
   }
   SetUp exchangeSetUp(SetUp to) { return document_.exchangeSetUp(std::move(to)); }
   coaching::ByEye exchangeByEye(coaching::ByEye to) { return document_.exchangeByEye(std::move(to)); }
+  Approach exchangeApproach(Approach to) { return document_.exchangeApproach(std::move(to)); }
   CueChoice exchangeChoice(CueChoice to) { return document_.exchangeChoice(std::move(to)); }
 
  private:

@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/topic.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+
+#include "core/coaching/cue.h"
+#include "core/coaching/style_book.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib::coaching {
+namespace {
+
+Style balanced() {
+  return *shippedStyle("balanced");
+}
+
+TEST(Topics, EveryShippedChoiceIsUsable) {
+  const auto topics = Topics::shipped();
+  ASSERT_TRUE(topics) << topics.error().sentence();
+  const auto book = *CueBook::shipped();
+  const auto styles = *StyleBook::shipped();
+  for (const Topic& t : topics->all()) {
+    EXPECT_GE(t.choices.size(), 2u) << t.id;
+    for (const Choice& c : t.choices) {
+      EXPECT_FALSE(c.title.empty() || c.text.empty()) << t.id << " " << c.id;
+      for (const Style& s : styles.styles()) {
+        const Style chosen = topics->applied(s, {{t.id, c.id}});
+        for (const Limit& l : chosen.limits) {
+          EXPECT_FALSE(l.measure.empty()) << t.id << " " << c.id << ": " << l.finding << " has no measure in " << s.id;
+          EXPECT_NE(book.entry(l.finding), nullptr) << l.finding << " has no words";
+        }
+      }
+      for (const auto& [finding, wording] : c.say) EXPECT_NE(book.entry(finding), nullptr) << finding;
+      for (const auto& limit : c.limits) EXPECT_NE(book.entry(limit.finding), nullptr) << limit.finding;
+    }
+  }
+}
+
+TEST(Topics, ChangeLimitsOfTheStyleAndAddTheirOwn) {
+  const auto topics = *Topics::shipped();
+  EXPECT_EQ(balanced().limit("squat.knees_past_toes"), nullptr);
+  const Style strict = topics.applied(balanced(), {{"knees_past_toes", "flag"}, {"descent", "rebound"}});
+  ASSERT_NE(strict.limit("squat.knees_past_toes"), nullptr);
+  EXPECT_EQ(strict.limit("squat.knees_past_toes")->limit, 0.0);
+  EXPECT_EQ(strict.limit("squat.descent_too_fast")->limit, 0.7);
+  EXPECT_EQ(strict.limit("squat.chest_drops")->limit, balanced().limit("squat.chest_drops")->limit);
+  EXPECT_EQ(strict.sides.size(), 2u);
+  EXPECT_NE(strict.fullTitle().find("Knees past the toes: not past them"), std::string::npos);
+}
+
+TEST(Topics, SilenceAFinding) {
+  const Style comfort = Topics::shipped()->applied(balanced(), {{"depth", "comfort"}});
+  EXPECT_EQ(comfort.limit("squat.too_high"), nullptr);
+  EXPECT_EQ(comfort.limit("squat.deeper_than_needed"), nullptr);
+}
+
+TEST(Topics, AnAthletesChoiceGoesBeforeTheStyles) {
+  const auto styles = *StyleBook::shipped();
+  EXPECT_EQ(styles.style("upright")->limit("squat.chest_drops")->limit, 5.0);
+  EXPECT_EQ(styles.style("upright", {{"lean", "lean"}})->limit("squat.chest_drops")->limit, 10.0);
+}
+
+TEST(Topics, PauseIsAskedOfEverySquatWhenTheReboundIsKilled) {
+  const auto topics = *Topics::shipped();
+  lifts::SetMeasures set;
+  set.reps.push_back({{lifts::squatKind("pause_s"), lifts::Measured{0.05, 0.01, 1.0}}});
+  EXPECT_TRUE(judge(set, balanced(), "high-bar").empty());
+  const auto found = judge(set, topics.applied(balanced(), {{"pause", "stop"}}), "high-bar");
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_EQ(found[0].id, "squat.pause_short");
+  EXPECT_EQ(found[0].verdict, Verdict::Yes);
+}
+
+TEST(Topics, SetTheWordsProposedFirst) {
+  const auto book = *CueBook::shipped();
+  const Style heel = Topics::shipped()->applied(balanced(), {{"foot", "heel"}});
+  Finding f;
+  f.id = "squat.heels_lift";
+  EXPECT_NE(cueFor(f, *book.entry(f.id), heel).wording, cueFor(f, *book.entry(f.id), balanced()).wording);
+}
+
+TEST(Topics, WhatIsNotKnownIsLeftOut) {
+  const Style same = Topics::shipped()->applied(balanced(), {{"barefoot", "yes"}, {"depth", "abyss"}});
+  EXPECT_TRUE(same.sides.empty());
+  EXPECT_EQ(same.limits.size(), balanced().limits.size());
+}
+
+TEST(StyleBook, TakesTheCoachsOwnFilesAndTellsWhatItCannotRead) {
+  const tests::ScratchFolder folder;
+  std::filesystem::create_directory(folder.path() / "styles");
+  folder.write("styles/mine.toml",
+               "[style]\nid = \"mine\"\ntitle = \"Mine\"\nwhy = \"w\"\ncue_limit = 1\n[switches]\ndepth = \"full\"\n"
+               "[squat.too_high]\nmeasure = \"hip_crease_above_knee_m\"\nside = \"above\"\nlimit = 0.0\n"
+               "strong = 0.05\nunit = \"m\"\nwhy = \"w\"\nsettle = \"s\"\n");
+  folder.write("styles/broken.toml", "[style]\nid = \"broken\"\n");
+  const auto book = StyleBook::forLibrary(folder.path());
+  ASSERT_TRUE(book);
+  EXPECT_EQ(book->styles().size(), 5u);
+  ASSERT_EQ(book->troubles().size(), 1u);
+  EXPECT_NE(book->troubles()[0].find("broken.toml"), std::string::npos);
+  const auto mine = book->style("mine");
+  ASSERT_TRUE(mine);
+  EXPECT_EQ(mine->limit("squat.too_high")->limit, -0.06) << "its own side on depth";
+  const auto none = book->style("yours");
+  ASSERT_FALSE(none);
+  EXPECT_NE(none.error().next.find("mine"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace jib::coaching
