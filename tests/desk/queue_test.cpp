@@ -365,5 +365,33 @@ TEST(AthletePanel, KeepsWhatIsWrittenAndProposesANamesake) {
   EXPECT_EQ(q.library.addresses(first)->size(), 1u);
 }
 
+TEST(AthletePanel, DrawsSpeedAgainstLoadAndSaysWhatItPointsAt) {
+  Queue q;
+  library::Athlete one;
+  one.name = "Kim Dale";
+  one.profile.best_squat_kg = 150;
+  const auto id = *q.library.addAthlete(one);
+  AthletePanel panel(q.library);
+  panel.show(id);
+  EXPECT_FALSE(panel.findChild<QWidget*>("loadSpeed")) << "nothing to draw";
+  tests::ScratchFolder films;
+  for (double load : {100.0, 120.0, 140.0}) {
+    library::Submission s;
+    s.athlete = id;
+    s.received_on = "2026-10-01";
+    s.load_kg = load;
+    Task task;
+    const std::string name = std::to_string(load) + ".mp4";
+    const auto added = *q.library.addSubmission(s, films.write(name, name), task);
+    ASSERT_TRUE(q.library.saveSpeed(added, 1.3 - 0.005 * load, 0.01));
+  }
+  panel.show(id);
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  EXPECT_TRUE(panel.findChild<QWidget*>("loadSpeed"));
+  const QString text = panel.findChild<QLabel*>("loadSpeedText")->text();
+  EXPECT_TRUE(text.contains("0.05 m/s")) << text.toStdString();
+  EXPECT_TRUE(text.contains("an older one?")) << "150 kg lies under the line's band: " << text.toStdString();
+}
+
 }  // namespace
 }  // namespace jib::desk

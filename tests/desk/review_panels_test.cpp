@@ -15,6 +15,7 @@
 #include <QSpinBox>
 #include <QTest>
 
+#include "desk/review/approach_strip.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
@@ -377,6 +378,56 @@ TEST(SetUpStrip, TurningTheLoadsWheelIsOneEdit) {
   EXPECT_EQ(r.document.undoStack().count(), 1);
   r.document.undoStack().undo();
   EXPECT_FALSE(r.document.submission().load_kg);
+}
+
+TEST(ApproachStrip, ASideChangesLimitsAndWordsNoMeasureAndUndoes) {
+  Reviewed r;
+  r.document.setStyles(*coaching::StyleBook::shipped(), {{"descent", "slow"}});
+  ApproachStrip strip(r.document);
+  QSignalSpy kept(&r.document, &ReviewDocument::approachChanged);
+  auto* knees = strip.findChild<QComboBox*>("topic_knees_past_toes");
+  auto* descent = strip.findChild<QComboBox*>("topic_descent");
+  ASSERT_TRUE(knees && descent);
+  EXPECT_TRUE(descent->itemText(0).contains("slow")) << "what the coach holds for everyone is the usual";
+  const auto finding = [&](const char* id) {
+    const auto& all = r.analysis().findings;
+    return std::any_of(all.begin(), all.end(), [&](const auto& f) { return f.id == id; });
+  };
+  const double past = r.value("knee_past_toe_m"), shin = r.value("shin_bottom_deg");
+  EXPECT_FALSE(finding("squat.knees_past_toes"));
+  knees->setCurrentIndex(knees->findData("flag"));
+  EXPECT_TRUE(finding("squat.knees_past_toes"));
+  EXPECT_EQ(r.document.style().limit("squat.descent_too_fast")->limit, 1.2) << "the coach's own side still holds";
+  descent->setCurrentIndex(descent->findData("rebound"));
+  EXPECT_EQ(r.document.style().limit("squat.descent_too_fast")->limit, 0.7) << "the athlete's goes before it";
+  EXPECT_EQ(r.value("knee_past_toe_m"), past);
+  EXPECT_EQ(r.value("shin_bottom_deg"), shin);
+  EXPECT_EQ(r.document.athlete().profile.switches.size(), 2u);
+  EXPECT_NE(r.document.style().fullTitle().find("Knees past the toes: not past them"), std::string::npos);
+  EXPECT_EQ(kept.size(), 2);
+  r.document.undoStack().undo();
+  r.document.undoStack().undo();
+  EXPECT_FALSE(finding("squat.knees_past_toes"));
+  EXPECT_EQ(knees->currentIndex(), 0) << "the strip shows what holds";
+  EXPECT_TRUE(r.document.athlete().profile.switches.empty());
+}
+
+TEST(CuePanel, SaysWhyACueWhyAFindingIsLeftAndHowFirmly) {
+  Reviewed r;
+  CuePanel panel(r.document);
+  r.document.undoStack().push(new MarkByEye(
+      r.document, "mark", {{"squat.unrack_loose", true}, {"squat.pelvis_tucks", true}, {"squat.tension_lost", true}}));
+  ASSERT_EQ(r.analysis().proposal.cues.size(), 2u);
+  ASSERT_EQ(r.analysis().proposal.parked.size(), 1u);
+  EXPECT_TRUE(says(panel, "Why this: Seen by you"));
+  EXPECT_TRUE(says(panel, "It belongs to the set-up"));
+  for (const auto& p : r.analysis().proposal.parked) {
+    const auto* line = panel.findChild<QLabel*>("parked_" + QString::fromStdString(p.finding));
+    ASSERT_TRUE(line) << p.finding;
+    EXPECT_EQ(line->text(), QString::fromStdString(p.why));
+  }
+  ASSERT_FALSE(r.analysis().proposal.remarks.empty());
+  for (const auto& remark : r.analysis().proposal.remarks) EXPECT_TRUE(says(panel, QString::fromStdString(remark)));
 }
 
 }  // namespace

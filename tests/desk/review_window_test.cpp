@@ -312,6 +312,18 @@ TEST(ReviewWindow, ChangesVerdictsWithTheStyleAndNoMeasure) {
       std::find_if(findings.begin(), findings.end(), [](const auto& x) { return x.id == "squat.knees_slide_back"; });
   ASSERT_NE(f, findings.end());
   EXPECT_EQ(f->limit, 20);
+  QTest::keyClick(&page, Qt::Key_Y);
+  EXPECT_TRUE(page.findChild<QComboBox*>("topic_depth")->isVisible());
+  page.findChild<QComboBox*>("topic_depth")->setCurrentIndex(2);
+  const auto athlete = [&] {
+    return *library::Library::open(desk.folder / "lib")->athlete(page.document().athlete().id);
+  };
+  EXPECT_EQ(athlete().profile.switches, (coaching::Switches{{"depth", "full"}})) << "kept at once";
+  QTest::keyClick(&page, Qt::Key_Z, Qt::ControlModifier);
+  QTest::keyClick(&page, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(style->currentData().toString(), "balanced");
+  EXPECT_EQ(athlete().style, "balanced");
+  EXPECT_TRUE(athlete().profile.switches.empty());
 }
 
 TEST(ReviewWindow, SaysWhatIsWrongWithABrokenClip) {

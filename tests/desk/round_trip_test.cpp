@@ -352,8 +352,14 @@ TEST(CoachDialog, KeepsWhoWritesBackAndRefusesWhatIsNoAddress) {
   dialog.accept();
   EXPECT_TRUE(dialog.isVisible()) << "answers would not find the coach";
   address->setText("mara@quill.invalid");
+  auto* style = dialog.findChild<QComboBox*>("coachStyle");
+  style->setCurrentIndex(style->findData("upright"));
+  auto* foot = dialog.findChild<QComboBox*>("coachTopic_foot");
+  foot->setCurrentIndex(foot->findData("heel"));
   dialog.accept();
   EXPECT_FALSE(dialog.isVisible());
+  EXPECT_EQ(posted.library.coach()->style, "upright");
+  EXPECT_EQ(posted.library.coach()->switches, (coaching::Switches{{"foot", "heel"}}));
   EXPECT_EQ(posted.library.coach()->name, "Mara Quill");
   EXPECT_EQ(posted.library.coach()->address, "mara@quill.invalid");
 }

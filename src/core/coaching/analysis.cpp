@@ -100,6 +100,16 @@ std::string titleOfClaim(std::string_view id) {
   return std::string(id);
 }
 
+std::optional<double> bodyMissingAt(const Analysis& a) {
+  if (!a.set || a.reps.empty() || !a.request.trace.parts.network) return std::nullopt;
+  const auto& body = a.trace.body;
+  // A body that was placed in another set is the coach's to place here as well.
+  if (body && body->source == tracing::BodySource::Placed) return std::nullopt;
+  const std::size_t bottom = a.motion.frameAt(a.reps.front().bottom_t);
+  if (body && bottom < body->poses.size() && body->poses[bottom]) return std::nullopt;
+  return a.reps.front().bottom_t;
+}
+
 void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
@@ -134,6 +144,14 @@ Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& re
   if (!trace) return fail(trace.error());
   a.trace = std::move(*trace);
   judgeAgain(a, style, book);
+  if (const auto missing = bodyMissingAt(a)) {
+    tracing::TraceRequest again = request.trace;
+    again.around_s = missing;
+    auto whole = tracing::traceClip(reader, again, task, {a.trace.bar, a.trace.sightings});
+    if (!whole) return fail(whole.error());
+    a.trace = std::move(*whole);
+    judgeAgain(a, style, book);
+  }
   if (a.reps.empty() && a.misses.empty())
     return fail(ErrorCode::NoLiftFound, "A plate was followed, but it never goes down and up again like a squat.",
                 "Check that the clip holds a whole rep, or click the right plate.");

@@ -59,11 +59,15 @@ struct Analysis {
   std::vector<Notice> notices;
 };
 
-// Traces and judges a clip.
+// Traces and judges a clip. Of several sets the one that is judged is traced whole.
 // Errors  those of traceClip; NoLiftFound when the bar moves but no rep is among its motion; WrongUse for a lift that
 //         cannot be judged yet; Cancelled
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                          const CueBook& book, Task& task, tracing::KnownTrace known = {});
+
+// A moment in the set that is judged, when its body was not looked for because the clip holds several sets; nullopt
+// when nothing is missing. Tracing again with it as TraceRequest::around_s finds it.
+std::optional<double> bodyMissingAt(const Analysis& analysis);
 
 // What clip claims are about, for people; the id itself when it is none of ours.
 inline constexpr std::pair<std::string_view, std::string_view> kClaimTitles[]{

@@ -143,7 +143,7 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
   coaching::lookAgain(*look, a ? &*a : nullptr);
   check = coaching::checkClip(reader->info(), *look, a ? &*a : nullptr, a ? std::string() : a.error().what);
   if (a && !task.cancelled())
-    if (auto kept = library.saveFindings(id, a->findings); !kept) return fail(kept.error());
+    if (auto kept = library.saveResults(id, *a); !kept) return fail(kept.error());
   return keep();
 }
 

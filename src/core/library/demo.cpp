@@ -46,7 +46,7 @@ struct Player {
     auto analysis = coaching::analyse(*reader, request, style, book, task);
     if (!analysis) return fail(analysis.error());
     if (auto saved = library.saveTracing(*id, tracing::traceToJson(analysis->trace).dump()); !saved) return saved;
-    if (auto found = library.saveFindings(*id, analysis->findings); !found) return found;
+    if (auto found = library.saveResults(*id, *analysis); !found) return found;
     if (auto followed = follow(*stored, *analysis); !followed) return followed;
     return j.contains("returned_on") ? reply(*stored, *analysis, review, j) : library.saveReview(*id, review);
   }

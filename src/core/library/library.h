@@ -9,6 +9,8 @@
 
 #include "core/base/files.h"
 #include "core/base/task.h"
+#include "core/coaching/analysis.h"
+#include "core/coaching/load_speed.h"
 #include "core/library/records.h"
 
 namespace jib::library {
@@ -19,7 +21,7 @@ namespace jib::library {
 // what to do), CannotWrite Thread  one thread a Library; open another on the same folder elsewhere
 class Library {
  public:
-  static constexpr int kSchema = 4;
+  static constexpr int kSchema = 5;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated.
   static Result<Library> open(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
@@ -97,6 +99,12 @@ class Library {
     int rep = 0;
   };
   Result<FirstShown> firstShown(AthleteId athlete, const std::string& finding);
+
+  // The same, and how fast the set that was judged went up: the mean speed of its fastest ascent.
+  Result<bool> saveResults(SubmissionId id, const coaching::Analysis& analysis);
+  Result<bool> saveSpeed(SubmissionId id, double mps, double sigma);
+  // Those of all an athlete's squats whose load is known, oldest first.
+  Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete);
 
   Result<bool> saveReview(SubmissionId id, const Review& review);
   Result<Review> review(SubmissionId id);

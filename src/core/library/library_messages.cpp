@@ -318,6 +318,43 @@ Result<bool> Library::saveFindings(SubmissionId id, const std::vector<coaching::
   });
 }
 
+Result<bool> Library::saveResults(SubmissionId id, const coaching::Analysis& analysis) {
+  if (auto kept = saveFindings(id, analysis.findings); !kept) return kept;
+  const lifts::Measured* fastest = nullptr;
+  for (const auto& rep : analysis.measures.reps)
+    if (const auto* named = lifts::find(rep, "bar_mean_ascent_mps"))
+      if (const auto* m = named->measured(); m && (!fastest || m->value > fastest->value)) fastest = m;
+  return fastest ? saveSpeed(id, fastest->value, fastest->sigma) : true;
+}
+
+Result<bool> Library::saveSpeed(SubmissionId id, double mps, double sigma) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database,
+                        "INSERT INTO set_speed(submission, mps, sigma) VALUES(?, ?, ?) "
+                        "ON CONFLICT(submission) DO UPDATE SET mps = excluded.mps, sigma = excluded.sigma");
+    s.bind(1, id.number);
+    s.bind(2, mps);
+    s.bind(3, sigma);
+    return s.exec() == 1;
+  });
+}
+
+Result<std::vector<coaching::LoadedSet>> Library::speeds(AthleteId athlete) {
+  return impl_->guarded([&]() -> Result<std::vector<coaching::LoadedSet>> {
+    std::vector<coaching::LoadedSet> sets;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT s.load_kg, v.mps, v.sigma, s.received_on FROM set_speed v "
+                        "JOIN submission s ON s.id = v.submission "
+                        "WHERE s.athlete = ? AND s.lift = 'squat' AND s.load_kg > 0 AND s.state <> 'skipped' "
+                        "ORDER BY s.received_on, s.id");
+    s.bind(1, athlete.number);
+    while (s.executeStep())
+      sets.push_back({s.getColumn(0).getDouble(), s.getColumn(1).getDouble(), s.getColumn(2).getDouble(),
+                      s.getColumn(3).getString()});
+    return sets;
+  });
+}
+
 Result<Library::FirstShown> Library::firstShown(AthleteId athlete, const std::string& finding) {
   return impl_->guarded([&]() -> Result<FirstShown> {
     FirstShown out;

@@ -117,6 +117,14 @@ CREATE TABLE setting (
   name TEXT PRIMARY KEY,
   json TEXT NOT NULL
 );
+)sql",
+    // 5: how fast the judged set of a submission went up
+    R"sql(
+CREATE TABLE set_speed (
+  submission INTEGER PRIMARY KEY REFERENCES submission(id) ON DELETE CASCADE,
+  mps REAL NOT NULL,
+  sigma REAL NOT NULL
+);
 )sql"};
 
 }  // namespace

@@ -36,7 +36,8 @@ constexpr double kBarTime_s = 0.3;
 constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030,
                                               0.040};  // of the followed chain: lag and sliding cloth
 constexpr double kTrackedRobust = 1.0;                 // a chain that slid off must not hold the sightings back
-constexpr double kContradicts = 0.3;                   // of what followed chain and sightings are apart
+constexpr double kAlike_m = 0.03;                      // followed chain and sightings are usually apart by less
+constexpr double kContradicts = 0.4;                   // of what followed chain and sightings are apart
 constexpr double kPlacedWeight = 8;                    // of the placed frame, over one that was followed
 constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
 constexpr std::size_t kFewest = 8;     // sightings of knee and hip
@@ -401,7 +402,7 @@ BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>&
     track.poses[i]->shin_rad = q[kShin];
     track.poses[i]->thigh_rad = q[kThigh];
     track.poses[i]->trunk_rad = q[kTrunk];
-    track.doubt_px[i] = std::hypot(track.doubt_px[i], kContradicts * apart_m[i - first] * px);
+    track.doubt_px[i] = std::hypot(track.doubt_px[i], kContradicts * std::max(0.0, apart_m[i - first] - kAlike_m) * px);
   }
   return track;
 }
@@ -450,8 +451,8 @@ std::vector<double> apartFrom(const BodyTrack& tracked, const Fit& fit, const Si
 // The followed chain lags by some per cent, but on plain dark cloth it was seen to slide off by 10 cm for a whole
 // descent, while sightings, once a placed frame has settled their constants, were seldom off by more than 5.
 double trustAt(double apart_m) {
-  constexpr double kSlid_m = 0.05;
-  return 1 / (1 + std::pow(apart_m / kSlid_m, 4));
+  constexpr double kSlid_m = 0.065;
+  return 1 / (1 + std::pow(apart_m / kSlid_m, 8));
 }
 
 // From `fit` to the best one near it; false when the solver fails.

@@ -117,9 +117,16 @@ std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame)
   return TracedPoint{end, sigma, Origin::Fitted};
 }
 
+// Sightings of several sets, by frame.
+std::shared_ptr<const std::vector<Sighting>> together(const std::vector<Sighting>* before, std::vector<Sighting> more) {
+  if (before) more.insert(more.end(), before->begin(), before->end());
+  std::stable_sort(more.begin(), more.end(), [](const Sighting& a, const Sighting& b) { return a.frame < b.frame; });
+  return std::make_shared<const std::vector<Sighting>>(std::move(more));
+}
+
 }  // namespace
 
-std::size_t quietFrame(const BarTrace& bar) {
+std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set) {
   // The last still, high stretch before the bar first goes down by a third of its travel. Of several sets, a long rest
   // apart, the last is meant: it is the one that is judged unless the coach says otherwise.
   constexpr double kRest_s = 20;
@@ -131,6 +138,7 @@ std::size_t quietFrame(const BarTrace& bar) {
     if (!bar.plate[i] || bar.plate[i]->place.y <= h.highest_y + travel / 3) continue;
     if (!low) down = i;
     if (low && bar.times_s[i] - bar.times_s[*low] > kRest_s) {
+      if (in_set && *in_set < i) break;
       from = *low + 1;
       down = i;
     }
@@ -193,7 +201,8 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
   const bool placed = complete(request.placed) && request.parts.flow;
-  const bool look = request.parts.network && !known.sightings;
+  // Of several sets each is looked at when it is asked for.
+  bool look = request.parts.network && (!known.sightings || request.around_s);
   ClipTrace clip;
   // The parts' shares of the time they take together.
   const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
@@ -214,12 +223,17 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (auto looked = lookAtUprights(reader, clip); !looked) return fail(looked.error());
   task.part(bar_share, seen_share);
   const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
-  const auto [first, last] = around(quietFrame(*clip.bar));
+  const auto in_set = request.around_s ? std::optional(info.nearestFrame(*request.around_s)) : std::nullopt;
+  const auto stretch = around(quietFrame(*clip.bar, in_set));
+  const std::size_t first = stretch.first, last = stretch.second;
   clip.sightings = std::move(known.sightings);
+  if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),
+                                    [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))
+    look = false;
   if (look) {
     auto seen = sightBody(reader, *clip.bar, first, last, task);
     if (seen)
-      clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(*seen));
+      clip.sightings = together(clip.sightings.get(), std::move(*seen));
     else if (seen.error().code == ErrorCode::Cancelled || seen.error().code == ErrorCode::ClipUnreadable)
       return fail(seen.error());
     else

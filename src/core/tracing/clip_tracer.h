@@ -33,6 +33,8 @@ struct TraceRequest {
   // Of this athlete, as far as known from other clips.
   Flesh flesh;
   std::optional<KnownBuild> build;
+  // A moment at which the bar is down in the set whose body is looked for; nullopt: the clip's last set.
+  std::optional<double> around_s;
 };
 
 // What earlier tracing of the same clip found out, so that it need not be done again.
@@ -64,8 +66,8 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
 // Makes the trace again after pins were moved, without looking at the clip: milliseconds.
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height);
 
-// A frame on which the lifter stands still with the bar before the first descent of the last set: where points are best
-// placed.
-std::size_t quietFrame(const BarTrace& bar);
+// A frame on which the lifter stands still with the bar before the first descent of the last set, or of the one in
+// which the bar is down at `in_set`: where points are best placed.
+std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set = std::nullopt);
 
 }  // namespace jib::tracing

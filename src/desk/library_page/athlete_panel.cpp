@@ -10,6 +10,7 @@
 #include "core/exchange/prepare.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "desk/library_page/load_speed_plot.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -57,6 +58,7 @@ void AthletePanel::rebuild() {
   addForm(*form);
   column_->addWidget(box);
   addBuild();
+  addLoadSpeed();
   addAddresses();
   addNamesake();
   column_->addStretch();
@@ -156,6 +158,20 @@ void AthletePanel::addBuild() {
     column_->addWidget(build);
     return;
   }
+}
+
+// Speed against load over all sets, the athlete's own line.
+void AthletePanel::addLoadSpeed() {
+  const auto sets = library_.speeds(athlete_->id);
+  if (!sets || sets->empty()) return;
+  const auto line = coaching::loadSpeedLine(*sets);
+  column_->addWidget(heading(tr("Speed against load")));
+  column_->addWidget(new LoadSpeedPlot(*sets, line));
+  auto* text = words(line ? q(coaching::textOf(*line, athlete_->profile.best_squat_kg))
+                          : tr("Squats at three loads or more, well apart, make a line that points at a best."),
+                     !line);
+  text->setObjectName(QStringLiteral("loadSpeedText"));
+  column_->addWidget(text);
 }
 
 // Someone of the same name may be the same person: proposed, never done by itself.

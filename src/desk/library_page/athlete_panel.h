@@ -26,6 +26,7 @@ class AthletePanel : public QScrollArea {
   void rebuild();
   void addForm(QFormLayout& form);
   void addBuild();
+  void addLoadSpeed();
   void addAddresses();
   void addNamesake();
   void save();

@@ -8,6 +8,7 @@
 #include <limits>
 
 #include "desk/theme.h"
+#include "desk/widgets/chart.h"
 
 namespace jib::desk {
 
@@ -25,9 +26,7 @@ Plots::Plots(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
   note_->position->setCoords(0.02, 0.02);
   note_->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
   note_->setColor(colours().faint);
-  QFont small = font();
-  small.setPixelSize(11);
-  note_->setFont(small);
+  note_->setFont(chartFont(font()));
   setMinimumHeight(120);
   connect(&document_, &ReviewDocument::analysisChanged, this, &Plots::refill);
   refill();
@@ -36,28 +35,10 @@ Plots::Plots(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
 QCustomPlot* Plots::makePlot(const QString& name, const QString& axis) {
   auto* plot = new QCustomPlot(this);
   plot->setObjectName(name);
-  const auto& c = colours();
-  plot->setBackground(QBrush(c.panel));
-  plot->axisRect()->setBackground(QBrush(c.deep));
-  plot->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
-  plot->axisRect()->setMargins(QMargins(0, 6, 6, 0));
-  QFont small = font();
-  small.setPixelSize(11);
-  for (QCPAxis* a : {plot->xAxis, plot->yAxis}) {
-    a->setBasePen(QPen(c.line));
-    a->setTickPen(QPen(c.line));
-    a->setSubTickPen(Qt::NoPen);
-    a->setTickLabelColor(c.faint);
-    a->setTickLabelFont(small);
-    a->setLabelFont(small);
-    a->setLabelColor(c.faint);
-    a->grid()->setPen(QPen(c.line, 0.6, Qt::DotLine));
-    a->grid()->setZeroLinePen(QPen(c.faint, 0.8));
-    a->ticker()->setTickCount(4);
-  }
+  styleChart(*plot);
   plot->yAxis->setLabel(axis);
   auto* head = new QCPItemStraightLine(plot);
-  head->setPen(QPen(c.ink, 1.6));
+  head->setPen(QPen(colours().ink, 1.6));
   head->point1->setCoords(0, 0);
   head->point2->setCoords(0, 1);
   (heads_[0] ? heads_[1] : heads_[0]) = head;

@@ -158,6 +158,7 @@ void ReviewPage::connectDocument() {
     athlete->profile.switches = now.sides;
     if (auto kept = library_.updateAthlete(*athlete); !kept) say(q(kept.error().sentence()), true);
   });
+  connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::traceSetIfMissing);
   connect(document_.get(), &ReviewDocument::setUpChanged, this, [this] {
     refreshMeta();
     if (auto kept = library_.updateSubmission(document_->submission()); !kept) say(q(kept.error().sentence()), true);
@@ -213,6 +214,8 @@ void ReviewPage::openClip() {
                         : Result<coaching::Analysis>(fail(reader.error()));
     if (again) {
       analysisArrived(std::move(again));
+      looked_for_set_.reset();  // the loads told since may make another set the top one
+      traceSetIfMissing();
       return;
     }
     say(q(again.error().sentence()), true);
@@ -233,6 +236,14 @@ void ReviewPage::traceAgainIfBarMoved() {
   bar_pins_ = std::move(pins);
   stage_->setPlacing(std::nullopt);
   traceBar();
+}
+
+// Another set of the clip was chosen: its body is looked for once.
+void ReviewPage::traceSetIfMissing() {
+  const auto a = document_->analysis();
+  if (!a || a->set == looked_for_set_ || !coaching::bodyMissingAt(*a)) return;
+  looked_for_set_ = a->set;
+  traceBody();
 }
 
 void ReviewPage::askForPlate() {
@@ -262,9 +273,10 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   }
   if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
     say(q(kept.error().sentence()), true);
-  if (auto kept = library_.saveFindings(document_->submission().id, result->findings); !kept)
+  if (auto kept = library_.saveResults(document_->submission().id, *result); !kept)
     say(q(kept.error().sentence()), true);
   const bool first = document_->analysis() == nullptr;
+  looked_for_set_ = result->set;
   document_->setAnalysis(std::move(*result));
   showWhatShowedBefore();
   showClaims();

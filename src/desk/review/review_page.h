@@ -81,6 +81,7 @@ class ReviewPage : public QWidget {
   void traceBody();
   void traceAgainIfBarMoved();
   void askForPlate();
+  void traceSetIfMissing();
   void analysisArrived(Result<coaching::Analysis> result);
   void showFrame(std::size_t frame);
   void followPlayHead();
@@ -123,6 +124,7 @@ class ReviewPage : public QWidget {
   exchange::Care care_;
   int drag_gesture_ = 0;
   bool loop_rep_ = true;
+  std::optional<std::size_t> looked_for_set_;  // whose body was traced or asked for
   std::optional<tracing::Landmark> last_placed_;
   std::vector<double> bar_pins_;  // times and places the bar was last traced from, one after the other
 

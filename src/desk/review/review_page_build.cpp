@@ -79,7 +79,7 @@ QWidget* ReviewPage::buildHeader() {
   connect(sides_, &QToolButton::toggled, this, [this](bool on) { approach_->setVisible(on); });
   const auto counted = [this] {
     const auto count = document_->approach().sides.size();
-    sides_->setText(count == 0 ? tr("Sides  ✎") : tr("%1 own sides  ✎").arg(count));
+    sides_->setText(count == 0 ? tr("Sides  ✎") : count == 1 ? tr("1 own side  ✎") : tr("%1 own sides  ✎").arg(count));
   };
   counted();
   connect(document_.get(), &ReviewDocument::approachChanged, sides_, counted);

@@ -126,7 +126,30 @@ TEST(Schema, TheThirdIsCarriedOnWithoutItsChecks) {
   ASSERT_TRUE(library) << library.error().what;
   EXPECT_EQ(library->submissions()->front().details, SubmissionDetails{});
   EXPECT_TRUE(library->checks()->empty()) << "they are made again, with the times of the sets";
-  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-4"));
+  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-5"));
+}
+
+TEST(Speeds, AreThoseOfTheAthletesSquatsWithALoad) {
+  Shelf f;
+  const auto ola = f.athlete("Ola"), other = f.athlete("Rut");
+  const auto add = [&](double load_kg, const std::string& on, const std::string& lift) {
+    Submission s = *f.library.submission(f.add(ola, on + ".mp4"));
+    s.received_on = on;
+    s.lift = lift;
+    if (load_kg > 0) s.load_kg = load_kg;
+    EXPECT_TRUE(f.library.updateSubmission(s));
+    return s.id;
+  };
+  const auto heavy = add(150, "2026-10-08", "squat"), light = add(120, "2026-10-01", "squat");
+  const auto pull = add(180, "2026-10-02", "deadlift"), unknown = add(0, "2026-10-03", "squat");
+  for (const auto id : {heavy, light, pull, unknown}) ASSERT_TRUE(f.library.saveSpeed(id, 0.7, 0.02));
+  ASSERT_TRUE(f.library.saveSpeed(heavy, 0.5, 0.01)) << "measured again";
+  const auto speeds = *f.library.speeds(ola);
+  ASSERT_EQ(speeds.size(), 2u);
+  EXPECT_EQ(speeds[0].load_kg, 120);
+  EXPECT_EQ(speeds[1].mps, 0.5);
+  EXPECT_EQ(speeds[1].on, "2026-10-08");
+  EXPECT_TRUE(f.library.speeds(other)->empty());
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 
 #include "core/base/angle.h"
 #include "tests/core/analysed_clip.h"
+#include "tests/core/footage/made_clips.h"
 
 namespace jib::motion {
 namespace {
@@ -86,6 +87,53 @@ TEST(Sets, PointsArePlacedBeforeTheFirstDescentOfTheLastSet) {
   EXPECT_GT(at, 12) << "not in the first set";
   EXPECT_LT(at, 50.5) << "and before the last goes down";
   EXPECT_EQ(bar.plate[tracing::quietFrame(bar)]->place.y, 100) << "standing";
+}
+
+TEST(Sets, PointsOfAnEarlierSetArePlacedBeforeItsOwnFirstDescent) {
+  const auto bar = twoSets(40);
+  const double at = bar.times_s[tracing::quietFrame(bar, 45)];  // the first bottom is at 4.5 s
+  EXPECT_LT(at, 3.6);
+  EXPECT_EQ(tracing::quietFrame(bar, 520), tracing::quietFrame(bar)) << "in the last set";
+}
+
+TEST(Sets, TheBodyIsLookedForInTheSetThatIsJudged) {
+  // The small clip twice, with 25 s of standing between, and the second time a step further along.
+  const tests::ScratchFolder folder;
+  const auto clip = folder / "two.mp4";
+  ASSERT_TRUE(tests::run(std::string("ffmpeg -y -i ") + JIB_MADE_CLIP + " -i " + JIB_MADE_CLIP +
+                         " -filter_complex "
+                         "\"[0:v]tpad=stop_mode=clone:stop_duration=25[a];[1:v]crop=iw-50:ih:50:0,pad=iw+50:ih:0:0[b];["
+                         "a][b]concat=n=2:v=1\" " +
+                         clip.string()));
+  const auto style = *coaching::shippedStyle("balanced");
+  const auto book = *coaching::CueBook::shipped();
+  const auto judged = [&](int set, tracing::KnownTrace known) {
+    auto reader = footage::FrameReader::open(clip);
+    coaching::AnalysisRequest request;
+    request.one_set = coaching::SetChoice{set, {}};
+    Task task;
+    auto a = coaching::analyse(*reader, request, style, book, task, std::move(known));
+    EXPECT_TRUE(a) << a.error().what;
+    return std::move(*a);
+  };
+  const auto bodyAtBottom = [](const coaching::Analysis& a) {
+    return a.trace.body && a.trace.body->poses[a.motion.frameAt(a.reps.front().bottom_t)].has_value();
+  };
+  auto last = judged(1, {});
+  ASSERT_EQ(last.sets.size(), 2u);
+  EXPECT_EQ(last.set, 1u);
+  EXPECT_TRUE(bodyAtBottom(last));
+  EXPECT_FALSE(coaching::bodyMissingAt(last));
+  // The coach turns to the first set: what was seen is kept, what was not is looked for.
+  coaching::Analysis turned = last;
+  turned.request.one_set = coaching::SetChoice{0, {}};
+  coaching::judgeAgain(turned, style, book);
+  EXPECT_TRUE(coaching::bodyMissingAt(turned));
+  const auto first = judged(0, {last.trace.bar, last.trace.sightings});
+  EXPECT_EQ(first.set, 0u);
+  EXPECT_TRUE(bodyAtBottom(first));
+  EXPECT_GT(first.trace.sightings->size(), last.trace.sightings->size());
+  EXPECT_LT(first.reps.front().bottom_t, 20);
 }
 
 TEST(Sets, OneSetOfAClipIsJudgedAndSaid) {

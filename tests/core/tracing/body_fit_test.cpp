@@ -310,9 +310,7 @@ TEST(BodyFit, ALiftersKnownBuildSettlesTheNetworksConstants) {
   EXPECT_FALSE(without.began_with_build);
   EXPECT_TRUE(with.began_with_build);
   const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t);
-  const auto ankle = [&](const BodyTrack& track) {
-    return missAt(track, bottom, &BodyPoints::ankle, Landmark::Ankle);
-  };
+  const auto ankle = [&](const BodyTrack& track) { return missAt(track, bottom, &BodyPoints::ankle, Landmark::Ankle); };
   EXPECT_LT(ankle(with), 0.5 * ankle(without));
   EXPECT_LT(missAt(with, bottom, &BodyPoints::knee, Landmark::Knee), 0.03);
   EXPECT_LT(wanderOf(Landmark::Ankle, with).constant_m, wanderOf(Landmark::Ankle, without).constant_m);
