@@ -1,0 +1,238 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <cmath>
+
+#include "core/tracing/body_tracker.h"
+#include "core/tracing/known_build.h"
+#include "core/tracing/side_camera.h"
+
+// What the fit of body_fit.cpp is made of: the chain of limbs as a function of its unknowns, and the residuals that
+// hold it to sightings, bar, placed frame and how bodies are. Each functor is one term of the least squares, in units
+// of its own σ, differentiated by Ceres.
+namespace jib::tracing::body_costs {
+
+inline constexpr double kTurning = 9.0;  // rad²/s³: a limb's turning changes about 5 rad/s² for 0.15 s at a time
+inline constexpr double kFootTurning = 0.5;
+inline constexpr double kStandingBend_rad = 0.05;  // of the knee when standing, give or take
+inline constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
+// Of the followed chain: lag and sliding cloth.
+inline constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030, 0.040};
+
+enum Feet : std::size_t { kToeX, kToeZ, kAnkleFromToeX, kAnkleFromToeZ, kHeelFromToeX, kHeelFromToeZ, kFeet };
+enum Lengths : std::size_t { kShinLength, kThighLength, kTrunkLength, kBarAlong, kBarAhead, kStature, kLengths };
+
+// What a pixel sees: at distance d square to the plane, the place (x, z) times d.
+struct Ray {
+  double x, z;
+};
+
+template <class T>
+struct Point {
+  T x, z;
+};
+
+template <class T>
+Point<T> turnedForward(T x, T z, T angle) {
+  using std::cos, std::sin;
+  return {cos(angle) * x + sin(angle) * z, -sin(angle) * x + cos(angle) * z};
+}
+
+template <class T>
+struct Chain {
+  Point<T> toe, heel, ankle, knee, hip, shoulder, bar;
+  T knee_lateral;
+};
+
+template <class T>
+T flat(T length, T out) {
+  using std::sqrt;
+  const T least = 0.1 * length * length, square = length * length - out * out;
+  return sqrt(square > least ? square : least);
+}
+
+template <class T>
+Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& camera) {
+  using std::cos, std::sin;
+  const auto up = [](const Point<T>& from, const T& length, const T& lean) {
+    return Point<T>{from.x + length * sin(lean), from.z + length * cos(lean)};
+  };
+  Chain<T> c;
+  c.toe = {feet[kToeX], feet[kToeZ]};
+  const Point<T> ankle = turnedForward(feet[kAnkleFromToeX], feet[kAnkleFromToeZ], q[kFoot]);
+  const Point<T> heel = turnedForward(feet[kHeelFromToeX], feet[kHeelFromToeZ], q[kFoot]);
+  c.ankle = {c.toe.x + ankle.x, c.toe.z + ankle.z};
+  c.heel = {c.toe.x + heel.x, c.toe.z + heel.z};
+  const T ahead = lengths[kShinLength] * sin(q[kShin]);
+  c.knee_lateral = T(camera.ankle_m);
+  if (ahead > T(0)) c.knee_lateral += ahead * std::tan(camera.toe_out_rad);
+  c.knee = up(c.ankle, flat(lengths[kShinLength], T(c.knee_lateral - camera.ankle_m)), q[kShin]);
+  c.hip = up(c.knee, flat(lengths[kThighLength], T(c.knee_lateral - camera.hip_m)), q[kThigh]);
+  c.shoulder = up(c.hip, lengths[kTrunkLength], q[kTrunk]);
+  const Point<T> bar = turnedForward(lengths[kBarAhead], lengths[kBarAlong], q[kTrunk]);
+  c.bar = {c.hip.x + bar.x, c.hip.z + bar.z};
+  return c;
+}
+
+// A landmark as the network sees it: its own constant away, in the directions of the limb it sits on.
+struct SightingCost {
+  Landmark landmark;
+  Ray ray;
+  double scatter_m;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, const T* constant, T* residual) const {
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    Point<T> place = c.shoulder;
+    T limb = q[kTrunk], lateral = T(camera->lateralOf(landmark, 0));
+    switch (landmark) {
+      case Landmark::Toe:
+        place = c.toe;
+        limb = q[kFoot];
+        break;
+      case Landmark::Heel:
+        place = c.heel;
+        limb = q[kFoot];
+        break;
+      case Landmark::Ankle:
+        place = c.ankle;
+        limb = q[kShin];
+        break;
+      case Landmark::Knee:
+        place = c.knee;
+        limb = q[kShin];
+        lateral = c.knee_lateral;
+        break;
+      case Landmark::Hip:
+        place = c.hip;
+        limb = q[kThigh];
+        break;
+      default:
+        break;
+    }
+    const Point<T> off = turnedForward(constant[0], constant[1], limb);
+    const T distance = camera->distance_m() - lateral;
+    residual[0] = (place.x + off.x - ray.x * distance) / scatter_m;
+    residual[1] = (place.z + off.z - ray.z * distance) / scatter_m;
+    return true;
+  }
+};
+
+struct BarCost {
+  MetrePoint bar;  // in the plate's plane, which is the bar's own line seen end on
+  double sigma_m;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, T* residual) const {
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    residual[0] = (c.bar.x - bar.x) / sigma_m;
+    residual[1] = (c.bar.z - bar.z) / sigma_m;
+    return true;
+  }
+};
+
+// The turning of every limb goes on as it was, but for a white acceleration.
+struct SmoothCost {
+  double before_s, after_s;
+
+  template <class T>
+  bool operator()(const T* a, const T* b, const T* c, T* residual) const {
+    const double mean_s = (before_s + after_s) / 2;
+    for (std::size_t k = 0; k < kParts; ++k) {
+      const double spread = std::sqrt((k == kFoot ? kFootTurning : kTurning) * mean_s);
+      residual[k] = ((c[k] - b[k]) / after_s - (b[k] - a[k]) / before_s) / spread;
+    }
+    return true;
+  }
+};
+
+// What the followed patches say; errors stay alike for about a third of a second.
+struct TrackedCost {
+  std::array<double, kParts> seen;
+  double weight;
+
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    for (std::size_t k = 0; k < kParts; ++k) residual[k] = (q[k] - seen[k]) * (weight / kTrackedSigma_rad[k]);
+    return true;
+  }
+};
+
+// Lengths and feet as the coach placed them.
+struct PlacedCost {
+  static constexpr int kResiduals = static_cast<int>(kFeet) + static_cast<int>(kStature);
+  std::array<double, kFeet> feet;
+  std::array<double, kLengths> lengths;
+
+  template <class T>
+  bool operator()(const T* f, const T* l, T* residual) const {
+    for (std::size_t k = 0; k < kFeet; ++k) residual[k] = (f[k] - feet[k]) / kPlacedFoot_m;
+    for (std::size_t k = 0; k < kStature; ++k)
+      residual[static_cast<std::size_t>(kFeet) + k] = (l[k] - lengths[k]) / kPlacedLength_m;
+    return true;
+  }
+};
+
+struct FlatFootCost {
+  double weight;
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    residual[0] = q[kFoot] * weight;
+    return true;
+  }
+};
+
+// Lifters stand with the knees about locked before they go down and after they come up: the rules ask for it.
+struct StandingCost {
+  double sigma_rad;
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    residual[0] = (q[kShin] - q[kThigh] - kStandingBend_rad) / sigma_rad;
+    return true;
+  }
+};
+
+// How bodies are proportioned.
+struct ProportionCost {
+  double toe_out_cos;
+  const KnownBuild* known;  // of this lifter, from an earlier clip; null: as people are
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, T* residual) const {
+    const T& h = lengths[kStature];
+    residual[0] = (h - 1.70) / 0.12;
+    residual[1] = (lengths[kShinLength] - 0.246 * h) / 0.014;
+    residual[2] = (lengths[kThighLength] - 0.245 * h) / 0.016;
+    residual[3] = (lengths[kTrunkLength] - 0.288 * h) / 0.020;
+    if (known) {
+      residual[1] = (lengths[kShinLength] - known->shin_m) / kKnownLength_m;
+      residual[2] = (lengths[kThighLength] - known->thigh_m) / kKnownLength_m;
+      residual[3] = (lengths[kTrunkLength] - known->trunk_m) / kKnownLength_m;
+    }
+    // A bar on the back lies a hand's breadth below the shoulder joint's height and behind it, high or low.
+    residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
+    residual[5] = (lengths[kBarAhead] + 0.07) / 0.035;
+    // The shoe: somewhat longer than the foot, with a sole.
+    residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;
+    residual[7] = feet[kHeelFromToeZ] / 0.008;
+    residual[8] = (feet[kAnkleFromToeX] - feet[kHeelFromToeX] - 0.065 * toe_out_cos) / 0.015;
+    residual[9] = (feet[kAnkleFromToeZ] - (0.039 * h + 0.025)) / 0.012;
+    return true;
+  }
+};
+
+struct ConstantCost {
+  KnownBuild::Off usual;
+  double sigma_m;
+  template <class T>
+  bool operator()(const T* constant, T* residual) const {
+    residual[0] = (constant[0] - usual.across_m) / sigma_m;
+    residual[1] = (constant[1] - usual.along_m) / sigma_m;
+    return true;
+  }
+};
+
+}  // namespace jib::tracing::body_costs
