@@ -10,6 +10,7 @@
 #include "cli/sides.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/analysis_file.h"
+#include "core/tracing/first_look.h"
 #include "core/tracing/trace_store.h"
 
 namespace jib::cli {
@@ -30,6 +31,18 @@ Result<std::vector<tracing::PlacedFrame>> readPoints(const std::string& file) {
   } catch (const nlohmann::json::exception& e) {
     return fail(ErrorCode::BadData, file + " is not JSON: " + e.what() + ".", "Correct the points file.");
   }
+}
+
+// From the front or from behind no plate is seen round: then that is what is wrong, and not a missing plate.
+Error filmedAcross(footage::FrameReader& reader, const coaching::AnalysisRequest& request, Error error) {
+  if (error.code != ErrorCode::NoLiftFound || request.trace.view != tracing::View::Auto) return error;
+  Task quiet;
+  const auto look = tracing::firstLook(reader, quiet);
+  if (!look || (look->view.seen != tracing::Seen::Front && look->view.seen != tracing::Seen::Rear)) return error;
+  return {ErrorCode::CannotJudge,
+          "The clip is filmed from the " + std::string(tracing::nameOf(look->view.seen)) +
+              "; only squats filmed from the side can be judged so far.",
+          "Ask for a side view of the same set with the lens level with the hip."};
 }
 
 Result<int> run(const Options& o) {
@@ -61,7 +74,7 @@ Result<int> run(const Options& o) {
   if (!reader) return fail(reader.error());
   const auto task = terminalTask("Tracing", o.quiet);
   auto analysis = coaching::analyse(*reader, request, *style, *book, *task);
-  if (!analysis) return fail(analysis.error());
+  if (!analysis) return fail(filmedAcross(*reader, request, analysis.error()));
   if (auto written = writeWhole(FileSystem::real(), o.out, exchange::analysisToJson(*analysis)); !written)
     return fail(written.error());
   if (!o.csv.empty())
