@@ -113,6 +113,10 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   window.openSubmission(ines_then);
   tab(0);
   shoot(QStringLiteral("review-measures"));
+  window.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
+  tab(1);
+  shoot(QStringLiteral("sides"));
+  window.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
   auto& page = *window.reviewPage();
   tab(1);
   const auto a = page.document().analysis();

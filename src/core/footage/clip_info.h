@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -19,6 +20,7 @@ struct ClipInfo {
   std::string codec;
   std::vector<double> times_s;
   bool variable_rate = false;
+  std::optional<double> focal_35mm = {};  // the lens, where the file tells (lens.h)
 
   std::size_t frames() const { return times_s.size(); }
   double duration_s() const;

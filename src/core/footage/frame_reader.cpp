@@ -16,6 +16,8 @@ extern "C" {
 #include <opencv2/imgproc.hpp>
 #include <set>
 
+#include "core/footage/lens.h"
+
 namespace jib::footage {
 namespace fs = std::filesystem;
 
@@ -157,6 +159,11 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
   if (info.pixel_aspect < 0.25 || info.pixel_aspect > 4) info.pixel_aspect = 1.0;
   info.rotation_deg = displayRotation(track);
   info.codec = avcodec_get_name(codec->codec_id);
+  for (const AVDictionary* tags : {format->metadata, track.metadata}) {
+    const AVDictionaryEntry* tag = nullptr;
+    while (!info.focal_35mm && (tag = av_dict_get(tags, "", tag, AV_DICT_IGNORE_SUFFIX)))
+      info.focal_35mm = focal35From(tag->key, tag->value);
+  }
   int width = static_cast<int>(std::lround(codec->width * info.pixel_aspect));
   int height = codec->height;
   if (info.rotation_deg % 180 != 0) std::swap(width, height);

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/footage/lens.h"
 #include "core/tracing/body_fit.h"
 #include "core/tracing/pin_correction.h"
 #include "core/tracing/roll.h"
@@ -103,6 +104,16 @@ void doubtFromAbove(Trace& trace, const SideCamera& camera) {
         p->sigma_px = std::hypot(p->sigma_px, doubt_px);
 }
 
+// The lens the file tells, else the one that is assumed. Films are cut out of the picture a still would have, most of
+// all where they are steadied: by up to a tenth.
+CameraPriors withLens(CameraPriors priors, const ClipTrace& clip, int width, int height) {
+  constexpr double kCut = 0.06;
+  if (!clip.focal_35mm) return priors;
+  priors.focal_share = footage::focalShare(*clip.focal_35mm, width, height);
+  priors.focal_sigma_rel = kCut;
+  return priors;
+}
+
 // Where the end of the bar must be when it is not made out: straight out of the plate, by what a sleeve usually stands
 // out, along the bar's own direction.
 std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame) {
@@ -164,11 +175,11 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set) {
 
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
   clip.forward = forwardOf(request, clip);
-  clip.camera =
-      sideCamera(*clip.bar, width, height, clip.forward.value_or(1), request.camera, clip.roll_rad, clip.uprights);
+  const CameraPriors priors = withLens(request.camera, clip, width, height);
+  clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights);
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
-      clip.camera = turned(clip.camera, *clip.bar, request.camera, turn->yaw_rad, turn->sigma_rad);
+      clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
   Trace trace;
   trace.width = width;
   trace.height = height;
@@ -204,6 +215,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   // Of several sets each is looked at when it is asked for.
   bool look = request.parts.network && (!known.sightings || request.around_s);
   ClipTrace clip;
+  clip.focal_35mm = info.focal_35mm;
   // The parts' shares of the time they take together.
   const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
   const double seen_share = !look ? bar_share : placed ? 0.8 : 1.0;

@@ -52,6 +52,7 @@ struct ClipTrace {
   std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
   std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
   std::optional<double> roll_rad;
+  std::optional<double> focal_35mm;  // the lens, where the file tells
   std::optional<Convergence> uprights;
   SideCamera camera;
   Flesh flesh;
