@@ -33,9 +33,11 @@ TEST(Lens, TurnsIntoPixels) {
 TEST(Lens, OfTheFileGoesBeforeTheAssumedOne) {
   const tests::ScratchFolder folder;
   const auto told = folder / "told.mp4";
-  ASSERT_TRUE(tests::run(std::string("ffmpeg -y -i ") + JIB_MADE_CLIP +
-                         " -c copy -movflags use_metadata_tags -metadata maker.focal_length.35mm_equivalent=40 " +
-                         told.string()));
+  std::string command = "ffmpeg -y -i ";
+  command += JIB_MADE_CLIP;
+  command += " -c copy -movflags use_metadata_tags -metadata maker.focal_length.35mm_equivalent=40 ";
+  command += told.string();
+  ASSERT_TRUE(tests::run(command));
   auto reader = FrameReader::open(told);
   ASSERT_TRUE(reader);
   EXPECT_EQ(reader->info().focal_35mm, 40.0);
