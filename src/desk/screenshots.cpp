@@ -92,7 +92,7 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   window.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(0);
   const qlonglong ines_now = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11-16"));
   const qlonglong ines_then = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-09"));
-  const qlonglong bram = submissionOf(window, QStringLiteral("Bram"), QStringLiteral("2026"));
+  const qlonglong bram = submissionOf(window, QStringLiteral("Bram"), QStringLiteral("2026-10"));
   const qlonglong suki_high = submissionOf(window, QStringLiteral("Suki"), QStringLiteral("2026-11-09"));
   if (auto* pair = window.findChild<QPushButton*>(QStringLiteral("pair"))) {
     // Two films of one set, put together and shown at the same moment.

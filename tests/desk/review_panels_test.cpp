@@ -405,6 +405,7 @@ TEST(ApproachStrip, ASideChangesLimitsAndWordsNoMeasureAndUndoes) {
   EXPECT_EQ(r.document.athlete().profile.switches.size(), 2u);
   EXPECT_NE(r.document.style().fullTitle().find("Knees past the toes: not past them"), std::string::npos);
   EXPECT_EQ(kept.size(), 2);
+  EXPECT_LT(strip.minimumSizeHint().width(), 1200) << "fits a window of 1280";
   r.document.undoStack().undo();
   r.document.undoStack().undo();
   EXPECT_FALSE(finding("squat.knees_past_toes"));

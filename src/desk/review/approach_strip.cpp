@@ -12,6 +12,7 @@ namespace jib::desk {
 namespace {
 
 constexpr int kColumns = 3;
+constexpr int kShownLetters = 16;
 
 QString q(const std::string& s) {
   return QString::fromStdString(s);
@@ -32,6 +33,9 @@ ApproachStrip::ApproachStrip(ReviewDocument& document, QWidget* parent) : QFrame
     auto* box = new QComboBox;
     box->setObjectName(QStringLiteral("topic_") + q(topic.id));
     box->setToolTip(q(topic.about));
+    // A long choice is cut, and the window stays as wide as it is.
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(kShownLetters);
     box->addItem(QString(), QString());
     for (const auto& choice : topic.choices) {
       box->addItem(q(choice.title), q(choice.id));
