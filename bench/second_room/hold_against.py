@@ -66,11 +66,12 @@ def main(jib, folder, clips):
             with open(os.path.join(folder, clip + ".truth.json")) as file:
                 truth = json.load(file)
             analysis = analysed(jib, folder, clip, truth, placed)
-            for name, errors in errors_of(analysis, truth).items():
+            found = errors_of(analysis, truth)
+            for name, errors in found.items():
                 together.setdefault(name, []).extend(errors)
             reps[0] += len(analysis["reps"]) == len(truth["reps"])
             reps[1] += 1
-            by_clip = {name: errors_of(analysis, truth).get(name, []) for name in ("bar", "knee", "hip", "torso, °")}
+            by_clip = {name: found.get(name, []) for name in ("bar", "knee", "hip", "torso, °")}
             worst = [sorted(abs(e) for e, _ in v)[int(0.9 * len(v))] if v else math.nan for v in by_clip.values()]
             cameras.append((clip, analysis["camera"], worst))
         print("\n## %s\n" % ("One placed frame" if placed else "Nothing placed"))
