@@ -244,8 +244,9 @@ Proposal propose(const std::vector<Finding>& findings, const SetContext& set, co
       continue;
     }
     if (proposal.cues.size() >= static_cast<std::size_t>(style.cue_limit)) {
-      proposal.parked.push_back(
-          {f->id, fmt::format("Left for later: {} at a time.", style.cue_limit == 1 ? "one thing" : "two things")});
+      proposal.parked.push_back({f->id, style.cue_limit == 1
+                                            ? std::string("Left for later: one thing at a time.")
+                                            : fmt::format("Left for later: {} things at a time.", style.cue_limit)});
       continue;
     }
     Cue cue = cueFor(*f, *e, style);

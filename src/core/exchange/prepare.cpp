@@ -69,7 +69,9 @@ Result<coaching::Style> styleOf(Library& library, const library::Athlete& athlet
   if (!coach) return fail(coach.error());
   coaching::Switches chosen = coach->switches;
   for (const auto& [topic, choice] : athlete.profile.switches) chosen[topic] = choice;
-  return book->style(athlete.style, chosen);
+  // A style of the coach's own that is gone or cannot be read must not keep the athlete's films from being reviewed.
+  if (auto own = book->style(athlete.style, chosen)) return own;
+  return book->style("balanced", chosen);
 }
 
 Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,

@@ -19,8 +19,8 @@ coaching::AnalysisRequest requestFor(const library::Submission& submission, cons
                                      const library::Profile& profile);
 
 // The style an athlete is judged in: the athlete's own, with the sides taken for all athletes and over them those taken
-// for this one; the coach's own files in the library's folder count.
-// Errors  WrongUse when there is no such style; those of the library
+// for this one; the coach's own files in the library's folder count. A style that is no longer there is as "balanced".
+// Errors  those of the library
 Result<coaching::Style> styleOf(library::Library& library, const library::Athlete& athlete);
 
 // Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.

@@ -136,6 +136,9 @@ Result<bool> ReviewPage::rememberBody() {
 
 // The cues become threads, and the earlier threads have been measured again by this film.
 bool ReviewPage::recordReply() {
+  // Another set or style may have been chosen since the clip was traced: what was returned is what is kept.
+  if (auto kept = library_.saveResults(document_->submission().id, *document_->analysis()); !kept)
+    say(q(kept.error().sentence()), true);
   const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
   save();
   const auto refused = [this](const Error& why) {

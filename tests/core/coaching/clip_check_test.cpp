@@ -187,6 +187,18 @@ TEST(ViewLook, ARoundRimIsNotSeenFromTheFront) {
   EXPECT_NEAR(tracing::heldAgainstRim(front, std::cos(radians(30))).turned_deg, 40, 0.5);
 }
 
+TEST(Prepare, AStyleThatIsGoneDoesNotKeepAnAthletesFilmsFromReview) {
+  tests::ScratchFolder folder;
+  auto library = *library::Library::open(folder / "lib");
+  library::Athlete ola;
+  ola.style = "mine";  // a file of the coach's own that was deleted
+  ola.profile.switches = {{"descent", "rebound"}};
+  const auto style = exchange::styleOf(library, ola);
+  ASSERT_TRUE(style);
+  EXPECT_EQ(style->id, "balanced");
+  EXPECT_EQ(style->limit("squat.descent_too_fast")->limit, 0.7) << "the sides taken hold all the same";
+}
+
 TEST(Prepare, LooksOnceKeepsAllAndSaysWhatIsNoFilm) {
   tests::ScratchFolder folder;
   auto library = *library::Library::open(folder / "lib");

@@ -147,6 +147,15 @@ TEST(Propose, SaysWhyAFindingIsLeft) {
   ASSERT_EQ(p.parked.size(), 1u);
   EXPECT_EQ(p.parked[0].finding, "squat.descent_too_fast");
   EXPECT_EQ(p.parked[0].why, "Left for later: one thing at a time.");
+  Coach three;
+  three.style.cue_limit = 3;
+  const auto many = three.propose(setOf({{"descent_s", {0.4, 0.4}},
+                                         {"hip_crease_above_knee_m", {0.05, 0.05}},
+                                         {"heel_lift_m", {0.04, 0.04}},
+                                         {"knee_slide_back_pct_shin", {25, 25}}}));
+  EXPECT_EQ(many.cues.size(), 3u);
+  ASSERT_EQ(many.parked.size(), 1u);
+  EXPECT_EQ(many.parked[0].why, "Left for later: 3 things at a time.");
 }
 
 bool remarked(const Proposal& p, const std::string& words) {
