@@ -140,7 +140,7 @@ int main(int argc, char** argv) {
     // A clip of two frames a second shows the view; nothing can be traced in it.
     if (parsed->camera.rate_hz < 10) continue;
     moving.add(parsed->camera.shake_deg > 0.3 ? "moving" : "still",
-               look->moving || (a && !a->trace.trace.camera_shift.empty()) ? "moving" : "still");
+               look->moving || (a && !a->trace.trace.camera_moves.empty()) ? "moving" : "still");
     if (trueView(parsed->camera) != "side" || !a) continue;
     const double true_deg = lookDown_deg(truth), said_deg = a->motion.calibration.look_down_deg;
     depth.add(depthWord(true_deg), std::string(coaching::nameOf(check.claim("depth")->can)));

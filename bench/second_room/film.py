@@ -67,7 +67,7 @@ class Camera:
         if s["side"] == "left":
             self.base = (self.base[0], -self.base[1], self.base[2])
         self.look = (look[0], look[1], s["height"] + away * math.tan(math.radians(s["tilt"])))
-        self.shake = s.get("shake", 0)
+        self.shake, self.roll, self.twist = s.get("shake", 0), s.get("roll", 0), s.get("twist", 0)
 
     def at(self, t):
         k = self.shake
@@ -80,6 +80,9 @@ class Camera:
         self.ahead = unit(sub(self.look, self.place))
         self.right = unit(cross(self.ahead, (0, 0, 1)))
         self.up = cross(self.right, self.ahead)
+        roll = math.radians(self.roll + self.twist * (math.sin(0.9 * t + 0.5) + 0.4 * math.sin(3.7 * t)))
+        c, n = math.cos(roll), math.sin(roll)
+        self.right, self.up = add(mul(self.right, c), mul(self.up, n)), sub(mul(self.up, c), mul(self.right, n))
         return self
 
     def scale(self, p):
@@ -346,6 +349,13 @@ def head_text(p, s):
     return o
 
 
+def body_text(p, s):
+    o = trunk_text(p, s) + head_text(p, s)
+    for side in ("right", "left"):
+        o += leg_text(p[side], s) + arm_text(p[side], s)
+    return o
+
+
 def plate_text(at, y, x, radius, thick, colour, s):
     """One plate, its inner face at x from the bar's middle: rubber, a rounded rim, a lip, a steel hub, letters."""
     rubber = (
@@ -480,10 +490,10 @@ def film(name, folder, jobs):
         truth["frames"].append(truth_of(t, p, camera, s))
         file = os.path.join(frames, "f%04d" % i)
         if not os.path.exists(file + ".png"):
-            body = trunk_text(p, s) + head_text(p, s)
-            for side in ("right", "left"):
-                body += leg_text(p[side], s) + arm_text(p[side], s)
-            todo.append((file, camera.text() + room + body + bar_text(p, s), s))
+            body = body_text(p, s) + bar_text(p, s)
+            for place in s.get("bystanders", []):
+                body += "union { %s rotate y*%d translate %s }\n" % (body_text(lifter.pose(0), s), place[2], pov(place[:2] + [0]))
+            todo.append((file, camera.text() + room + body, s))
     with ThreadPoolExecutor(jobs) as pool:
         list(pool.map(shoot, todo))
     with open(os.path.join(folder, name + ".truth.json"), "w") as out:

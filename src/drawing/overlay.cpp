@@ -126,11 +126,14 @@ void OverlayPainter::segments(std::size_t frame) {
     line(*a, *b, partColour(static_cast<tracing::Part>(i)), 3.0,
          end->origin == Origin::Fitted ? Qt::DashLine : Qt::SolidLine);
   }
+  const auto shoulder = at(frame, Landmark::Shoulder), elbow = at(frame, Landmark::Elbow);
+  if (shoulder && elbow) line(*shoulder, *elbow, kTrunkColour, 1.6, Qt::DashLine);
   points(frame);
 }
 
 void OverlayPainter::points(std::size_t frame) {
-  for (Landmark l : tracing::kPlacedLandmarks) {
+  for (Landmark l : {Landmark::Toe, Landmark::Heel, Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder,
+                     Landmark::Elbow}) {
     const auto& point = analysis_.trace.trace.frames[frame][tracing::at(l)];
     if (!point) continue;
     const QPointF p = map(point->place);

@@ -49,7 +49,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});
-  if (!a.trace.trace.camera_shift.empty())
+  if (!a.trace.trace.camera_moves.empty())
     notices.push_back({"camera_moves",
                        "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
                        "certain. Ask for the phone to be stood up."});

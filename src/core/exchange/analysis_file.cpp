@@ -178,7 +178,7 @@ std::string analysisToJson(const Analysis& a) {
                     {"focal_px", camera.focal_px},
                     {"focal_sigma_rel", camera.focal_sigma_rel},
                     {"lens", a.trace.focal_35mm ? "file" : "assumed"},
-                    {"moving", !a.trace.trace.camera_shift.empty()}}},
+                    {"moving", !a.trace.trace.camera_moves.empty()}}},
                   {"frames", frames},
                   {"reps", reps},
                   {"misses", misses},

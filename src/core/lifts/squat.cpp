@@ -52,6 +52,7 @@ const std::vector<Row>& rows() {
        Needs::Body,
        squat::trunkBottom},
       {{"shin_bottom_deg", "Shin at the bottom", "deg", "Bottom", D::Shin}, Needs::Body, squat::shinBottom},
+      {{"upper_arm_to_trunk_deg", "Upper arm behind trunk", "deg", "Bottom", D::Chain}, Needs::Body, squat::upperArm},
       {{"trunk_minus_shin_deg", "Trunk lean beyond shin", "deg", "Bottom", D::Chain},
        Needs::Body,
        squat::trunkMinusShin},
@@ -84,6 +85,7 @@ const std::vector<Row>& rows() {
       {{"trunk_lean_three_quarters_up_deg", "Trunk lean three quarters up", "deg", "Ascent", D::Trunk},
        Needs::Body,
        squat::trunkThreeQuartersUp},
+      {{"upper_arm_swing_deg", "Upper arm swings", "deg", "Ascent", D::Chain}, Needs::Body, squat::upperArmSwing},
       {{"lean_mismatch_deg", "Lean, down against up", "deg", "Ascent", D::Trunk}, Needs::Body, squat::leanMismatch},
       {{"ascent_s", "Ascent", "s", "Ascent", D::BarPath}, Needs::Bar, squat::ascent},
       {{"bar_mean_ascent_mps", "Mean speed up", "m/s", "Ascent", D::BarPath}, Needs::Bar, squat::meanAscent},
@@ -108,6 +110,8 @@ const std::vector<Row>& rows() {
 
 const std::vector<MeasureKind>& setKinds() {
   static const std::vector<MeasureKind> kKinds{
+      {"walk_out_steps", "Steps of the walk-out", "steps", "Set-up", Drawing::None},
+      {"walk_out_s", "Walk-out", "s", "Set-up", Drawing::None},
       {"speed_loss_pct", "Speed lost, first to last rep", "%", "Set", Drawing::None},
       {"descent_change_s", "Descent, last against first", "s", "Set", Drawing::None},
       {"rep_spread_depth_m", "Spread of depth", "m", "Set", Drawing::Depth},
@@ -178,6 +182,18 @@ Measure limbRatio(const Motion& m, const std::vector<Rep>& reps, std::array<Land
       t};
 }
 
+// Steps and seconds from the first foot that leaves its place to the last one put down.
+std::array<Measure, 2> walkOut(const Motion& m, const std::vector<Rep>& reps) {
+  const double until_t = reps.empty() ? m.times_s.back() : reps.front().start_t;
+  const auto found = motion::findWalkOut(m.feet, until_t);
+  if (const auto* reason = std::get_if<std::string>(&found)) return {Absent{*reason}, Absent{*reason}};
+  const auto& walk = std::get<motion::WalkOut>(found);
+  // Feet are looked at ten times a second.
+  constexpr double kLook_s = 0.1;
+  return {Measured{static_cast<double>(walk.landings_t.size()), 0.3, walk.settled_t},
+          Measured{m.real_s(walk.begins_t, walk.settled_t), kLook_s, walk.settled_t}};
+}
+
 // Reps ranked by what costs most: height, lean added, knees sliding, in units of usual limits. The units are written
 // here and not in the styles, so that a measure never changes with the style.
 Measure ranked(const std::vector<MeasureList>& reps, bool best) {
@@ -225,7 +241,10 @@ SetMeasures measureSquat(const Motion& m, const std::vector<Rep>& reps) {
     }
     out.reps.push_back(std::move(list));
   }
-  const Measure answers[] = {speedLoss(out.reps),
+  const auto walked = walkOut(m, reps);
+  const Measure answers[] = {walked[0],
+                             walked[1],
+                             speedLoss(out.reps),
                              descentChange(out.reps),
                              spread(out.reps, "hip_crease_above_knee_m"),
                              spread(out.reps, "trunk_lean_bottom_deg"),

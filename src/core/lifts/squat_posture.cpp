@@ -9,6 +9,7 @@ using tracing::Landmark;
 
 namespace {
 
+constexpr const char* kElbowHidden = "The plate hides the elbow at that moment; judge it by eye.";
 constexpr double kSteepest_deg = 15;  // a camera that looks down on the hip more steeply cannot show depth
 
 Measure trunkAt(const RepLook& k, double t) {
@@ -35,6 +36,29 @@ Measure footLift(const RepLook& k, Landmark end) {
   // less.
   most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.002, std::min(0.012, 2 * most.value));
   return most;
+}
+
+// The upper arm against the trunk near a moment; nullopt when the elbow is not made out then.
+std::optional<Measured> armAt(const RepLook& k, double t) {
+  constexpr double kNear_s = 0.15;
+  std::optional<std::size_t> best;
+  const auto& elbow = k.m.path(Landmark::Elbow);
+  const auto away = [&](std::size_t i) { return std::abs(k.m.times_s[i] - t); };
+  const double reach = kNear_s * k.m.slow_factor;
+  for (std::size_t i = k.m.frameAt(t - reach); i <= k.m.frameAt(t + reach); ++i)
+    if (elbow.at[i] && (!best || away(i) < away(*best))) best = i;
+  if (!best) return std::nullopt;
+  const auto &shoulder = k.m.path(Landmark::Shoulder).at[*best], &hip = k.m.path(Landmark::Hip).at[*best];
+  if (!shoulder || !hip) return std::nullopt;
+  const MetrePoint arm = *elbow.at[*best] - *shoulder;
+  const double at_t = k.m.times_s[*best];
+  const double arm_deg = degrees(std::atan2(arm.x, -arm.z));
+  const double back_deg = k.angles(at_t).torso_deg.value_or(0) + arm_deg;
+  const double scatter = std::hypot(elbow.sigma_m[*best], k.sigma(Landmark::Shoulder, at_t));
+  return Measured{-std::remainder(back_deg, 360.0),
+                  std::hypot(degrees(scatter / std::max(0.15, length(arm))),
+                             k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, at_t, false)),
+                  at_t};
 }
 
 // An included angle; its limbs err alike, each by about what the one from `lower` to `upper` does.
@@ -229,6 +253,27 @@ Measure lockoutKnee(const RepLook& k) {
 }
 Measure lockoutHip(const RepLook& k) {
   return jointAngle(k, k.angles(k.rep.lockout_t).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.lockout_t);
+}
+
+Measure upperArm(const RepLook& k) {
+  if (const auto arm = armAt(k, k.rep.bottom_t)) return *arm;
+  return Absent{kElbowHidden};
+}
+
+Measure upperArmSwing(const RepLook& k) {
+  const double sticking = k.rep.sticking_t.value_or(k.riseTime(0.5));
+  std::optional<Measured> least, most;
+  int seen = 0;
+  for (double t : {k.rep.start_t, k.rep.bottom_t, sticking}) {
+    const auto arm = armAt(k, t);
+    if (!arm) continue;
+    ++seen;
+    if (!least || arm->value < least->value) least = arm;
+    if (!most || arm->value > most->value) most = arm;
+  }
+  if (seen < 2) return Absent{kElbowHidden};
+  // Placing and definition err alike at both moments; about half of the rest does not.
+  return Measured{most->value - least->value, 0.7 * std::max(least->sigma, most->sigma), most->t_s};
 }
 
 }  // namespace jib::lifts::squat

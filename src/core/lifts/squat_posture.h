@@ -34,4 +34,9 @@ Measure standingHip(const RepLook& k);
 Measure lockoutKnee(const RepLook& k);
 Measure lockoutHip(const RepLook& k);
 
+// The upper arm from straight down along the trunk: 0 hangs along it, more is an elbow carried behind or thrown up.
+Measure upperArm(const RepLook& k);
+// How much that changes between start, bottom and the sticking region (half-way up where the bar does not stick).
+Measure upperArmSwing(const RepLook& k);
+
 }  // namespace jib::lifts::squat

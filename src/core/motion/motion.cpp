@@ -49,16 +49,16 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
   for (std::size_t i = 0; i < trace.size(); ++i) {
     const auto& point = trace.frames[i][at(source)];
     if (!point) continue;
+    const tracing::CameraMove move = trace.moveAt(i);
+    const PixelPoint place = move.still(point->place);
     double knee_ahead = 0;
-    if (landmark == Landmark::Knee || landmark == Landmark::KneeTop) {
-      const auto ankle = trace.place(i, Landmark::Ankle);
-      if (ankle)
+    if (landmark == Landmark::Knee || landmark == Landmark::KneeTop)
+      if (const auto ankle = trace.place(i, Landmark::Ankle))
         knee_ahead =
-            clip.camera.forward * (point->place.x - ankle->x) / clip.camera.pixelsPerMetre(clip.camera.ankle_m);
-    }
+            clip.camera.forward * (place.x - move.still(*ankle).x) / clip.camera.pixelsPerMetre(clip.camera.ankle_m);
     const double lateral = clip.camera.lateralOf(landmark, knee_ahead);
     const double px = clip.camera.pixelsPerMetre(lateral);
-    path.at[i] = clip.camera.toPlane(point->place - trace.shiftAt(i), lateral);
+    path.at[i] = clip.camera.toPlane(place, lateral);
     path.sigma_m[i] = point->sigma_px / px;
     const bool of_bar = source == Landmark::Plate;
     // The bar's error is mostly the same from frame to frame.
@@ -66,12 +66,35 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
         of_bar ? 0.35 * path.sigma_m[i] : std::min(path.sigma_m[i], wander.drift_m + 0.4 * wander.posture_m);
     // What is left of a hand's sway once it is taken off.
     constexpr double kSwayLeft_m = 0.005;
-    if (!trace.camera_shift.empty()) {
+    if (!trace.camera_moves.empty()) {
       path.wander_m[i] = std::hypot(path.wander_m[i], kSwayLeft_m);
       path.sigma_m[i] = std::hypot(path.sigma_m[i], kSwayLeft_m);
     }
   }
   return path;
+}
+
+// The middle of each foot along the floor as the network sees it, frame by frame: rough, but there while the lifter
+// walks, when no chain of limbs can be fitted to still feet.
+std::vector<FeetAt> feetOf(const ClipTrace& clip) {
+  using tracing::BodySide, tracing::PoseMark;
+  constexpr double kSeen = 0.5;
+  std::vector<FeetAt> feet;
+  if (!clip.sightings || !clip.forward) return feet;
+  const BodySide near = *clip.forward > 0 ? BodySide::Right : BodySide::Left;
+  const BodySide far = near == BodySide::Right ? BodySide::Left : BodySide::Right;
+  for (const auto& s : *clip.sightings) {
+    const auto middle = [&](BodySide side, double lateral_m) -> std::optional<double> {
+      if (s.reading.sure(PoseMark::Heel, side) < kSeen || s.reading.sure(PoseMark::Toe, side) < kSeen)
+        return std::nullopt;
+      const auto along = [&](PoseMark mark) {
+        return clip.camera.toPlane(s.camera.still(s.reading.place(mark, side)), lateral_m).x;
+      };
+      return (along(PoseMark::Heel) + along(PoseMark::Toe)) / 2;
+    };
+    feet.push_back({clip.trace.times_s[s.frame], middle(near, clip.camera.ankle_m), middle(far, -clip.camera.ankle_m)});
+  }
+  return feet;
 }
 
 // Mid-foot on the floor while the feet stand: medians over the clip.
@@ -239,6 +262,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
   for (Path& path : m.paths)
     for (auto& p : path.at)
       if (p) p = *p - origin;
+  m.feet = feetOf(clip);
   addRatesAndAngles(m);
   return m;
 }

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/geometry.h"
+#include "core/motion/walk_out.h"
 #include "core/tracing/clip_tracer.h"
 
 namespace jib::motion {
@@ -52,6 +53,7 @@ struct Motion {
   std::array<Path, tracing::kLandmarks> paths;  // Bar: the bar in the sagittal plane, from plate and end
   std::vector<std::optional<double>> bar_vz_mps, bar_vx_mps;
   std::vector<Angles> angles;
+  std::vector<FeetAt> feet;  // as they are seen, walk-out and all; empty without sightings
   Calibration calibration;
 
   const Path& path(tracing::Landmark landmark) const { return paths[tracing::at(landmark)]; }

@@ -28,6 +28,7 @@ TrueFrame trueFrame(const ClipSpec& spec, const SquatScript& script, const Pinho
       {Landmark::Shoulder, arm.shoulder},
       {Landmark::HipCrease, hipCrease(build, body, leg)},
       {Landmark::KneeTop, kneeTop(build, leg)},
+      {Landmark::Elbow, arm.elbow},
   };
   TrueFrame frame;
   frame.t_s = t;

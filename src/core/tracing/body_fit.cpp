@@ -192,16 +192,47 @@ BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>&
 // As a camera on a tripod would have seen it.
 std::vector<Sighting> steadied(std::vector<Sighting> sightings) {
   for (Sighting& s : sightings) {
-    for (PixelPoint& p : s.reading.places) p = p - s.shift;
-    s.shift = {};
+    for (PixelPoint& p : s.reading.places) p = s.camera.still(p);
+    s.camera = {};
   }
   return sightings;
 }
 
-BarTrace steadied(BarTrace bar, const std::vector<PixelPoint>& shift) {
+BarTrace steadied(BarTrace bar, const std::vector<CameraMove>& moves) {
   for (std::size_t i = 0; i < bar.plate.size(); ++i)
-    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place - shift[i];
+    if (bar.plate[i]) bar.plate[i]->place = moves[i].still(bar.plate[i]->place);
   return bar;
+}
+
+// All limbs lean by the picture's turn more than they did, all angles being against the picture's upright.
+void turn(BodyPose& pose, double by_rad) {
+  pose.foot_rad += by_rad;
+  pose.shin_rad += by_rad;
+  pose.thigh_rad += by_rad;
+  pose.trunk_rad += by_rad;
+}
+
+BodyTrack steadied(BodyTrack track, const std::vector<CameraMove>& moves) {
+  const SideCamera& camera = track.camera;
+  for (std::size_t i = 0; i < track.poses.size(); ++i) {
+    auto& pose = track.poses[i];
+    if (!pose) continue;
+    pose->ankle = camera.toPlane(moves[i].still(camera.toPicture(pose->ankle, camera.ankle_m)), camera.ankle_m);
+    turn(*pose, -camera.forward * moves[i].turn_rad());
+  }
+  return track;
+}
+
+// The angles of a steadied track, back in the picture as it was; all else as it was followed there.
+BodyTrack swayed(BodyTrack track, const BodyTrack& followed, const std::vector<CameraMove>& moves) {
+  for (std::size_t i = 0; i < track.poses.size(); ++i) {
+    auto& pose = track.poses[i];
+    if (!pose) continue;
+    turn(*pose, track.camera.forward * moves[i].turn_rad());
+    pose->ankle = followed.poses[i]->ankle;
+    pose->foot_rad = followed.poses[i]->foot_rad;
+  }
+  return track;
 }
 
 // What is fitted to.
@@ -315,12 +346,13 @@ bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar
 
 }  // namespace
 
-std::vector<PixelPoint> cameraShift(const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
+std::vector<CameraMove> cameraMoves(const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
   constexpr double kStands_px = 1.0;  // a tripod stays far under this: 0.04 px was seen
   double most = 0;
-  for (const Sighting& s : sightings) most = std::max(most, length(s.shift));
+  for (const Sighting& s : sightings)
+    for (const PixelPoint p : s.reading.places) most = std::max(most, length(s.camera.moved(p) - p));
   if (most < kStands_px) return {};
-  std::vector<PixelPoint> shift(times_s.size());
+  std::vector<CameraMove> moves(times_s.size());
   std::size_t k = 0;
   for (std::size_t i = 0; i < times_s.size(); ++i) {
     while (k + 1 < sightings.size() && sightings[k + 1].frame <= i) ++k;
@@ -328,9 +360,9 @@ std::vector<PixelPoint> cameraShift(const std::vector<Sighting>& sightings, cons
     const Sighting& b = sightings[std::min(k + 1, sightings.size() - 1)];
     const double span = times_s[b.frame] - times_s[a.frame];
     const double share = span > 0 ? std::clamp((times_s[i] - times_s[a.frame]) / span, 0.0, 1.0) : 0.0;
-    shift[i] = a.shift + (b.shift - a.shift) * share;
+    moves[i] = between(a.camera, b.camera, share);
   }
-  return shift;
+  return moves;
 }
 
 std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
@@ -353,10 +385,12 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
                                  const BodyTrack* tracked, const KnownBuild* known) {
   JIB_ASSERT(first <= last && last < bar.plate.size());
   const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
-  if (!tracked)
-    if (const auto shift = cameraShift(sightings, bar.times_s); !shift.empty())
-      return fitBody(steadied(sightings), steadied(bar, shift), camera, picture_height, first, last, tie_to_bar,
-                     nullptr, known);
+  if (const auto moves = cameraMoves(sightings, bar.times_s); !moves.empty()) {
+    const auto still = tracked ? std::optional(steadied(*tracked, moves)) : std::nullopt;
+    auto track = fitBody(steadied(sightings), steadied(bar, moves), camera, picture_height, first, last, tie_to_bar,
+                         still ? &*still : nullptr, known);
+    return track && tracked ? swayed(std::move(*track), *tracked, moves) : track;
+  }
   Fit fit;
   const bool feet = tracked || feetInPicture(sightings, side, picture_height);
   if (!begin(fit, sightings, side, feet, bar, camera, first, last)) return std::nullopt;

@@ -12,7 +12,7 @@
 namespace jib::tracing {
 
 // How the camera moved, one entry a frame; empty when it stood still. Between sightings it is interpolated.
-std::vector<PixelPoint> cameraShift(const std::vector<Sighting>& sightings, const std::vector<double>& times_s);
+std::vector<CameraMove> cameraMoves(const std::vector<Sighting>& sightings, const std::vector<double>& times_s);
 
 // Which way the lifter faces in the picture: +1 to the right edge. From toes and heels over all sightings; nullopt when
 // they do not agree, as from the front.

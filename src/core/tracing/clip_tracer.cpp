@@ -59,6 +59,14 @@ std::optional<double> forwardOf(const TraceRequest& request, const ClipTrace& cl
   return forwardFromWalkOut(*clip.bar, request.camera.rim_m);
 }
 
+// Where a walk-out that ends in the stretch begins: with the bar still in its hooks, as far as the film goes back.
+std::size_t walkOutBefore(const BarTrace& bar, std::size_t first) {
+  constexpr double kLongest_s = 12;  // lifters who take longer are still being chalked
+  std::size_t from = first;
+  while (from > 0 && bar.plate[from - 1] && bar.times_s[first] - bar.times_s[from - 1] < kLongest_s) --from;
+  return from;
+}
+
 // The stretch around the placed frame in which the feet stand: the bar does not wander off along the floor.
 std::pair<std::size_t, std::size_t> standingStretch(const BarTrace& bar, std::size_t around, double rim_m) {
   const double most = kStanding_m * bar.rim.radius_px / (rim_m / 2);
@@ -102,6 +110,47 @@ void doubtFromAbove(Trace& trace, const SideCamera& camera) {
     for (Landmark l : kAllLandmarks)
       if (auto& p = points[at(l)]; p && l != Landmark::Bar && l != Landmark::Plate && p->origin != Origin::Pinned)
         p->sigma_px = std::hypot(p->sigma_px, doubt_px);
+}
+
+// The elbow where the network sees it beside the plate, straight on between two looks, and where the coach placed it.
+// Behind the plate it is guessed, and left out.
+void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame>& placed) {
+  constexpr double kSeen = 0.5, kBesidePlate = 1.05, kScatter_m = 0.03, kPlaced_m = 0.008, kApart_s = 0.35;
+  const double px = clip.camera.pixelsPerMetre(clip.camera.lateralOf(Landmark::Elbow, 0));
+  std::vector<std::size_t> known;
+  if (clip.sightings && clip.forward) {
+    const BodySide side = *clip.forward > 0 ? BodySide::Right : BodySide::Left;
+    for (const Sighting& s : *clip.sightings) {
+      const auto& plate = clip.bar->plate[s.frame];
+      const PixelPoint elbow = s.reading.place(PoseMark::Elbow, side);
+      if (!plate || s.reading.sure(PoseMark::Elbow, side) < kSeen) continue;
+      if (length(elbow - plate->place) < kBesidePlate * clip.bar->rim.radius_px) continue;
+      trace.frames[s.frame][at(Landmark::Elbow)] = TracedPoint{elbow, kScatter_m * px, Origin::Optical};
+      known.push_back(s.frame);
+    }
+  }
+  for (std::size_t k = 1; k < known.size(); ++k) {
+    const std::size_t a = known[k - 1], b = known[k];
+    if (trace.times_s[b] - trace.times_s[a] > kApart_s) continue;
+    const PixelPoint from = *trace.place(a, Landmark::Elbow), to = *trace.place(b, Landmark::Elbow);
+    for (std::size_t i = a + 1; i < b; ++i) {
+      const double share = (trace.times_s[i] - trace.times_s[a]) / (trace.times_s[b] - trace.times_s[a]);
+      trace.frames[i][at(Landmark::Elbow)] = TracedPoint{from + (to - from) * share, kScatter_m * px, Origin::Fitted};
+    }
+  }
+  // A point that was moved takes its neighbours along: the network errs much the same from look to look.
+  constexpr double kAlike_s = 1.0;
+  for (const PlacedFrame& p : placed) {
+    const auto& elbow = p.points[at(Landmark::Elbow)];
+    if (!elbow) continue;
+    const std::size_t frame = nearestFrame(trace, p.t_s);
+    if (const auto was = trace.place(frame, Landmark::Elbow))
+      for (std::size_t i = 0; i < trace.size(); ++i)
+        if (auto& point = trace.frames[i][at(Landmark::Elbow)]; point && point->origin != Origin::Pinned)
+          point->place =
+              point->place + (*elbow - *was) * std::exp(-std::abs(trace.times_s[i] - trace.times_s[frame]) / kAlike_s);
+    trace.frames[frame][at(Landmark::Elbow)] = TracedPoint{*elbow, kPlaced_m * px, Origin::Pinned};
+  }
 }
 
 // The lens the file tells, else the one that is assumed. Films are cut out of the picture a still would have, most of
@@ -186,7 +235,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   trace.times_s = clip.bar->times_s;
   trace.frames.resize(trace.times_s.size());
   trace.rim = clip.bar->rim;
-  if (clip.sightings) trace.camera_shift = cameraShift(*clip.sightings, trace.times_s);
+  if (clip.sightings) trace.camera_moves = cameraMoves(*clip.sightings, trace.times_s);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
     trace.frames[i][at(Landmark::Bar)] = clip.bar->depth_ratio > 0 ? clip.bar->end[i] : expectedEnd(clip, i);
@@ -205,6 +254,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
               TracedPoint{*p.points[at(landmark)], sigma, Origin::Pinned};
         }
     addFlesh(trace, clip.camera, clip.flesh);
+    addElbow(trace, clip, request.placed);
   }
   clip.trace = std::move(trace);
 }
@@ -243,7 +293,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
                                     [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))
     look = false;
   if (look) {
-    auto seen = sightBody(reader, *clip.bar, first, last, task);
+    auto seen = sightBody(reader, *clip.bar, walkOutBefore(*clip.bar, first), last, task);
     if (seen)
       clip.sightings = together(clip.sightings.get(), std::move(*seen));
     else if (seen.error().code == ErrorCode::Cancelled || seen.error().code == ErrorCode::ClipUnreadable)

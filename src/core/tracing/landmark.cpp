@@ -16,7 +16,8 @@ constexpr std::array<Names, kLandmarks> kNames{{{"bar", "bar"},
                                                 {"hip", "hip"},
                                                 {"shoulder", "shoulder"},
                                                 {"hip_crease", "hip crease"},
-                                                {"knee_top", "top of the knee"}}};
+                                                {"knee_top", "top of the knee"},
+                                                {"elbow", "elbow"}}};
 
 }  // namespace
 

@@ -19,11 +19,12 @@ enum class Landmark {
   Shoulder,
   HipCrease,  // top of the thigh in the fold
   KneeTop,    // highest point of the knee
+  Elbow,      // joint centre; where the plate leaves it in sight
 };
-inline constexpr std::size_t kLandmarks = 10;
+inline constexpr std::size_t kLandmarks = 11;
 inline constexpr std::array<Landmark, kLandmarks> kAllLandmarks{
-    Landmark::Bar,  Landmark::Plate, Landmark::Toe,      Landmark::Heel,      Landmark::Ankle,
-    Landmark::Knee, Landmark::Hip,   Landmark::Shoulder, Landmark::HipCrease, Landmark::KneeTop};
+    Landmark::Bar, Landmark::Plate,    Landmark::Toe,       Landmark::Heel,    Landmark::Ankle, Landmark::Knee,
+    Landmark::Hip, Landmark::Shoulder, Landmark::HipCrease, Landmark::KneeTop, Landmark::Elbow};
 // What the coach is asked to place, in this order: from the floor up.
 inline constexpr std::array<Landmark, 6> kPlacedLandmarks{Landmark::Toe,  Landmark::Heel, Landmark::Ankle,
                                                           Landmark::Knee, Landmark::Hip,  Landmark::Shoulder};

@@ -108,8 +108,8 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
 void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, const std::vector<PlacedFrame>& placed) {
   const double px = camera.pixelsPerMetre(camera.ankle_m);
   // A fitted chain stands in a steadied picture; one followed from a placed frame sways with the camera already.
-  const auto swayAt = [&](std::size_t frame) {
-    return track.source == BodySource::Network ? trace.shiftAt(frame) : PixelPoint{};
+  const auto seen = [&](std::size_t frame, PixelPoint place) {
+    return track.source == BodySource::Network ? trace.moveAt(frame).moved(place) : place;
   };
   for (Landmark landmark : kPlacedLandmarks) {
     const bool of_foot = landmark == Landmark::Toe || landmark == Landmark::Heel || landmark == Landmark::Ankle;
@@ -118,12 +118,10 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
     for (const PlacedFrame& p : placed) {
       const auto where = p.points[at(landmark)];
       if (!where) continue;
-      const auto after = std::lower_bound(trace.times_s.begin(), trace.times_s.end(), p.t_s - 1e-6);
-      std::size_t i = static_cast<std::size_t>(std::min(after, trace.times_s.end() - 1) - trace.times_s.begin());
-      if (i > 0 && std::abs(trace.times_s[i - 1] - p.t_s) < std::abs(trace.times_s[i] - p.t_s)) --i;
+      const std::size_t i = nearestFrame(trace, p.t_s);
       trace.frames[i][at(landmark)] = TracedPoint{*where, wander.placing_m * px, Origin::Pinned};
       if (!track.poses[i]) continue;
-      const PixelPoint tracked = pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + swayAt(i);
+      const PixelPoint tracked = seen(i, pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark));
       pins.push_back({i, {trace.times_s[i], *track.poses[i]}, *where, *where - tracked});
     }
     if (of_foot && !track.feet_seen && pins.empty()) continue;
@@ -158,10 +156,10 @@ void applyPins(Trace& trace, const BodyTrack& track, const SideCamera& camera, c
         left -= to_pins * solver.solve(to_pins.transpose());
       }
       const double variance = std::max(0.0, left.trace() / 2) + wander.placing_m * wander.placing_m;
-      const bool seen = track.source == BodySource::Placed && landmark != Landmark::Shoulder;
-      point =
-          TracedPoint{pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark) + swayAt(i) + shift,
-                      std::hypot(std::sqrt(variance) * px, track.doubt_px[i]), seen ? Origin::Optical : Origin::Fitted};
+      const bool followed = track.source == BodySource::Placed && landmark != Landmark::Shoulder;
+      point = TracedPoint{seen(i, pointOf(pointsOf(track.skeleton, *track.poses[i], track.camera), landmark)) + shift,
+                          std::hypot(std::sqrt(variance) * px, track.doubt_px[i]),
+                          followed ? Origin::Optical : Origin::Fitted};
     }
   }
 }

@@ -10,7 +10,16 @@
 namespace jib::tracing {
 
 // The network's own landmarks that are of use here; the right side's number is one more than the left's.
-enum class PoseMark : std::size_t { Shoulder = 11, Wrist = 15, Hip = 23, Knee = 25, Ankle = 27, Heel = 29, Toe = 31 };
+enum class PoseMark : std::size_t {
+  Shoulder = 11,
+  Elbow = 13,
+  Wrist = 15,
+  Hip = 23,
+  Knee = 25,
+  Ankle = 27,
+  Heel = 29,
+  Toe = 31
+};
 enum class BodySide : std::size_t { Left = 0, Right = 1 };
 inline constexpr std::size_t kPoseMarks = 33;
 

@@ -6,8 +6,6 @@
 #include <cmath>
 #include <future>
 #include <opencv2/core.hpp>
-#include <opencv2/imgproc.hpp>
-#include <opencv2/video/tracking.hpp>
 #include <optional>
 
 #include "core/tracing/person_finder.h"
@@ -24,7 +22,6 @@ constexpr double kQuickEvery_s = 0.2;
 constexpr double kThoroughEvery_s = 0.1;
 constexpr double kRestingEvery_s = 0.3;
 constexpr double kMovingWithin_s = 0.15;
-constexpr double kRoomWidth_px = 640;
 constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
 constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
 constexpr double kRetry_s = 0.5;       // the detector is asked again this long after it found nobody
@@ -149,60 +146,12 @@ std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrac
   return PoseRegion{{middleOf(v[0]), middleOf(v[1])}, middleOf(v[2]), middleOf(v[3])};
 }
 
-// The room around the lifter in the first sighting: corners that stand still, so that what they all do in another frame
-// is the camera's doing.
-class Room {
- public:
-  Room(const cv::Mat& colour, const std::vector<Look>& looks) {
-    const cv::Mat grey = small(colour);
-    cv::Mat outside(grey.size(), CV_8U, cv::Scalar(255));
-    for (const Look& l : looks) {
-      const cv::Point2d centre(l.region.centre.x * scale_, l.region.centre.y * scale_);
-      const double half = 0.4 * l.region.size_px * scale_;
-      cv::rectangle(outside, cv::Point2d(centre.x - half, centre.y - 1.4 * half),
-                    cv::Point2d(centre.x + half, centre.y + 1.4 * half), cv::Scalar(0), -1);
-    }
-    cv::goodFeaturesToTrack(grey, corners_, 100, 0.02, 8, outside);
-    first_ = grey;
-  }
-  // How far the room has moved; nothing when too few corners say the same.
-  // Source  Lucas and Kanade 1981, on a pyramid
-  std::optional<PixelPoint> movedIn(const cv::Mat& colour) const {
-    if (corners_.size() < kFewestCorners) return std::nullopt;
-    std::vector<cv::Point2f> now;
-    std::vector<unsigned char> found;
-    cv::calcOpticalFlowPyrLK(first_, small(colour), corners_, now, found, cv::noArray(), {17, 17}, 3);
-    std::vector<double> x, y;
-    for (std::size_t k = 0; k < corners_.size(); ++k)
-      if (found[k]) {
-        x.push_back(static_cast<double>(now[k].x - corners_[k].x));
-        y.push_back(static_cast<double>(now[k].y - corners_[k].y));
-      }
-    if (x.size() < kFewestCorners) return std::nullopt;
-    const auto median = [](std::vector<double> v) {
-      std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-      return v[v.size() / 2];
-    };
-    const double dx = median(x), dy = median(y);
-    std::size_t agree = 0;
-    for (std::size_t k = 0; k < x.size(); ++k) agree += std::hypot(x[k] - dx, y[k] - dy) < 1.0 ? 1 : 0;
-    if (2 * agree < x.size()) return std::nullopt;
-    return PixelPoint{dx, dy} * (1 / scale_);
-  }
-
- private:
-  cv::Mat small(const cv::Mat& colour) const {
-    cv::Mat grey, shrunk;
-    cv::cvtColor(colour, grey, cv::COLOR_BGR2GRAY);
-    scale_ = std::min(1.0, kRoomWidth_px / std::max(colour.cols, colour.rows));
-    cv::resize(grey, shrunk, {}, scale_, scale_, cv::INTER_AREA);
-    return shrunk;
-  }
-  static constexpr std::size_t kFewestCorners = 12;
-  mutable double scale_ = 1;
-  cv::Mat first_;
-  std::vector<cv::Point2f> corners_;
-};
+// Where the lifter is in all looks: what moves there is not the camera.
+std::vector<RoomWatch::Lifter> lifterIn(const std::vector<Look>& looks) {
+  std::vector<RoomWatch::Lifter> lifter;
+  for (const Look& l : looks) lifter.push_back({l.region.centre, 0.4 * l.region.size_px, 0.56 * l.region.size_px});
+  return lifter;
+}
 
 // Frames for the thorough look: ten a second while the bar moves, few while it rests.
 std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, std::size_t last) {
@@ -245,9 +194,14 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
   const std::vector<std::size_t> wanted = worthLooking(bar, first, last);
   if (auto set = reader.seekBefore(wanted.front()); !set) return fail(set.error());
   std::size_t decoded = 0;
-  // The next frames are decoded while the network looks at these.
-  const auto decode = [&]() -> Result<std::vector<Frame>> {
-    std::vector<Frame> frames;
+  RoomWatch room(lifterIn(*looks));
+  struct Wanted {
+    Frame frame;
+    CameraMove camera;
+  };
+  // The next frames are decoded, and held against the room, while the network looks at these.
+  const auto decode = [&]() -> Result<std::vector<Wanted>> {
+    std::vector<Wanted> frames;
     while (frames.size() < kWorkers && decoded < wanted.size()) {
       auto next = reader.next(Pixels::Colour, wanted[decoded]);
       if (!next) return fail(next.error());
@@ -256,38 +210,34 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
         break;
       }
       while (decoded < wanted.size() && wanted[decoded] <= (*next)->index) ++decoded;
-      frames.push_back(std::move(**next));
+      const CameraMove camera = room.look((*next)->picture);
+      frames.push_back({std::move(**next), camera});
     }
     return frames;
   };
-  std::optional<Room> first_room;
-  PixelPoint shift;
   auto frames = decode();
   while (frames && !frames->empty()) {
     if (task.cancelled()) return cancelled();
     auto upcoming = std::async(std::launch::async, decode);
     std::vector<std::optional<Result<PoseReading>>> readings(frames->size());
-    std::vector<std::optional<PixelPoint>> shifts(frames->size());
-    if (!first_room) first_room.emplace(frames->front().picture, *looks);
     cv::parallel_for_(
         {0, static_cast<int>(frames->size())},
         [&](const cv::Range& range) {
           for (int i = range.start; i < range.end; ++i) {
             const auto k = static_cast<std::size_t>(i);
-            shifts[k] = first_room->movedIn((*frames)[k].picture);
-            if (const auto region = smoothed(*looks, bar, (*frames)[k].index))
-              readings[k] = readers[k].read((*frames)[k].picture, *region);
+            const Frame& frame = (*frames)[k].frame;
+            if (const auto region = smoothed(*looks, bar, frame.index))
+              readings[k] = readers[k].read(frame.picture, *region);
           }
         },
         static_cast<double>(frames->size()));
     for (std::size_t k = 0; k < readings.size(); ++k) {
-      // Where the room cannot be made out the camera stays where it was last.
-      if (shifts[k]) shift = *shifts[k];
       if (!readings[k]) continue;
       if (!*readings[k]) return fail(readings[k]->error());
-      if ((*readings[k])->somebody()) sightings.push_back({(*frames)[k].index, std::move(**readings[k]), shift});
+      if ((*readings[k])->somebody())
+        sightings.push_back({(*frames)[k].frame.index, std::move(**readings[k]), (*frames)[k].camera});
     }
-    task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames->back().index - first) /
+    task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames->back().frame.index - first) /
                                   static_cast<double>(last - first + 1));
     frames = upcoming.get();
   }

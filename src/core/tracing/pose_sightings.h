@@ -6,6 +6,7 @@
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/bar_tracer.h"
+#include "core/tracing/camera_move.h"
 #include "core/tracing/pose_reader.h"
 
 namespace jib::tracing {
@@ -14,7 +15,7 @@ namespace jib::tracing {
 struct Sighting {
   std::size_t frame = 0;
   PoseReading reading;
-  PixelPoint shift;  // of the room in the picture since the first sighting: a hand that holds the camera
+  CameraMove camera;  // of the picture since the first sighting
 };
 
 // Looks at the lifter with the pose network, about ten times a second while the bar moves: first quickly, to learn

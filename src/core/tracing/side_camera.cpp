@@ -76,6 +76,7 @@ double SideCamera::pixelsPerMetre(double lateral) const {
 
 double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
   constexpr double kToeAhead_m = 0.20, kHeelBehind_m = 0.06;  // of the ankle, along the foot
+  constexpr double kElbow_m = 0.34;                           // between shoulder and hand
   switch (landmark) {
     case Landmark::Bar:
     case Landmark::Plate:
@@ -91,6 +92,8 @@ double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
       return ankle_m + std::max(0.0, knee_ahead_m) * std::tan(toe_out_rad);
     case Landmark::Shoulder:
       return 2.2 * hip_m;
+    case Landmark::Elbow:
+      return kElbow_m;
     case Landmark::Hip:
     case Landmark::HipCrease:
       break;

@@ -1,9 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/tracing/trace.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace jib::tracing {
+
+std::size_t nearestFrame(const Trace& trace, double t_s) {
+  JIB_ASSERT(!trace.times_s.empty());
+  const auto after = std::lower_bound(trace.times_s.begin(), trace.times_s.end(), t_s - 1e-6);
+  const auto i = static_cast<std::size_t>(std::min(after, trace.times_s.end() - 1) - trace.times_s.begin());
+  return i > 0 && std::abs(trace.times_s[i - 1] - t_s) < std::abs(trace.times_s[i] - t_s) ? i - 1 : i;
+}
 
 Result<bool> check(const Trace& trace) {
   const auto broken = [](const std::string& what) {

@@ -7,6 +7,7 @@
 
 #include "core/base/geometry.h"
 #include "core/base/result.h"
+#include "core/tracing/camera_move.h"
 #include "core/tracing/landmark.h"
 
 namespace jib::tracing {
@@ -37,11 +38,11 @@ struct Trace {
   std::vector<double> times_s;
   std::vector<FramePoints> frames;
   std::optional<Rim> rim;
-  // By how much the room stands elsewhere in each frame's picture than in the first, px: a camera held by hand. Empty
-  // when it stands still. Taken off where pixels become metres.
-  std::vector<PixelPoint> camera_shift;
+  // What each frame's picture does against the first: a camera held by hand, a pan, a zoom. Empty when it stands still.
+  // Taken off where pixels become metres.
+  std::vector<CameraMove> camera_moves;
 
-  PixelPoint shiftAt(std::size_t frame) const { return camera_shift.empty() ? PixelPoint{} : camera_shift[frame]; }
+  CameraMove moveAt(std::size_t frame) const { return camera_moves.empty() ? CameraMove{} : camera_moves[frame]; }
   std::size_t size() const { return times_s.size(); }
   std::optional<PixelPoint> place(std::size_t frame, Landmark landmark) const {
     const auto& point = frames[frame][at(landmark)];
@@ -51,6 +52,9 @@ struct Trace {
 
 // BadData with the first broken promise.
 Result<bool> check(const Trace& trace);
+
+// The frame shown at a moment.
+std::size_t nearestFrame(const Trace& trace, double t_s);
 
 // What the coach set by hand on one frame.
 struct PlacedFrame {

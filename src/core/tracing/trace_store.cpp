@@ -141,8 +141,8 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
 }
 
 // Of the network's landmarks only those that are used: x, y and confidence, left then right.
-constexpr std::array<PoseMark, 7> kKeptMarks{PoseMark::Toe, PoseMark::Heel,     PoseMark::Ankle, PoseMark::Knee,
-                                             PoseMark::Hip, PoseMark::Shoulder, PoseMark::Wrist};
+constexpr std::array<PoseMark, 8> kKeptMarks{PoseMark::Toe, PoseMark::Heel,     PoseMark::Ankle, PoseMark::Knee,
+                                             PoseMark::Hip, PoseMark::Shoulder, PoseMark::Wrist, PoseMark::Elbow};
 
 Json sightingsToJson(const std::vector<Sighting>& sightings) {
   Json all = Json::array();
@@ -156,7 +156,7 @@ Json sightingsToJson(const std::vector<Sighting>& sightings) {
       }
     all.push_back({{"frame", s.frame},
                    {"person", r.person},
-                   {"shift", {s.shift.x, s.shift.y}},
+                   {"camera", {s.camera.along, s.camera.across, s.camera.shift.x, s.camera.shift.y}},
                    {"region", {r.next.centre.x, r.next.centre.y, r.next.size_px, r.next.turn_rad}},
                    {"marks", marks}});
   }
@@ -171,15 +171,18 @@ std::vector<Sighting> sightingsFromJson(const Json& j, std::size_t frames) {
     if (s.frame >= frames || (!sightings.empty() && s.frame <= sightings.back().frame))
       throw std::invalid_argument("the sightings are out of order");
     s.reading.person = one.at("person");
-    if (const auto shift = one.find("shift"); shift != one.end()) s.shift = {shift->at(0), shift->at(1)};
+    if (const auto shift = one.find("shift"); shift != one.end()) s.camera.shift = {shift->at(0), shift->at(1)};
+    if (const auto move = one.find("camera"); move != one.end())
+      s.camera = {move->at(0), move->at(1), {move->at(2), move->at(3)}};
     const auto region = one.at("region").get<std::array<double, 4>>();
     s.reading.next = {{region[0], region[1]}, region[2], region[3]};
-    const auto marks = one.at("marks").get<std::array<double, 6 * kKeptMarks.size()>>();
+    const auto marks = one.at("marks").get<std::vector<double>>();
     std::size_t k = 0;
     for (PoseMark mark : kKeptMarks)
       for (BodySide side : {BodySide::Left, BodySide::Right}) {
-        s.reading.places[s.reading.index(mark, side)] = {marks[k], marks[k + 1]};
-        s.reading.confidence[s.reading.index(mark, side)] = marks[k + 2];
+        if (mark == PoseMark::Elbow && k == marks.size()) break;  // older tracings did not keep it
+        s.reading.places[s.reading.index(mark, side)] = {marks.at(k), marks.at(k + 1)};
+        s.reading.confidence[s.reading.index(mark, side)] = marks.at(k + 2);
         k += 3;
       }
     sightings.push_back(s);

@@ -104,6 +104,7 @@ std::optional<Landmark> Stage::landmarkAt(QPointF at) const {
   consider(Landmark::Bar, analysis->trace.trace.place(frame_, Landmark::Bar));
   consider(Landmark::HipCrease, analysis->trace.trace.place(frame_, Landmark::HipCrease));
   consider(Landmark::KneeTop, analysis->trace.trace.place(frame_, Landmark::KneeTop));
+  consider(Landmark::Elbow, analysis->trace.trace.place(frame_, Landmark::Elbow));
   const double t = analysis->motion.times_s[frame_];
   for (Landmark l : tracing::kPlacedLandmarks) consider(l, document_.pin({t, l}));
   return nearest;

@@ -100,10 +100,11 @@ TEST(Notices, SayThatTheCameraWasHeldByHandAndTakeItsMotionOff) {
   const Analysis still = judgedAgain(smallAnalysis());
   Analysis a = smallAnalysis();
   for (std::size_t i = 0; i < a.trace.trace.size(); ++i) {
-    const PixelPoint sway{9 * std::sin(0.1 * static_cast<double>(i)), 5 * std::sin(0.07 * static_cast<double>(i))};
-    a.trace.trace.camera_shift.push_back(sway);
+    const auto t = static_cast<double>(i);
+    const tracing::CameraMove sway{1, 0.01 * std::sin(0.05 * t), {9 * std::sin(0.1 * t), 5 * std::sin(0.07 * t)}};
+    a.trace.trace.camera_moves.push_back(sway);
     for (auto& point : a.trace.trace.frames[i])
-      if (point) point->place = point->place + sway;
+      if (point) point->place = sway.moved(point->place);
   }
   const Analysis judged = judgedAgain(std::move(a));
   EXPECT_NE(noticeOf(judged, "camera_moves"), nullptr);

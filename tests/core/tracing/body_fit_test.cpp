@@ -205,35 +205,37 @@ TEST(BodyFit, DoesNotBelieveFeetAtThePicturesEdge) {
   EXPECT_TRUE(trace.place(30, Landmark::Knee));
 }
 
-TEST(CameraShift, IsNothingOnATripodAndInterpolatedInAHand) {
+TEST(CameraMoves, IsNothingOnATripodAndInterpolatedInAHand) {
   auto sightings = perfectSightings({0, 0}, 0);
   const auto& times = unplaced().trace.trace.times_s;
-  for (Sighting& s : sightings) s.shift = {0.3, -0.2};
-  EXPECT_TRUE(cameraShift(sightings, times).empty()) << "what is measured of a still camera is noise";
-  for (Sighting& s : sightings) s.shift = {0.5 * static_cast<double>(s.frame), -4};
-  const auto shift = cameraShift(sightings, times);
-  ASSERT_EQ(shift.size(), times.size());
-  EXPECT_NEAR(shift[31].x, 15.5, 1e-6) << "between the sightings of frames 30 and 33";
-  EXPECT_NEAR(shift[31].y, -4, 1e-9);
-  EXPECT_TRUE(cameraShift({}, times).empty());
+  for (Sighting& s : sightings) s.camera.shift = {0.3, -0.2};
+  EXPECT_TRUE(cameraMoves(sightings, times).empty()) << "what is measured of a still camera is noise";
+  for (Sighting& s : sightings) s.camera.shift = {0.5 * static_cast<double>(s.frame), -4};
+  const auto moves = cameraMoves(sightings, times);
+  ASSERT_EQ(moves.size(), times.size());
+  EXPECT_NEAR(moves[31].shift.x, 15.5, 1e-6) << "between the sightings of frames 30 and 33";
+  EXPECT_NEAR(moves[31].shift.y, -4, 1e-9);
+  EXPECT_TRUE(cameraMoves({}, times).empty());
 }
 
-TEST(CameraShift, IsTakenOffTheBodyAndPutBackIntoThePicture) {
+TEST(CameraMoves, IsTakenOffTheBodyAndPutBackIntoThePicture) {
   const auto& clip = unplaced().trace;
   auto still = perfectSightings({0, 0}, 0.5), swayed = still;
   BarTrace bar = *clip.bar;
   const auto sway = [](std::size_t frame) {
-    return PixelPoint{12 * std::sin(0.05 * static_cast<double>(frame)),
-                      7 * std::cos(0.04 * static_cast<double>(frame))};
+    const auto t = static_cast<double>(frame);
+    const double turn = 0.02 * std::sin(0.06 * t);
+    return CameraMove{
+        std::cos(turn), std::sin(turn), {12 * std::sin(0.05 * t) + 360 * turn, 7 * std::cos(0.04 * t) - 640 * turn}};
   };
   for (Sighting& s : swayed) {
-    s.shift = sway(s.frame);
-    for (PixelPoint& p : s.reading.places) p = p + s.shift;
+    s.camera = sway(s.frame);
+    for (PixelPoint& p : s.reading.places) p = s.camera.moved(p);
   }
-  const auto shift = cameraShift(swayed, bar.times_s);
-  ASSERT_FALSE(shift.empty());
+  const auto moves = cameraMoves(swayed, bar.times_s);
+  ASSERT_FALSE(moves.empty());
   for (std::size_t i = 0; i < bar.plate.size(); ++i)
-    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place + shift[i];
+    if (bar.plate[i]) bar.plate[i]->place = moves[i].moved(bar.plate[i]->place);
   const std::size_t last = clip.trace.size() - 1;
   const auto a = fitBody(still, *clip.bar, clip.camera, clip.trace.height, 0, last);
   const auto b = fitBody(swayed, bar, clip.camera, clip.trace.height, 0, last);
@@ -242,10 +244,10 @@ TEST(CameraShift, IsTakenOffTheBodyAndPutBackIntoThePicture) {
   EXPECT_NEAR(a->poses[40]->shin_rad, b->poses[40]->shin_rad, 0.01);
   Trace trace = clip.trace;
   for (auto& frame : trace.frames) frame = {};
-  trace.camera_shift = shift;
+  trace.camera_moves = moves;
   applyPins(trace, *b, clip.camera, {});
   const PixelPoint steady = pointsOf(b->skeleton, *b->poses[40], b->camera).knee;
-  EXPECT_LT(length(*trace.place(40, Landmark::Knee) - steady - shift[40]), 1e-9) << "drawn where the knee is seen";
+  EXPECT_LT(length(*trace.place(40, Landmark::Knee) - moves[40].moved(steady)), 1e-9) << "drawn where the knee is seen";
 }
 
 TEST(BodyFit, NeedsEnoughSightings) {
