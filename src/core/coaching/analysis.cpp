@@ -117,6 +117,8 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.measures = lifts::measureSquat(a.motion, a.reps);
   a.misses = motion::findMisses(a.motion);
   a.findings = judge(a.measures, style, a.request.variant);
+  // What the coach has looked at is as the coach saw it, whatever was measured.
+  std::erase_if(a.findings, [&](const Finding& f) { return a.request.by_eye.contains(f.id); });
   for (Finding& f : findingsByEye(a.request.by_eye, a.reps.empty() ? 0 : a.reps.front().bottom_t))
     a.findings.push_back(std::move(f));
   for (Finding& f : a.findings)

@@ -136,7 +136,13 @@ std::vector<Measured> over(const std::vector<MeasureList>& reps, std::string_vie
 
 Measure spread(const std::vector<MeasureList>& reps, std::string_view id) {
   const auto all = over(reps, id);
-  if (all.size() < 2) return Absent{"One rep has no spread."};
+  if (reps.size() < 2) return Absent{"One rep has no spread."};
+  if (all.size() < 2) {
+    // Then it is absent for what it is absent in the reps for.
+    for (const MeasureList& rep : reps)
+      if (const auto* m = find(rep, id); m && !m->measured()) return std::get<Absent>(m->measure);
+    return Absent{kHidden};
+  }
   double least = 1e9, most = -1e9, sigma = 0, t = all.front().t_s;
   for (const Measured& m : all) {
     least = std::min(least, m.value);

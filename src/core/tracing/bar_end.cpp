@@ -135,11 +135,33 @@ struct Focus {
   double score = 0;
 };
 
+// Where the bar's vanishing point may lie above or below the middle of the clip's picture, px, y down.
+struct Heights {
+  double least_px = -1e9, most_px = 1e9;
+};
+
+Heights heightsFrom(const std::optional<Convergence>& uprights, PixelPoint middle) {
+  if (!uprights) return {};
+  // Focal lengths spread by a seventh, and the height goes with their square; bars and floors are not quite level.
+  constexpr double kLens = 0.28, kLevel = 0.05, kSigmas = 2.0;
+  const double focal = kUsualFocal * 2 * std::max(middle.x, middle.y);
+  const double height = -focal * focal * uprights->per_px;
+  const double sigma = std::hypot(kLens * height, focal * focal * uprights->sigma_per_px, kLevel * focal);
+  return {height - kSigmas * sigma, height + kSigmas * sigma};
+}
+
 // `reach_px`: how far from the plate's middle. `whole`: the ring counts on all its sides.
 struct Search {
   double least_ratio;
   double reach_px;
   bool whole;
+  Heights heights;
+
+  // A place that leads by `ratio` and lies `constant_y` below the plate's middle where that is the picture's.
+  bool allows(double constant_y_px, double ratio) const {
+    constexpr double kRead_px = 3;
+    return -constant_y_px > heights.least_px * ratio - kRead_px && -constant_y_px < heights.most_px * ratio + kRead_px;
+  }
 };
 
 Focus sharpest(const std::vector<Hub>& hubs, PixelPoint mean_plate, double ratio, double farthest,
@@ -163,6 +185,7 @@ Focus sharpest(const std::vector<Hub>& hubs, PixelPoint mean_plate, double ratio
     for (int x = kMargin; x < kSide - kMargin; ++x) {
       const PixelPoint place{x + 0.5 - kSide / 2.0, y + 0.5 - kSide / 2.0};
       if (length(place - mean_plate * ratio) > ratio * farthest || length(place) > search.reach_px) continue;
+      if (!search.allows((place.y - mean_plate.y * ratio) * hubs.front().step, ratio)) continue;
       for (const Ring& ring : rings())
         if (const double score = ring.score(sum, x, y, search.whole ? PixelPoint{} : place); score > best.score) {
           best.score = score;
@@ -267,7 +290,7 @@ std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest,
       end = fitted(spots, end, wider * reach);
     }
     if (end.frames < fewest || end.ratio < search.least_ratio || end.ratio > kMostLead ||
-        length(end.constant) > end.ratio * farthest * step)
+        length(end.constant) > end.ratio * farthest * step || !search.allows(end.constant.y, end.ratio))
       continue;
     if (!surest || end.sigma_px < surest->sigma_px) surest = end;
   }
@@ -276,14 +299,16 @@ std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest,
 
 }  // namespace
 
-std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, PixelPoint middle) {
+std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, PixelPoint middle,
+                                       const std::optional<Convergence>& uprights) {
   const std::vector<Hub> hubs = hubsOf(seen, middle);
   if (hubs.size() < kFewest) return std::nullopt;
   const double farthest = kMostTurned * kUsualFocal * 2 * std::max(middle.x, middle.y) / hubs.front().step;
-  if (auto end = found(hubs, farthest, {kLeastLead, RimTrack::kHubSide, false})) return end;
+  const Heights heights = heightsFrom(uprights, middle);
+  if (auto end = found(hubs, farthest, {kLeastLead, RimTrack::kHubSide, false, heights})) return end;
   // An end that hides among the letters, or has the plate's own grey: what else lies on the bar's line, as the face of
   // a collar, tells the direction all the same.
-  auto on_axis = found(hubs, farthest, {kLeastCollar, 0.5 * RimTrack::kHubRadius, true});
+  auto on_axis = found(hubs, farthest, {kLeastCollar, 0.5 * RimTrack::kHubRadius, true, heights});
   if (on_axis) on_axis->is_end = false;
   return on_axis;
 }

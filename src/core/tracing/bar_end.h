@@ -6,6 +6,7 @@
 
 #include "core/base/geometry.h"
 #include "core/tracing/rim_track.h"
+#include "core/tracing/roll.h"
 
 namespace jib::tracing {
 
@@ -21,10 +22,13 @@ struct BarEndOffset {
 
 // Looks for the small round end of the sleeve in the hub pictures of a track: all of them are laid over each other as
 // if shifted by one lead after another, and what is sharp and round under one of them is measured in each.
+// `uprights`: what the room tells of the camera's pitch. Under a camera that looks down the end lies below the plate's
+// middle, and whatever leads elsewhere is letters, light and shadow.
 // nullopt when no small circle moves as the end of a bar must.
 // Source  focusing by shifting and adding: Vaish and others, Using plane + parallax for calibrating dense camera
 // arrays,
 //         2004
-std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, PixelPoint middle);
+std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, PixelPoint middle,
+                                       const std::optional<Convergence>& uprights = std::nullopt);
 
 }  // namespace jib::tracing

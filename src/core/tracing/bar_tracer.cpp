@@ -231,7 +231,7 @@ Rim rimOf(const std::vector<RimTrack::Seen>& seen) {
   return {r + oval, (r - oval) / (r + oval), 0.5 * std::atan2(d, c), 0.6 / r + 0.003};
 }
 
-BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame) {
+BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const std::optional<Convergence>& uprights) {
   const auto& info = reader.info();
   BarTrace trace;
   trace.times_s = info.times_s;
@@ -250,7 +250,7 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame) {
   }
   trace.end = trace.plate;
   const PixelPoint middle{info.width / 2.0, info.height / 2.0};
-  if (const auto end = findBarEnd(seen, middle)) {
+  if (const auto end = findBarEnd(seen, middle, uprights)) {
     // A pixel and a half of the place, divided by the lead that magnifies it.
     trace.vanishing_sigma_px = 1.5 / end->ratio;
     trace.vanishing = middle - end->constant * (1 / end->ratio);
@@ -320,9 +320,9 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
       back = std::move(*followed);
     }
     if (back) parts.push_back(&*back);
-    return assembled(reader, joined(parts, frames));
+    return assembled(reader, joined(parts, frames), options_.uprights);
   }
-  return assembled(reader, joined(parts, frames));
+  return assembled(reader, joined(parts, frames), options_.uprights);
 }
 
 }  // namespace jib::tracing

@@ -6,13 +6,16 @@
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
+#include "core/tracing/roll.h"
 #include "core/tracing/trace.h"
 
 namespace jib::tracing {
 
 struct BarOptions {
   // Where the coach put the bar: tracing starts anew from each of these frames, both ways, up to the next one.
-  std::vector<PlacedFrame> placed;  // only Landmark::Bar is read
+  std::vector<PlacedFrame> placed = {};  // only Landmark::Bar is read
+  // What the room's uprights tell of the camera's pitch: where the bar's end can lie.
+  std::optional<Convergence> uprights = {};
 };
 
 struct BarTrace {

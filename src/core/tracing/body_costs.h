@@ -17,6 +17,7 @@ inline constexpr double kTurning = 9.0;  // rad²/s³: a limb's turning changes 
 inline constexpr double kFootTurning = 0.5;
 inline constexpr double kStandingBend_rad = 0.05;  // of the knee when standing, give or take
 inline constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
+inline constexpr double kBegunSigma_rad = 0.15;  // of a chain followed from a fitted frame
 // Of the followed chain: lag and sliding cloth.
 inline constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030, 0.040};
 
@@ -157,6 +158,25 @@ struct TrackedCost {
   template <class T>
   bool operator()(const T* q, T* residual) const {
     for (std::size_t k = 0; k < kParts; ++k) residual[k] = (q[k] - seen[k]) * (weight / kTrackedSigma_rad[k]);
+    return true;
+  }
+};
+
+// What patches followed from a frame nobody placed say: by how much the shin has turned, not where it began. Thigh and
+// trunk lean on where hip and bar were thought to be on that frame and carry its error along.
+struct TurnedCost {
+  double shin_rad, weight;
+
+  template <class T>
+  bool operator()(const T* q, const T* begun, T* residual) const {
+    residual[0] = (q[kShin] - begun[0] - shin_rad) * (weight / kTrackedSigma_rad[kShin]);
+    return true;
+  }
+};
+struct BegunCost {
+  template <class T>
+  bool operator()(const T* begun, T* residual) const {
+    residual[0] = begun[0] / kBegunSigma_rad;
     return true;
   }
 };

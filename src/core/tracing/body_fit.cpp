@@ -35,11 +35,12 @@ constexpr double kStanding_m = 0.015;  // the bar this near to its highest
 constexpr double kBarTie_m = 0.010;    // spine and soft tissue between hip and bar, for a third of a second alike
 constexpr double kBarTime_s = 0.3;
 constexpr double kTrackedRobust = 1.0;  // a chain that slid off must not hold the sightings back
-constexpr double kAlike_m = 0.03;       // followed chain and sightings are usually apart by less
-constexpr double kContradicts = 0.4;    // of what followed chain and sightings are apart
-constexpr double kPlacedWeight = 8;     // of the placed frame, over one that was followed
-constexpr std::size_t kFewest = 8;      // sightings of knee and hip
-constexpr double kEdge_share = 0.015;   // of the picture's height: feet this near to its lower edge are cut off
+constexpr double kTurnedRobust = 3.0;
+constexpr double kAlike_m = 0.03;      // followed chain and sightings are usually apart by less
+constexpr double kContradicts = 0.4;   // of what followed chain and sightings are apart
+constexpr double kPlacedWeight = 8;    // of the placed frame, over one that was followed
+constexpr std::size_t kFewest = 8;     // sightings of knee and hip
+constexpr double kEdge_share = 0.015;  // of the picture's height: feet this near to its lower edge are cut off
 
 bool ofFoot(Landmark l) {
   return l == Landmark::Toe || l == Landmark::Heel || l == Landmark::Ankle;
@@ -57,14 +58,14 @@ bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int pi
   return 2 * cut <= seen;
 }
 
-// Behind the plate a joint is guessed, however sure of it the network is: it counts for less, not for nothing. The
-// shoulder nearly always stands there, and its scatter says so already.
+// Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
+// for less, not for nothing. The shoulder nearly always stands there, and its scatter says so already.
 double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place) {
-  constexpr double kBehindPlate = 4, kWithin = 0.95;  // of the rim's radius
+  constexpr double kBehind = 0.95, kClear = 1.5, kGuessed = 4;  // of the rim's radius; times the scatter
   const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee;
-  const bool behind =
-      joint && bar.plate[frame] && length(place - bar.plate[frame]->place) < kWithin * bar.rim.radius_px;
-  return behind ? kBehindPlate * seen.scatter_m : seen.scatter_m;
+  if (!joint || !bar.plate[frame]) return seen.scatter_m;
+  const double away = length(place - bar.plate[frame]->place) / bar.rim.radius_px;
+  return seen.scatter_m * std::clamp(1 + (kGuessed - 1) * (kClear - away) / (kClear - kBehind), 1.0, kGuessed);
 }
 
 Ray rayOf(PixelPoint pixel, const SideCamera& camera) {
@@ -77,6 +78,7 @@ struct Fit {
   std::array<double, kLengths> lengths{};
   std::array<std::array<double, 2>, kSeen.size()> constants{};
   std::vector<std::array<double, kParts>> postures;
+  std::vector<double> begun;  // by how much the shin of each followed stretch is turned as a whole
 };
 
 double leanOf(MetrePoint lower, MetrePoint upper) {
@@ -223,6 +225,13 @@ BodyTrack steadied(BodyTrack track, const std::vector<CameraMove>& moves) {
   return track;
 }
 
+std::vector<Followed> steadied(std::vector<Followed> followed, double forward, const std::vector<CameraMove>& moves) {
+  for (Followed& f : followed)
+    for (std::size_t k = 0; k < f.poses.size(); ++k)
+      if (f.poses[k]) turn(*f.poses[k], -forward * moves[f.stretch.first + k].turn_rad());
+  return followed;
+}
+
 // The angles of a steadied track, back in the picture as it was; all else as it was followed there.
 BodyTrack swayed(BodyTrack track, const BodyTrack& followed, const std::vector<CameraMove>& moves) {
   for (std::size_t i = 0; i < track.poses.size(); ++i) {
@@ -244,6 +253,7 @@ struct Given {
   const BodyTrack* tracked;
   const KnownBuild* known;
   std::vector<double> apart_m;  // of followed chain and sightings, a frame; empty: only the placed frame counts
+  const std::vector<Followed>* followed;  // null: not to be held to
 };
 
 // How far hip or knee of the followed chain lie from where the sightings are, frame by frame.
@@ -271,7 +281,7 @@ double trustAt(double apart_m) {
 // From `fit` to the best one near it; false when the solver fails.
 bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
            const Given& given) {
-  const auto& [side, feet, first, last, tie_to_bar, tracked, known, apart_m] = given;
+  const auto& [side, feet, first, last, tie_to_bar, tracked, known, apart_m, followed] = given;
   ceres::Problem problem;
   const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
   for (const Sighting& s : sightings) {
@@ -319,6 +329,16 @@ bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<PlacedCost, PlacedCost::kResiduals, kFeet, kLengths>(
                                  new PlacedCost{fit.feet, fit.lengths}),
                              nullptr, fit.feet.data(), fit.lengths.data());
+  fit.begun.assign(followed ? followed->size() : 0, 0.0);
+  for (std::size_t k = 0; k < fit.begun.size(); ++k) {
+    const Followed& f = (*followed)[k];
+    for (std::size_t i = std::max(first, f.stretch.first); i <= std::min(last, f.stretch.last); ++i)
+      if (const auto& pose = f.poses[i - f.stretch.first])
+        problem.AddResidualBlock(
+            new ceres::AutoDiffCostFunction<TurnedCost, 1, kParts, 1>(new TurnedCost{pose->shin_rad, tracked_weight}),
+            new ceres::CauchyLoss(kTurnedRobust), posture(i), &fit.begun[k]);
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BegunCost, 1, 1>(new BegunCost), nullptr, &fit.begun[k]);
+  }
   // All standing frames together count as one look.
   const auto upright = standingFrames(bar, camera, first, last);
   for (std::size_t i : upright)
@@ -382,13 +402,14 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
 
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
                                  int picture_height, std::size_t first, std::size_t last, bool tie_to_bar,
-                                 const BodyTrack* tracked, const KnownBuild* known) {
+                                 const BodyTrack* tracked, const KnownBuild* known,
+                                 const std::vector<Followed>& followed) {
   JIB_ASSERT(first <= last && last < bar.plate.size());
   const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   if (const auto moves = cameraMoves(sightings, bar.times_s); !moves.empty()) {
     const auto still = tracked ? std::optional(steadied(*tracked, moves)) : std::nullopt;
     auto track = fitBody(steadied(sightings), steadied(bar, moves), camera, picture_height, first, last, tie_to_bar,
-                         still ? &*still : nullptr, known);
+                         still ? &*still : nullptr, known, steadied(followed, camera.forward, moves));
     return track && tracked ? swayed(std::move(*track), *tracked, moves) : track;
   }
   Fit fit;
@@ -400,12 +421,13 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
     beginFrom(*tracked, fit);
     // First from the sightings alone, with what the placed frame tells: a chain that slid off on plain cloth would
     // otherwise be believed, and the sightings taken for the outliers.
-    if (!solve(fit, sightings, bar, camera, {side, feet, first, last, tie_to_bar, tracked, nullptr, {}}))
+    if (!solve(fit, sightings, bar, camera, {side, feet, first, last, tie_to_bar, tracked, nullptr, {}, nullptr}))
       return std::nullopt;
     apart_m = apartFrom(*tracked, fit, camera, first);
   }
   if (!solve(fit, sightings, bar, camera,
-             {side, feet, first, last, tie_to_bar, tracked, tracked ? nullptr : known, apart_m}))
+             {side, feet, first, last, tie_to_bar, tracked, tracked ? nullptr : known, apart_m,
+              tracked ? nullptr : &followed}))
     return std::nullopt;
 
   if (tracked) return withAngles(*tracked, fit, apart_m, first, last);

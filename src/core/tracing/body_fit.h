@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/tracing/bar_tracer.h"
+#include "core/tracing/body_follow.h"
 #include "core/tracing/body_tracker.h"
 #include "core/tracing/pose_sightings.h"
 #include "core/tracing/side_camera.h"
@@ -30,9 +31,12 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings);
 // lag behind a fast turn by some per cent; the network jitters but does not lag. With lengths and feet known from the
 // placed frame, shin, thigh and trunk are then those that fit both; feet and apparent lengths stay as they were
 // followed. Where both contradict each other by more than a hand's breadth the chain has slid off, and counts little.
+// `followed`: limbs followed through each rep from a fitted frame. The network errs alike for as long as a posture
+// lasts, most of all at the bottom; patches tell how far a limb has turned since the lifter stood.
 // `known`: the lifter's body from an earlier clip, or null; not needed where a frame was placed.
 std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
                                  int picture_height, std::size_t first, std::size_t last, bool tie_to_bar = true,
-                                 const BodyTrack* tracked = nullptr, const KnownBuild* known = nullptr);
+                                 const BodyTrack* tracked = nullptr, const KnownBuild* known = nullptr,
+                                 const std::vector<Followed>& followed = {});
 
 }  // namespace jib::tracing

@@ -6,6 +6,7 @@
 
 #include "core/footage/lens.h"
 #include "core/tracing/body_fit.h"
+#include "core/tracing/body_follow.h"
 #include "core/tracing/pin_correction.h"
 #include "core/tracing/roll.h"
 #include "core/tracing/turn.h"
@@ -268,21 +269,22 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   clip.focal_35mm = info.focal_35mm;
   // The parts' shares of the time they take together.
   const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
-  const double seen_share = !look ? bar_share : placed ? 0.8 : 1.0;
+  const double seen_share = !look ? bar_share : placed ? 0.8 : request.parts.flow ? 0.85 : 1.0;
+  if (auto looked = lookAtUprights(reader, clip); !looked) return fail(looked.error());
+  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   task.part(0, bar_share);
   if (known.bar) {
     clip.bar = std::move(known.bar);
   } else {
-    auto bar = BarTracer({request.placed}).run(reader, task);
+    auto bar = BarTracer({request.placed, clip.uprights}).run(reader, task);
     if (!bar && bar.error().code == ErrorCode::NoLiftFound) {
       // A click that met nothing round must not cost the trace the program finds by itself.
-      auto by_itself = BarTracer().run(reader, task);
+      auto by_itself = BarTracer({{}, clip.uprights}).run(reader, task);
       if (by_itself) bar = std::move(by_itself);
     }
     if (!bar) return fail(bar.error());
     clip.bar = std::make_shared<const BarTrace>(std::move(*bar));
   }
-  if (auto looked = lookAtUprights(reader, clip); !looked) return fail(looked.error());
   task.part(bar_share, seen_share);
   const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
   const auto in_set = request.around_s ? std::optional(info.nearestFrame(*request.around_s)) : std::nullopt;
@@ -317,9 +319,19 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
   } else if (clip.sightings && clip.forward) {
-    if (auto body = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last, request.parts.bar_tie,
-                            nullptr, request.build ? &*request.build : nullptr))
-      clip.body = std::make_shared<const BodyTrack>(std::move(*body));
+    const auto fitted = [&](const std::vector<Followed>& followed) {
+      return fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last, request.parts.bar_tie, nullptr,
+                     request.build ? &*request.build : nullptr, followed);
+    };
+    auto body = fitted({});
+    if (body && request.parts.flow) {
+      task.part(seen_share, 1.0);
+      const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
+      const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
+      if (!followed) return fail(followed.error());
+      if (auto both = fitted(*followed)) body = std::move(both);
+    }
+    if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }
   if (clip.body) solveAgain(clip, request, info.width, info.height);
   return clip;

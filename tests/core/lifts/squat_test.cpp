@@ -28,6 +28,8 @@ struct Stick {
   double knee_back_m = 0;
   double drift_m = 0;
   double heel_m = 0;
+  double arm_deg = -1;      // upper arm behind the trunk; below zero: not seen
+  double arm_up_deg = 0;    // and by how much more at the bottom
   double crease_m = -0.03;  // above the knee's top at the bottom
   double bump(double t) const { return t > 2 && t < 3 ? std::pow(std::sin(kPi * (t - 2)), 2) : 0; }
 };
@@ -48,6 +50,8 @@ Motion motionOf(const Stick& stick, double rate_hz = 120) {
     p[at(Landmark::Knee)] = knee;
     p[at(Landmark::Hip)] = hip;
     p[at(Landmark::Shoulder)] = hip + MetrePoint{0.5 * std::sin(lean), 0.5 * std::cos(lean)};
+    if (const double arm = lean + radians(stick.arm_deg + stick.arm_up_deg * s); stick.arm_deg >= 0)
+      p[at(Landmark::Elbow)] = *p[at(Landmark::Shoulder)] - MetrePoint{0.3 * std::sin(arm), 0.3 * std::cos(arm)};
     p[at(Landmark::KneeTop)] = knee + MetrePoint{0, 0.05};
     p[at(Landmark::HipCrease)] = MetrePoint{hip.x + 0.05, knee.z + 0.05 + stick.crease_m + 0.45 * (1 - s)};
     p[at(Landmark::Bar)] = MetrePoint{stick.drift_m * b, 1.4 - 0.6 * s};
@@ -81,6 +85,30 @@ TEST(SquatMeasures, TrunkLeanAtStartAndBottom) {
   const Result r({});
   EXPECT_NEAR(r.value("trunk_lean_bottom_deg"), 45, kAngle_deg);
   EXPECT_NEAR(r.value("trunk_lean_start_deg"), 10 + 35 * share(1.083), kAngle_deg);
+}
+
+TEST(SquatMeasures, TheUpperArmIsHeldAgainstTheTrunk) {
+  const Result r({.arm_deg = 20, .arm_up_deg = 25});
+  EXPECT_NEAR(r.value("upper_arm_to_trunk_deg"), 45, kAngle_deg);
+  // Between the bottom and the start; half-way up it is between the two.
+  EXPECT_NEAR(r.value("upper_arm_swing_deg"), 25 * (1 - share(1.083)), 0.3);
+  const Result still({.arm_deg = 30});
+  EXPECT_NEAR(still.value("upper_arm_swing_deg"), 0, kAngle_deg);
+  const Result hidden({});
+  for (const char* id : {"upper_arm_to_trunk_deg", "upper_arm_swing_deg"})
+    EXPECT_FALSE(find(hidden.measures.reps[0], id)->measured()) << id;
+}
+
+TEST(SquatMeasures, TheWalkOutIsCountedOverTheSet) {
+  Motion m = motionOf({});
+  const std::vector<Rep> reps{Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0.6}};
+  EXPECT_FALSE(find(measureSquat(m, reps).set, "walk_out_steps")->measured());
+  // Both feet go back within the first second, the near one after the far one.
+  for (double t = 0; t < 4; t += 0.1) m.feet.push_back({t, t < 0.65 ? 0.3 : 0.0, t < 0.35 ? 0.3 : 0.0});
+  const auto set = measureSquat(m, reps).set;
+  ASSERT_TRUE(find(set, "walk_out_steps")->measured());
+  EXPECT_EQ(find(set, "walk_out_steps")->measured()->value, 2);
+  EXPECT_NEAR(find(set, "walk_out_s")->measured()->value, 0.4, 0.11);
 }
 
 TEST(SquatMeasures, ACleanLiftGainsNoLeanAndSlidesNoKnee) {

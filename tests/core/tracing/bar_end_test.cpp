@@ -111,6 +111,21 @@ TEST(BarEnd, SquareOnItLiesOverThePlate) {
   EXPECT_LT(missOf(*end, bar), 1.0);
 }
 
+TEST(BarEnd, LiesWhereTheRoomSaysTheCameraLooks) {
+  // The camera looks up (the end lies above the plate's middle), and the uprights say so; or they say it looks down,
+  // and then whatever leads upward is no end.
+  Bar bar;
+  bar.vanishing = {700, 640};
+  constexpr double kFocal = 0.83 * 1280, kSigma = 0.02 / kFocal;
+  const double looks_up = -(640 - kMiddle.y) / (kFocal * kFocal);
+  const auto end = findBarEnd(seen(bar), kMiddle, Convergence{looks_up, kSigma, {}, 0});
+  ASSERT_TRUE(end);
+  EXPECT_TRUE(end->is_end);
+  EXPECT_LT(missOf(*end, bar), 1.5);
+  const auto other = findBarEnd(seen(bar), kMiddle, Convergence{-looks_up, kSigma, {}, 0});
+  EXPECT_FALSE(other && missOf(*other, bar) < 5) << "the room is believed";
+}
+
 TEST(BarEnd, OfABareLetteredPlateIsNothing) {
   Bar bar;
   bar.ratio = 0;
