@@ -177,7 +177,9 @@ std::string analysisToJson(const Analysis& a) {
                     {"distance_m", camera.distance_m()},
                     {"focal_px", camera.focal_px},
                     {"focal_sigma_rel", camera.focal_sigma_rel},
-                    {"lens", a.trace.focal_35mm ? "file" : "assumed"},
+                    {"lens", a.trace.focal_35mm  ? "file"
+                             : a.trace.far_plate ? "both plates"
+                                                 : "assumed"},
                     {"moving", !a.trace.trace.camera_moves.empty()}}},
                   {"frames", frames},
                   {"reps", reps},

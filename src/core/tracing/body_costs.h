@@ -165,18 +165,27 @@ struct TrackedCost {
 // What patches followed from a frame nobody placed say: by how much the shin has turned, not where it began. Thigh and
 // trunk lean on where hip and bar were thought to be on that frame and carry its error along.
 struct TurnedCost {
-  double shin_rad, weight;
+  double turned_rad, weight;  // since the stretch began
 
   template <class T>
-  bool operator()(const T* q, const T* begun, T* residual) const {
-    residual[0] = (q[kShin] - begun[0] - shin_rad) * (weight / kTrackedSigma_rad[kShin]);
+  bool operator()(const T* q, const T* begun, const T* lag, T* residual) const {
+    residual[0] = (q[kShin] - begun[0] - (1.0 + lag[0]) * turned_rad) * (weight / kTrackedSigma_rad[kShin]);
     return true;
   }
 };
 struct BegunCost {
+  double taken_rad;  // where it was followed from
   template <class T>
   bool operator()(const T* begun, T* residual) const {
-    residual[0] = begun[0] / kBegunSigma_rad;
+    residual[0] = (begun[0] - taken_rad) / kBegunSigma_rad;
+    return true;
+  }
+};
+// Patches lag behind a turn by some per cent of it.
+struct LagCost {
+  template <class T>
+  bool operator()(const T* lag, T* residual) const {
+    residual[0] = (lag[0] - 0.07) / 0.05;
     return true;
   }
 };

@@ -78,7 +78,8 @@ struct Fit {
   std::array<double, kLengths> lengths{};
   std::array<std::array<double, 2>, kSeen.size()> constants{};
   std::vector<std::array<double, kParts>> postures;
-  std::vector<double> begun;  // by how much the shin of each followed stretch is turned as a whole
+  double lag = 0;             // of followed shins, as a share of their turn
+  std::vector<double> begun;  // the shin where each followed stretch begins
 };
 
 double leanOf(MetrePoint lower, MetrePoint upper) {
@@ -332,13 +333,22 @@ bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar
   fit.begun.assign(followed ? followed->size() : 0, 0.0);
   for (std::size_t k = 0; k < fit.begun.size(); ++k) {
     const Followed& f = (*followed)[k];
+    if (!f.poses.front()) continue;
+    const double begins_rad = f.poses.front()->shin_rad;
+    fit.begun[k] = begins_rad;
     for (std::size_t i = std::max(first, f.stretch.first); i <= std::min(last, f.stretch.last); ++i)
-      if (const auto& pose = f.poses[i - f.stretch.first])
+      if (const auto& pose = f.poses[i - f.stretch.first]) {
+        // Lags from where the stretch began: before it the limb stood.
+        const double turned_rad = pose->shin_rad - begins_rad;
         problem.AddResidualBlock(
-            new ceres::AutoDiffCostFunction<TurnedCost, 1, kParts, 1>(new TurnedCost{pose->shin_rad, tracked_weight}),
-            new ceres::CauchyLoss(kTurnedRobust), posture(i), &fit.begun[k]);
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BegunCost, 1, 1>(new BegunCost), nullptr, &fit.begun[k]);
+            new ceres::AutoDiffCostFunction<TurnedCost, 1, kParts, 1, 1>(new TurnedCost{turned_rad, tracked_weight}),
+            new ceres::CauchyLoss(kTurnedRobust), posture(i), &fit.begun[k], &fit.lag);
+      }
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BegunCost, 1, 1>(new BegunCost{begins_rad}), nullptr,
+                             &fit.begun[k]);
   }
+  if (!fit.begun.empty())
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<LagCost, 1, 1>(new LagCost), nullptr, &fit.lag);
   // All standing frames together count as one look.
   const auto upright = standingFrames(bar, camera, first, last);
   for (std::size_t i : upright)

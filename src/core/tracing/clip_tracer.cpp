@@ -154,13 +154,24 @@ void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame
   }
 }
 
-// The lens the file tells, else the one that is assumed. Films are cut out of the picture a still would have, most of
-// all where they are steadied: by up to a tenth.
+// The lens the file tells, else a phone's usual one, averaged with what the two plates tell where both are seen. A lens
+// the plates contradict is another lens: a zoom, a film cut out of a larger one. Films are cut out of the picture a
+// still would have, most of all where they are steadied: by up to a tenth.
 CameraPriors withLens(CameraPriors priors, const ClipTrace& clip, int width, int height) {
   constexpr double kCut = 0.06;
-  if (!clip.focal_35mm) return priors;
-  priors.focal_share = footage::focalShare(*clip.focal_35mm, width, height);
-  priors.focal_sigma_rel = kCut;
+  if (clip.focal_35mm) {
+    priors.focal_share = footage::focalShare(*clip.focal_35mm, width, height);
+    priors.focal_sigma_rel = kCut;
+  }
+  if (clip.far_plate) {
+    const auto [focal_px, sigma] = focalFrom(*clip.far_plate, clip.bar->rim, priors.rim_m, priors.plate_m);
+    constexpr double kContradict = 2;
+    const double seen = std::log(focal_px / std::max(width, height)), told = std::log(priors.focal_share);
+    const bool other = std::abs(seen - told) > kContradict * std::hypot(sigma, priors.focal_sigma_rel);
+    const double w = 1 / (sigma * sigma), v = other ? 0 : 1 / (priors.focal_sigma_rel * priors.focal_sigma_rel);
+    priors.focal_share = std::exp((w * seen + v * told) / (w + v));
+    priors.focal_sigma_rel = 1 / std::sqrt(w + v);
+  }
   return priors;
 }
 
@@ -230,6 +241,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
+  if (!request.parts.camera_turn) clip.camera.yaw_rad = clip.camera.pitch_rad = clip.camera.roll_rad = 0;
   Trace trace;
   trace.width = width;
   trace.height = height;
@@ -291,17 +303,26 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   const auto stretch = around(quietFrame(*clip.bar, in_set));
   const std::size_t first = stretch.first, last = stretch.second;
   clip.sightings = std::move(known.sightings);
+  clip.far_plate = known.far_plate;
   if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),
                                     [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))
     look = false;
   if (look) {
-    auto seen = sightBody(reader, *clip.bar, walkOutBefore(*clip.bar, first), last, task);
+    FarPlateFinder far(*clip.bar);
+    auto seen = sightBody(reader, *clip.bar, walkOutBefore(*clip.bar, first), last, task,
+                          [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); });
+    if (const auto both = far.found()) clip.far_plate = both;
     if (seen)
       clip.sightings = together(clip.sightings.get(), std::move(*seen));
     else if (seen.error().code == ErrorCode::Cancelled || seen.error().code == ErrorCode::ClipUnreadable)
       return fail(seen.error());
     else
       clip.sightings_trouble = seen.error().sentence();
+  }
+  if (clip.sightings && !request.parts.camera_motion) {
+    auto still = *clip.sightings;
+    for (Sighting& s : still) s.camera = {};
+    clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(still));
   }
   solveAgain(clip, request, info.width, info.height);
   if (placed) {

@@ -8,6 +8,7 @@
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/body_tracker.h"
+#include "core/tracing/far_plate.h"
 #include "core/tracing/flesh.h"
 #include "core/tracing/pose_sightings.h"
 #include "core/tracing/roll.h"
@@ -20,9 +21,11 @@ enum class View { Auto, Left, Right };  // the side of the athlete that faces th
 
 // What the body is traced with; switched off one by one to measure what each is worth (bench/accuracy.cpp).
 struct TraceParts {
-  bool network = true;  // sightings of the pose network
-  bool flow = true;     // patches followed from a placed frame
-  bool bar_tie = true;  // the trunk held to the traced bar, where sightings are fitted
+  bool network = true;        // sightings of the pose network
+  bool flow = true;           // patches followed from a placed frame, or from the fitted standing posture
+  bool bar_tie = true;        // the trunk held to the traced bar, where sightings are fitted
+  bool camera_turn = true;    // yaw, pitch and roll of the camera; off: square and level
+  bool camera_motion = true;  // what a hand that holds the camera does
 };
 
 struct TraceRequest {
@@ -41,6 +44,7 @@ struct TraceRequest {
 struct KnownTrace {
   std::shared_ptr<const BarTrace> bar;
   std::shared_ptr<const std::vector<Sighting>> sightings;
+  std::optional<FarPlate> far_plate = {};
 };
 
 // Everything tracing learnt about a clip. `bar`, `sightings` and `body` are what took long; the trace is made from them
@@ -52,7 +56,8 @@ struct ClipTrace {
   std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
   std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
   std::optional<double> roll_rad;
-  std::optional<double> focal_35mm;  // the lens, where the file tells
+  std::optional<double> focal_35mm;   // the lens, where the file tells
+  std::optional<FarPlate> far_plate;  // the lens, where both plates are seen
   std::optional<Convergence> uprights;
   SideCamera camera;
   Flesh flesh;

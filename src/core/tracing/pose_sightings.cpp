@@ -177,7 +177,7 @@ std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, st
 }  // namespace
 
 Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
-                                        Task& task) {
+                                        Task& task, const std::function<void(const Frame&)>& also) {
   JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
   auto looks = quickPass(reader, bar, first, last, task);
   if (!looks) return fail(looks.error());
@@ -211,6 +211,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
       }
       while (decoded < wanted.size() && wanted[decoded] <= (*next)->index) ++decoded;
       const CameraMove camera = room.look((*next)->picture);
+      if (also) also(**next);
       frames.push_back({std::move(**next), camera});
     }
     return frames;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <functional>
 #include <vector>
 
 #include "core/base/task.h"
@@ -23,7 +24,9 @@ struct Sighting {
 // bar is the lifter. Rising frames; empty when nobody is seen. Frames on which nobody is made out are left out. Frame
 // displayed pixels Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable;
 // Cancelled Thread  re-entrant; `reader` is used by this call only; the network runs on two threads
+// `also` is shown every picture of the thorough look, in order, on one thread at a time.
 Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarTrace& bar, std::size_t first,
-                                        std::size_t last, Task& task);
+                                        std::size_t last, Task& task,
+                                        const std::function<void(const footage::Frame&)>& also = {});
 
 }  // namespace jib::tracing

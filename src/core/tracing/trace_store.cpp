@@ -220,6 +220,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"bar", barToJson(*clip.bar)},
           {"uprights", clip.uprights ? uprightsToJson(*clip.uprights) : Json()},
           {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
+          {"far_plate", clip.far_plate ? Json{clip.far_plate->share, clip.far_plate->sigma} : Json()},
           {"focal_35mm", clip.focal_35mm ? Json(*clip.focal_35mm) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
@@ -231,6 +232,8 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     ClipTrace clip;
     clip.bar = std::make_shared<const BarTrace>(barFromJson(j.at("bar")));
     if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
+    if (const auto far = j.find("far_plate"); far != j.end() && far->is_array())
+      clip.far_plate = FarPlate{far->at(0), far->at(1)};
     if (const auto lens = j.find("focal_35mm"); lens != j.end() && lens->is_number())
       clip.focal_35mm = lens->get<double>();
     if (const auto up = j.find("uprights"); up != j.end() && !up->is_null()) clip.uprights = uprightsFromJson(*up);

@@ -373,10 +373,11 @@ void ReviewPage::refreshNumbers() {
   camera_->setText(notes.join(QLatin1Char('\n')));
   const QString doubt = QString::number(100 * camera.focal_sigma_rel, 'f', 0);
   camera_->setToolTip(
-      a->trace.focal_35mm
-          ? tr("The file tells the lens: %1 mm as on 35 mm film, ± %2 %")
-                .arg(*a->trace.focal_35mm, 0, 'f', 0)
-                .arg(doubt)
+      a->trace.focal_35mm ? tr("The file tells the lens: %1 mm as on 35 mm film, ± %2 %")
+                                .arg(*a->trace.focal_35mm, 0, 'f', 0)
+                                .arg(doubt)
+      : a->trace.far_plate
+          ? tr("How much smaller the far plate looks tells the lens, ± %1 %").arg(doubt)
           : tr("The file does not tell the lens; it is taken to be a phone's, 62° along the longer side, ± %1 %")
                 .arg(doubt));
   refreshFollowUp();

@@ -302,13 +302,14 @@ TEST(BodyFit, AFollowedShinSaysWhatTheNetworkMissesAtTheBottom) {
       PixelPoint& knee = s.reading.places[s.reading.index(PoseMark::Knee, near)];
       knee.x += clip.camera.forward * 0.07 * clip.camera.pixelsPerMetre(clip.camera.ankle_m);
     }
-  // Followed from a frame whose shin was taken for 4 degrees more upright than it was.
+  // Followed from a frame whose shin was taken for 4 degrees more upright than it was, with the usual lag.
   std::vector<Followed> followed;
   for (const Stretch& s : stretchesOnTheWay(*clip.bar, {}, 0.45, 0, last)) {
     Followed f{s, {}};
     for (std::size_t i = s.first; i <= s.last; ++i) {
       BodyPose pose;
-      pose.shin_rad = radians(*set.motion.angles[i].shin_deg - 4);
+      const double begins = *set.motion.angles[s.first].shin_deg;
+      pose.shin_rad = radians(begins - 4 + (*set.motion.angles[i].shin_deg - begins) / 1.07);
       f.poses.push_back(pose);
     }
     followed.push_back(std::move(f));
@@ -322,7 +323,7 @@ TEST(BodyFit, AFollowedShinSaysWhatTheNetworkMissesAtTheBottom) {
   ASSERT_EQ(followed.size(), 2u);
   const double without = shinMiss({});
   ASSERT_GT(without, 4);
-  EXPECT_LT(std::abs(shinMiss(followed)), 0.6 * without);
+  EXPECT_LT(std::abs(shinMiss(followed)), 0.65 * without);
 }
 
 TEST(BodyFit, APlacedChainIsTheSameUnderAHandThatSways) {
