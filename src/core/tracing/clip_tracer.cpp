@@ -163,7 +163,8 @@ CameraPriors withLens(CameraPriors priors, const ClipTrace& clip, int width, int
     priors.focal_share = footage::focalShare(*clip.focal_35mm, width, height);
     priors.focal_sigma_rel = kCut;
   }
-  if (clip.far_plate) {
+  constexpr double kApart_m = 0.3;  // plates said to stand nearer together than that are not a bar's
+  if (clip.far_plate && priors.plate_m > kApart_m) {
     const auto [focal_px, sigma] = focalFrom(*clip.far_plate, clip.bar->rim, priors.rim_m, priors.plate_m);
     constexpr double kContradict = 2;
     const double seen = std::log(focal_px / std::max(width, height)), told = std::log(priors.focal_share);

@@ -88,6 +88,7 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
       auto people = finder->find(frame.picture);
       if (!people) return fail(people.error());
       region = lifterAmong(*people, bar, frame.index);
+      if (!region) region = regionUnder(bar, frame.index);
       found_anew = region.has_value();
     }
     next_s = frame.t_s + kQuickEvery_s;
@@ -175,6 +176,18 @@ std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, st
 }
 
 }  // namespace
+
+std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame) {
+  constexpr double kRim_m = 0.225, kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
+  const auto place = barAt(bar, frame);
+  const double metre_px = bar.rim.radius_px / kRim_m;
+  if (!place || metre_px <= 0) return std::nullopt;
+  double highest_y = place->y;
+  for (const auto& p : bar.plate)
+    if (p) highest_y = std::min(highest_y, p->place.y);
+  if (place->y > highest_y + kStanding_m * metre_px) return std::nullopt;
+  return PoseRegion{*place + PixelPoint{0, kHipBelow_m * metre_px}, kSize_m * metre_px, 0};
+}
 
 Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                         Task& task, const std::function<void(const Frame&)>& also) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <vector>
 
 #include "core/base/task.h"
@@ -18,6 +19,10 @@ struct Sighting {
   PoseReading reading;
   CameraMove camera;  // of the picture since the first sighting
 };
+
+// Where a lifter's body must be under a traced bar, roughly: where to look when the detector, which goes by heads,
+// shows somebody else or nobody. nullopt where the bar is not traced, and where it is down: a folded body is guessed too badly.
+std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame);
 
 // Looks at the lifter with the pose network, about ten times a second while the bar moves: first quickly, to learn
 // where to look and to smooth that over about a second, then thoroughly. Of several people the one who holds the traced

@@ -8,6 +8,7 @@
 
 #include "core/base/angle.h"
 #include "core/tracing/pin_correction.h"
+#include "core/tracing/pose_files.h"
 #include "core/tracing/trace_store.h"
 #include "tests/core/analysed_clip.h"
 
@@ -82,6 +83,33 @@ TEST(BodyFit, FollowsTheBodyWithoutAClick) {
   for (Landmark l : {Landmark::Knee, Landmark::Ankle, Landmark::Heel, Landmark::Toe})
     EXPECT_LT(missOf(a.trace.trace, l), 0.11) << nameOf(l);
   EXPECT_LT(missOf(a.trace.trace, Landmark::Hip), 0.13);
+}
+
+// In a wide picture with the lifter's head cut off and somebody else in the room the detector showed the other one
+// only.
+TEST(RegionUnderTheBar, IsGoodEnoughToBeginWith) {
+  const auto& clip = unplaced().trace;
+  const BodySide near = clip.camera.forward > 0 ? BodySide::Right : BodySide::Left;
+  auto quick = PoseReader::make(*quickPoseNetwork());
+  auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
+  ASSERT_TRUE(quick && reader);
+  auto picture = reader->next(footage::Pixels::Colour, 10);
+  ASSERT_TRUE(picture && *picture);
+  auto region = regionUnder(*clip.bar, 10);
+  ASSERT_TRUE(region);
+  PixelPoint knee;
+  for (int look = 0; look < 2; ++look) {
+    const auto reading = quick->read((*picture)->picture, *region);
+    ASSERT_TRUE(reading);
+    EXPECT_TRUE(reading->somebody());
+    region = reading->next;
+    knee = reading->place(PoseMark::Knee, near);
+  }
+  EXPECT_LT(length(knee - smallTruth().frames[10].pixels[at(Landmark::Knee)]->place), 0.2 * shinPixels());
+  EXPECT_FALSE(regionUnder(*clip.bar, unplaced().motion.frameAt(unplaced().reps[0].bottom_t)));
+  BarTrace lost = *clip.bar;
+  lost.plate[10].reset();
+  EXPECT_FALSE(regionUnder(lost, 10));
 }
 
 TEST(BodyFit, SaysHowUnsureItIs) {
