@@ -492,7 +492,8 @@ def film(name, folder, jobs):
         if not os.path.exists(file + ".png"):
             body = body_text(p, s) + bar_text(p, s)
             for place in s.get("bystanders", []):
-                body += "union { %s rotate y*%d translate %s }\n" % (body_text(lifter.pose(0), s), place[2], pov(place[:2] + [0]))
+                standing, there = body_text(lifter.pose(0), s), pov(place[:2] + [0])
+                body += "union { %s rotate y*%d translate %s }\n" % (standing, place[2], there)
             todo.append((file, camera.text() + room + body, s))
     with ThreadPoolExecutor(jobs) as pool:
         list(pool.map(shoot, todo))

@@ -3,11 +3,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace jib::motion {
 namespace {
 
-constexpr double kStep_m = 0.06;
+constexpr double kStep_m = 0.05;
 constexpr double kStands_m = 0.025;  // scatter of a standing foot's points about their middle
 constexpr double kStands_s = 0.18;   // shorter than this nobody stands between two steps
 constexpr double kLongestGap_s = 0.7;
@@ -58,7 +59,8 @@ std::variant<WalkOut, std::string> findWalkOut(const std::vector<FeetAt>& feet, 
   WalkOut walk;
   bool any = false;
   double begins = until_t;
-  for (const auto foot : {&FeetAt::near_x_m, &FeetAt::far_x_m}) {
+  for (const auto& [foot, other] :
+       {std::pair(&FeetAt::near_x_m, &FeetAt::far_x_m), std::pair(&FeetAt::far_x_m, &FeetAt::near_x_m)}) {
     std::vector<Place> places;
     double longest_gap = 0, before = feet.empty() ? until_t : feet.front().t_s;
     for (const FeetAt& f : feet) {
@@ -68,6 +70,13 @@ std::variant<WalkOut, std::string> findWalkOut(const std::vector<FeetAt>& feet, 
       longest_gap = std::max(longest_gap, f.t_s - before);
       before = f.t_s;
     }
+    // In the end the feet are level, and from the side one hides the other.
+    for (const FeetAt& f : feet)
+      if (f.t_s > before && f.t_s <= until_t && !places.empty() && f.*other) {
+        places.push_back({f.t_s, *(f.*other)});
+        longest_gap = std::max(longest_gap, f.t_s - before);
+        before = f.t_s;
+      }
     const auto stands = standsOf(places);
     if (stands.empty() || longest_gap > kLongestGap_s) return std::string("Not both feet are seen throughout.");
     for (std::size_t k = 1; k < stands.size(); ++k) {

@@ -20,7 +20,7 @@ struct WalkOut {
   std::vector<double> landings_t;      // each step of either foot, rising
 };
 
-// Steps of both feet before `until_t`, the first descent. A step is a foot that stands, moves by more than 6 cm and
+// Steps of both feet before `until_t`, the first descent. A step is a foot that stands, moves by more than 5 cm and
 // stands again; what is less is a shift of weight or the scatter of the points.
 // Otherwise a sentence for the coach why there is no answer: the film begins later, or a foot is not seen throughout.
 std::variant<WalkOut, std::string> findWalkOut(const std::vector<FeetAt>& feet, double until_t);

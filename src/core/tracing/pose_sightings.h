@@ -21,7 +21,8 @@ struct Sighting {
 };
 
 // Where a lifter's body must be under a traced bar, roughly: where to look when the detector, which goes by heads,
-// shows somebody else or nobody. nullopt where the bar is not traced, and where it is down: a folded body is guessed too badly.
+// shows somebody else or nobody. nullopt where the bar is not traced, and where it is down: a folded body is guessed
+// too badly.
 std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame);
 
 // Looks at the lifter with the pose network, about ten times a second while the bar moves: first quickly, to learn

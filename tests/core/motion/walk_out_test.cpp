@@ -55,6 +55,15 @@ TEST(WalkOut, TakesAShiftOfWeightForNoStep) {
   EXPECT_EQ(std::get<WalkOut>(corrected).landings_t.size(), 4u);
 }
 
+TEST(WalkOut, TakesAFootThatIsHiddenInTheEndForLevelWithTheOther) {
+  // The far foot's last, short step ends behind the near one.
+  const std::vector<Step> far{{1.9, 2.4, 0.1}, {3.1, 3.4, 0.0}};
+  auto feet = feetUntil(5, kNear, far);
+  for (auto& f : feet)
+    if (f.t_s > 3.3) f.far_x_m.reset();
+  EXPECT_EQ(std::get<WalkOut>(findWalkOut(feet, 4.5)).landings_t.size(), 4u);
+}
+
 TEST(WalkOut, IsDeafToOneWildPoint) {
   auto feet = feetUntil(5, kNear, kFar);
   feet[40].near_x_m = 0.5;
