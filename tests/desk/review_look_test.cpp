@@ -89,7 +89,7 @@ TEST(MeasuresModel, PutsEveryMeasureUnderItsHeading) {
     ASSERT_NE(kind, nullptr) << id;
     EXPECT_EQ(heading.toStdString(), kind->group) << id;
   }
-  EXPECT_EQ(headings, QStringList({"Set-up", "Descent", "Bottom", "Ascent", "Lockout", "Bar", "Set"}));
+  EXPECT_EQ(headings, QStringList({"Walk-out", "Set-up", "Descent", "Bottom", "Ascent", "Lockout", "Bar", "Set"}));
   EXPECT_EQ(measures, static_cast<int>(smallAnalysis().measures.reps[0].size() + smallAnalysis().measures.set.size()));
 }
 

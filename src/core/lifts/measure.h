@@ -32,7 +32,7 @@ struct MeasureKind {
   std::string_view id;
   std::string_view title;
   std::string_view unit;   // "m", "deg", "s", "m/s", "g", "%", "ratio"; files keep to these
-  std::string_view group;  // "Set-up", "Descent", "Bottom", "Ascent", "Lockout", "Bar", "Set"
+  std::string_view group;  // "Walk-out", "Set-up", "Descent", "Bottom", "Ascent", "Lockout", "Bar", "Set"
   Drawing drawing = Drawing::None;
 };
 

@@ -110,8 +110,8 @@ const std::vector<Row>& rows() {
 
 const std::vector<MeasureKind>& setKinds() {
   static const std::vector<MeasureKind> kKinds{
-      {"walk_out_steps", "Steps of the walk-out", "steps", "Set-up", Drawing::None},
-      {"walk_out_s", "Walk-out", "s", "Set-up", Drawing::None},
+      {"walk_out_steps", "Steps of the walk-out", "steps", "Walk-out", Drawing::None},
+      {"walk_out_s", "Time of the walk-out", "s", "Walk-out", Drawing::None},
       {"speed_loss_pct", "Speed lost, first to last rep", "%", "Set", Drawing::None},
       {"descent_change_s", "Descent, last against first", "s", "Set", Drawing::None},
       {"rep_spread_depth_m", "Spread of depth", "m", "Set", Drawing::Depth},

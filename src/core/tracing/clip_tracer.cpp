@@ -176,6 +176,22 @@ CameraPriors withLens(CameraPriors priors, const ClipTrace& clip, int width, int
   return priors;
 }
 
+// Once both plates have told how far away they are: a sleeve is 0.415 m long, so what leads the plate by more than a
+// sleeve can stand out of it is no end, though it may lie on the bar's line. The direction is kept.
+std::shared_ptr<const BarTrace> heldAgainstPlates(std::shared_ptr<const BarTrace> bar, const FarPlate& far,
+                                                  const CameraPriors& priors) {
+  constexpr double kSleeve_m = 0.415, kGiveOrTake = 0.10;
+  if (bar->depth_ratio <= 0) return bar;
+  const auto [focal_px, sigma] = focalFrom(far, bar->rim, priors.rim_m, priors.plate_m);
+  const double distance = focal_px * priors.rim_m / 2 / (bar->rim.radius_px * std::sqrt(bar->rim.aspect));
+  const double stands_out = bar->depth_ratio * distance / (1 + bar->depth_ratio);
+  if (stands_out < kSleeve_m * (1 + kGiveOrTake + sigma)) return bar;
+  auto without = std::make_shared<BarTrace>(*bar);
+  without->depth_ratio = 0;
+  without->end = without->plate;
+  return without;
+}
+
 // Where the end of the bar must be when it is not made out: straight out of the plate, by what a sleeve usually stands
 // out, along the bar's own direction.
 std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame) {
@@ -312,7 +328,10 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     FarPlateFinder far(*clip.bar);
     auto seen = sightBody(reader, *clip.bar, walkOutBefore(*clip.bar, first), last, task,
                           [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); });
-    if (const auto both = far.found()) clip.far_plate = both;
+    if (const auto both = far.found()) {
+      clip.far_plate = both;
+      clip.bar = heldAgainstPlates(clip.bar, *both, request.camera);
+    }
     if (seen)
       clip.sightings = together(clip.sightings.get(), std::move(*seen));
     else if (seen.error().code == ErrorCode::Cancelled || seen.error().code == ErrorCode::ClipUnreadable)

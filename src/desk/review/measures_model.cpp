@@ -37,16 +37,20 @@ void MeasuresModel::setByEye(std::vector<const coaching::CueEntry*> checks) {
 void MeasuresModel::layRows() {
   rows_.clear();
   if (!analysis_) return;
-  const auto lay = [&](const lifts::MeasureList& list, bool of_set) {
+  // As the lift goes: the walk-out, though it is of the set, comes before the reps.
+  constexpr std::string_view kFirst = "Walk-out";
+  const auto lay = [&](const lifts::MeasureList& list, bool of_set, bool first) {
     std::string_view group;
     for (std::size_t k = 0; k < list.size(); ++k) {
+      if ((list[k].kind->group == kFirst) != first) continue;
       if (list[k].kind->group != group) rows_.push_back({true, of_set, k});
       group = list[k].kind->group;
       rows_.push_back({false, of_set, k});
     }
   };
-  if (!analysis_->measures.reps.empty()) lay(analysis_->measures.reps.front(), false);
-  lay(analysis_->measures.set, true);
+  lay(analysis_->measures.set, true, true);
+  if (!analysis_->measures.reps.empty()) lay(analysis_->measures.reps.front(), false, false);
+  lay(analysis_->measures.set, true, false);
   if (!checks_.empty()) rows_.push_back({true, false, 0, true});
   for (std::size_t k = 0; k < checks_.size(); ++k) rows_.push_back({false, false, k, true});
 }
