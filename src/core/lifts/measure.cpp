@@ -17,6 +17,7 @@ Shown shown(const MeasureKind& kind, const Measured& m) {
   if (kind.unit == "%") return {m.value, m.sigma, "%", 0};
   if (kind.unit == "ratio") return {m.value, m.sigma, "", 2};
   if (kind.unit == "rep") return {m.value, m.sigma, "", 0};
+  if (kind.unit == "steps") return {m.value, m.sigma, "", 1};
   return {m.value, m.sigma, kind.unit, 2};
 }
 

@@ -108,6 +108,7 @@ TEST(SquatMeasures, TheWalkOutIsCountedOverTheSet) {
   const auto set = measureSquat(m, reps).set;
   ASSERT_TRUE(find(set, "walk_out_steps")->measured());
   EXPECT_EQ(find(set, "walk_out_steps")->measured()->value, 2);
+  EXPECT_EQ(textWithSigma(*find(set, "walk_out_steps")->kind, *find(set, "walk_out_steps")->measured()), "2.0 ± 0.3");
   EXPECT_NEAR(find(set, "walk_out_s")->measured()->value, 0.4, 0.11);
 }
 
