@@ -369,8 +369,10 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
       task.part(seen_share, 1.0);
       const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
       const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
-      if (!followed) return fail(followed.error());
-      if (auto both = fitted(*followed)) body = std::move(both);
+      // A stretch that cannot be decoded costs what following adds, not the body.
+      if (!followed && followed.error().code == ErrorCode::Cancelled) return fail(followed.error());
+      if (followed)
+        if (auto both = fitted(*followed)) body = std::move(both);
     }
     if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }

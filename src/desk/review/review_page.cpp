@@ -256,7 +256,8 @@ void ReviewPage::traceBody() {
                       document_->request(),
                       document_->style(),
                       document_->book(),
-                      {document_->analysis()->trace.bar, document_->analysis()->trace.sightings}};
+                      {document_->analysis()->trace.bar, document_->analysis()->trace.sightings,
+                       document_->analysis()->trace.far_plate}};
   jobs_.start<coaching::Analysis>(
       tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });

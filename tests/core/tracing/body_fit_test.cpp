@@ -494,8 +494,12 @@ TEST(PinCorrection, ConstantTurnsWithTheLimb) {
 
 TEST(TraceStore, KeepsSightingsAndTheirBody) {
   const auto& clip = unplaced().trace;
-  const auto again = traceFromJson(nlohmann::json::parse(traceToJson(clip).dump()));
+  ClipTrace with_lens = clip;
+  with_lens.far_plate = FarPlate{0.71, 0.02};
+  const auto again = traceFromJson(nlohmann::json::parse(traceToJson(with_lens).dump()));
   ASSERT_TRUE(again) << again.error().what;
+  ASSERT_TRUE(again->far_plate);
+  EXPECT_EQ(again->far_plate->share, 0.71);
   ASSERT_TRUE(again->sightings && again->body);
   EXPECT_EQ(again->sightings->size(), clip.sightings->size());
   EXPECT_EQ(again->body->source, BodySource::Network);
