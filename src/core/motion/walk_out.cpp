@@ -5,6 +5,8 @@
 #include <cmath>
 #include <utility>
 
+#include "core/base/median.h"
+
 namespace jib::motion {
 namespace {
 
@@ -21,11 +23,6 @@ struct Stand {
   double from_t, to_t, x;
 };
 
-double middle(std::vector<double> v) {
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
-}
-
 // Stretches in which a foot stays where it is, in order.
 std::vector<Stand> standsOf(const std::vector<Place>& places) {
   std::vector<Stand> stands;
@@ -34,7 +31,7 @@ std::vector<Stand> standsOf(const std::vector<Place>& places) {
     std::size_t end = i + 1;
     while (end < places.size()) {
       x.push_back(places[end].x);
-      const double m = middle(x);
+      const double m = median(x);
       // One wild value is passed over, two in a row are a foot on its way.
       const bool off = std::abs(places[end].x - m) > kStands_m;
       const bool next_off = end + 1 >= places.size() || std::abs(places[end + 1].x - m) > kStands_m;
@@ -44,7 +41,7 @@ std::vector<Stand> standsOf(const std::vector<Place>& places) {
     std::vector<double> within;
     for (std::size_t k = i; k < end; ++k) within.push_back(places[k].x);
     if (places[end - 1].t - places[i].t >= kStands_s) {
-      stands.push_back({places[i].t, places[end - 1].t, middle(within)});
+      stands.push_back({places[i].t, places[end - 1].t, median(within)});
       i = end;
     } else {
       ++i;

@@ -7,6 +7,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/median.h"
 #include "core/tracing/body_costs.h"
 
 namespace jib::tracing {
@@ -84,12 +85,6 @@ struct Fit {
 
 double leanOf(MetrePoint lower, MetrePoint upper) {
   return std::atan2(upper.x - lower.x, upper.z - lower.z);
-}
-
-double median(std::vector<double> v) {
-  const auto middle = v.begin() + static_cast<long>(v.size() / 2);
-  std::nth_element(v.begin(), middle, v.end());
-  return *middle;
 }
 
 // A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar.

@@ -75,12 +75,14 @@ Result<std::vector<Followed>> followBody(const std::filesystem::path& clip, cons
       if (!fitted.poses[s.first] || !bar.plate[s.first]) continue;
       const PlacedFrame begun =
           placedFrom(fitted, s.first, bar.times_s[s.first], moves.empty() ? CameraMove{} : moves[s.first]);
-      Task own;
+      // One Task serves one thread: this one only hands the wish to stop on.
+      Task own([&own, &task](double) {
+        if (task.cancelled()) own.cancel();
+      });
       auto track = trackBody(*reader, bar, fitted.camera, {begun}, s.first, s.last, own);
       if (!track) return stop(track.error());
       const auto from = track->poses.begin() + static_cast<long>(s.first);
       found[k] = Followed{s, {from, from + static_cast<long>(s.last - s.first + 1)}};
-      if (task.cancelled()) return stop(cancelled().value());
       ++done;
       if (reports) task.report(static_cast<double>(done) / static_cast<double>(stretches.size()));
     }

@@ -7,6 +7,8 @@
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
 
+#include "core/base/median.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -17,11 +19,6 @@ constexpr double kAgree_px = 1.0;
 // A turn is believed when it explains what a mere shift does not: corners err by about a tenth of a pixel.
 constexpr double kShiftExplains_px = 0.4;
 constexpr double kMostGrowth = 0.3, kMostTurn = 0.3;
-
-double middle(std::vector<double> v) {
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
-}
 
 }  // namespace
 
@@ -98,14 +95,14 @@ std::optional<CameraMove> RoomWatch::since(const Key& key, const cv::Mat& grey) 
     y.push_back(static_cast<double>(now[k].y - key.corners[k].y));
   }
   if (from.size() < kFewest) return std::nullopt;
-  const PixelPoint shift{middle(x), middle(y)};
+  const PixelPoint shift{median(x), median(y)};
   std::vector<double> off;
   std::size_t agree = 0;
   for (std::size_t k = 0; k < from.size(); ++k) {
     off.push_back(std::hypot(x[k] - shift.x, y[k] - shift.y));
     agree += off.back() < kAgree_px ? 1 : 0;
   }
-  if (2 * agree >= from.size() && middle(off) < kShiftExplains_px) return after(key.move, {1, 0, shift * (1 / scale_)});
+  if (2 * agree >= from.size() && median(off) < kShiftExplains_px) return after(key.move, {1, 0, shift * (1 / scale_)});
   cv::Mat inliers;
   const cv::Mat affine = cv::estimateAffinePartial2D(from, to, inliers, cv::RANSAC, kAgree_px);
   if (affine.empty()) return std::nullopt;

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/angle.h"
+#include "core/base/median.h"
 
 namespace jib::tracing {
 namespace {
@@ -35,11 +36,6 @@ float valueAt(const cv::Mat_<float>& m, PixelPoint p) {
   const auto fx = static_cast<float>(x - ix), fy = static_cast<float>(y - iy);
   return (m(iy, ix) * (1 - fx) + m(iy, ix + 1) * fx) * (1 - fy) +
          (m(iy + 1, ix) * (1 - fx) + m(iy + 1, ix + 1) * fx) * fy;
-}
-
-double middleOf(std::vector<double> v) {
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
 }
 
 }  // namespace
@@ -100,13 +96,13 @@ std::optional<FarPlate> FarPlateFinder::found() const {
       for (std::size_t i = k > kAbout ? k - kAbout : 0; i < std::min(kShares, k + kAbout + 1); ++i)
         if (asked_[line * kShares + i] >= kEnoughRays && (i + kOwn < k || i > k + kOwn)) about.push_back(mean(i));
       if (about.size() < kAbout) continue;
-      edge[line * kShares + k] = mean(k) - middleOf(about);
+      edge[line * kShares + k] = mean(k) - median(about);
       known.push_back(edge[line * kShares + k]);
     }
   if (known.size() < kLines * kShares / 4) return std::nullopt;
   std::vector<double> off;
   for (double e : known) off.push_back(std::abs(e));
-  const double spread = 1.48 * middleOf(off) + 0.1;
+  const double spread = 1.48 * median(off) + 0.1;
   const auto best = static_cast<std::size_t>(std::max_element(edge.begin(), edge.end()) - edge.begin());
   if (edge[best] < std::max(kLeastEdge, kStandsOut * spread)) return std::nullopt;
   const std::size_t line = best / kShares, at = best % kShares;
