@@ -194,8 +194,7 @@ std::array<Measure, 2> walkOut(const Motion& m, const std::vector<Rep>& reps) {
   const auto found = motion::findWalkOut(m.feet, until_t);
   if (const auto* reason = std::get_if<std::string>(&found)) return {Absent{*reason}, Absent{*reason}};
   const auto& walk = std::get<motion::WalkOut>(found);
-  // Feet are looked at ten times a second.
-  constexpr double kLook_s = 0.1;
+  constexpr double kLook_s = 0.125;  // how often feet are looked at
   return {Measured{static_cast<double>(walk.landings_t.size()), 0.3, walk.settled_t},
           Measured{m.real_s(walk.begins_t, walk.settled_t), kLook_s, walk.settled_t}};
 }

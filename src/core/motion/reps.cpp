@@ -172,22 +172,26 @@ double straightTime(const Motion& m, double from_t, double to_t) {
 }
 
 std::optional<double> stickingTime(const Signal& s, double from_t, double to_t) {
+  // A bar that leaves the bottom gropes upwards for some frames; what slows down there was not under way yet.
+  constexpr double kUnderWay = 0.25, kSlower = 0.1;
+  double fastest = 0;
+  for (std::size_t i = 0; i < s.t.size(); ++i)
+    if (s.t[i] >= from_t && s.t[i] <= to_t) fastest = std::max(fastest, speed(s, i));
   double peak = 0, dip = 0, dip_t = 0;
   bool slowing = false;
   for (std::size_t i = 0; i < s.t.size(); ++i) {
     if (s.t[i] < from_t || s.t[i] > to_t) continue;
     const double v = speed(s, i);
-    if (!slowing && v >= peak) {
+    // Faster again by a tenth: what lay between was the sticking region.
+    if (slowing && v > dip + kSlower * peak) return dip_t;
+    if (v >= peak) {
       peak = v;
-      continue;
-    }
-    if (!slowing || v < dip) {
+      slowing = false;
+    } else if (peak >= kUnderWay * fastest && (!slowing || v < dip)) {
       slowing = true;
       dip = v;
       dip_t = s.t[i];
     }
-    // Faster again by a tenth: what lay between was the sticking region.
-    if (v > dip + 0.1 * peak && dip < 0.9 * peak) return dip_t;
   }
   return std::nullopt;
 }

@@ -113,22 +113,46 @@ void doubtFromAbove(Trace& trace, const SideCamera& camera) {
         p->sigma_px = std::hypot(p->sigma_px, doubt_px);
 }
 
-// The elbow where the network sees it beside the plate, straight on between two looks, and where the coach placed it.
-// Behind the plate it is guessed, and left out.
+// Whether an elbow can be there: an upper arm from the shoulder and a forearm from the bar, as they look from the side,
+// where they may point at the camera in part but are never longer than an arm; and below the shoulder, as nobody holds
+// a bar on the back with elbows above it. The network is at times as sure of a knee or of somebody behind.
+bool canBeElbow(PixelPoint elbow, PixelPoint shoulder, PixelPoint plate, double metre_px) {
+  constexpr double kLeast_m = 0.10, kMost_m = 0.42, kAbove_m = 0.06;
+  const double upper_m = length(elbow - shoulder) / metre_px, fore_m = length(elbow - plate) / metre_px;
+  return upper_m > kLeast_m && upper_m < kMost_m && fore_m < kMost_m && elbow.y > shoulder.y - kAbove_m * metre_px;
+}
+
+// The elbow where the network sees it beside the plate in look after look, straight on between two, and where the coach
+// placed it. Behind the plate it is guessed, and left out.
 void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame>& placed) {
   constexpr double kSeen = 0.5, kBesidePlate = 1.05, kScatter_m = 0.03, kPlaced_m = 0.008, kApart_s = 0.35;
+  constexpr double kJump_m = 0.12;
   const double px = clip.camera.pixelsPerMetre(clip.camera.lateralOf(Landmark::Elbow, 0));
-  std::vector<std::size_t> known;
+  std::vector<std::pair<std::size_t, PixelPoint>> seen;
   if (clip.sightings && clip.forward) {
     const BodySide side = *clip.forward > 0 ? BodySide::Right : BodySide::Left;
     for (const Sighting& s : *clip.sightings) {
       const auto& plate = clip.bar->plate[s.frame];
+      const auto shoulder = trace.place(s.frame, Landmark::Shoulder);
       const PixelPoint elbow = s.reading.place(PoseMark::Elbow, side);
-      if (!plate || s.reading.sure(PoseMark::Elbow, side) < kSeen) continue;
+      if (!plate || !shoulder || s.reading.sure(PoseMark::Elbow, side) < kSeen) continue;
       if (length(elbow - plate->place) < kBesidePlate * clip.bar->rim.radius_px) continue;
-      trace.frames[s.frame][at(Landmark::Elbow)] = TracedPoint{elbow, kScatter_m * px, Origin::Optical};
-      known.push_back(s.frame);
+      if (canBeElbow(elbow, *shoulder, plate->place, px)) seen.emplace_back(s.frame, elbow);
     }
+  }
+  // One look that nothing before or after agrees with is a mistake.
+  const auto agree = [&](std::size_t a, std::size_t b) {
+    return trace.times_s[seen[b].first] - trace.times_s[seen[a].first] <= kApart_s &&
+           length(seen[b].second - seen[a].second) < kJump_m * px;
+  };
+  std::vector<std::size_t> known;
+  for (std::size_t k = 0; k < seen.size(); ++k) {
+    const bool before = k > 0 && agree(k - 1, k), after = k + 1 < seen.size() && agree(k, k + 1);
+    const bool third = (before && k > 1 && agree(k - 2, k - 1)) || (before && after) ||
+                       (after && k + 2 < seen.size() && agree(k + 1, k + 2));
+    if (!third) continue;
+    known.push_back(seen[k].first);
+    trace.frames[seen[k].first][at(Landmark::Elbow)] = TracedPoint{seen[k].second, kScatter_m * px, Origin::Optical};
   }
   for (std::size_t k = 1; k < known.size(); ++k) {
     const std::size_t a = known[k - 1], b = known[k];

@@ -2,6 +2,7 @@
 #include "core/tracing/far_plate.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
@@ -16,7 +17,7 @@ constexpr double kLeast = 0.45, kMost = 0.92, kStep = 0.003;
 constexpr std::size_t kShares = static_cast<std::size_t>((kMost - kLeast) / kStep) + 1;
 constexpr std::size_t kLines = 9;
 constexpr double kBeside_rad = 0.04;  // from line to line
-constexpr int kRays = 90;
+constexpr std::size_t kRays = 90;
 constexpr double kHidden = 1.04;              // of the near rim: within it everything is the near plate
 constexpr float kMostEdge = 25;               // grey levels across the rim; more is no surer
 constexpr double kEnoughRays = 150;           // over all pictures
@@ -62,21 +63,29 @@ void FarPlateFinder::look(std::size_t frame, const cv::Mat& colour) {
   grey.convertTo(smooth, CV_32F);
   cv::GaussianBlur(smooth, smooth, {}, 1.0);
   const PixelPoint corner{static_cast<double>(part.x), static_cast<double>(part.y)};
+  // The far rim is flattened and tilted as the near one.
+  struct Ray {
+    PixelPoint way;
+    double reach_px;  // of the near rim this way
+  };
+  std::array<Ray, kRays> rays;
+  for (std::size_t i = 0; i < kRays; ++i) {
+    const double a = 2 * kPi * static_cast<double>(i) / kRays;
+    const double along = std::cos(a - bar_.rim.tilt_rad), across = std::sin(a - bar_.rim.tilt_rad);
+    rays[i] = {{std::cos(a), std::sin(a)}, radius / std::hypot(along, across / bar_.rim.aspect)};
+  }
+  const double hidden = kHidden * radius + 2 * kReach;
   for (std::size_t line = 0; line < kLines; ++line) {
     const double beside = kBeside_rad * (static_cast<double>(line) - (kLines - 1) / 2.0);
     const PixelPoint towards = rotated(*bar_.vanishing - near, beside);
     for (std::size_t k = 0; k < kShares; ++k) {
       const PixelPoint centre = near + towards * (1 - shareAt(k));
-      for (int ray = 0; ray < kRays; ++ray) {
-        const double a = 2 * kPi * ray / kRays;
-        const PixelPoint way{std::cos(a), std::sin(a)};
-        // The far rim is flattened and tilted as the near one.
-        const double along = std::cos(a - bar_.rim.tilt_rad), across = std::sin(a - bar_.rim.tilt_rad);
-        const double r = shareAt(k) * radius / std::hypot(along, across / bar_.rim.aspect);
-        const PixelPoint rim = centre + way * r;
-        if (length(rim + way * kReach - near) < kHidden * radius + 2 * kReach) continue;
-        const float in = valueAt(smooth, rim - way * kReach - corner);
-        const float out = valueAt(smooth, rim + way * kReach - corner);
+      for (const Ray& ray : rays) {
+        const PixelPoint rim = centre + ray.way * (shareAt(k) * ray.reach_px);
+        const PixelPoint outer = rim + ray.way * kReach, off = outer - near;
+        if (off.x * off.x + off.y * off.y < hidden * hidden) continue;
+        const float in = valueAt(smooth, rim - ray.way * kReach - corner);
+        const float out = valueAt(smooth, outer - corner);
         if (in < 0 || out < 0) continue;
         votes_[line * kShares + k] += static_cast<double>(std::min(kMostEdge, std::abs(in - out)));
         asked_[line * kShares + k] += 1;

@@ -19,7 +19,7 @@ using footage::FrameReader;
 using footage::Pixels;
 
 constexpr double kQuickEvery_s = 0.2;
-constexpr double kThoroughEvery_s = 0.1;
+constexpr double kThoroughEvery_s = 0.125;  // neighbours err alike: looking oftener was worth nothing measured
 constexpr double kRestingEvery_s = 0.3;
 constexpr double kMovingWithin_s = 0.15;
 constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
@@ -154,7 +154,7 @@ std::vector<RoomWatch::Lifter> lifterIn(const std::vector<Look>& looks) {
   return lifter;
 }
 
-// Frames for the thorough look: ten a second while the bar moves, few while it rests.
+// Frames for the thorough look: eight a second while the bar moves, few while it rests.
 std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, std::size_t last) {
   const double still_px = kStill_share * bar.rim.radius_px;
   const auto moves = [&](std::size_t i) {

@@ -25,7 +25,7 @@ struct Sighting {
 // too badly.
 std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame);
 
-// Looks at the lifter with the pose network, about ten times a second while the bar moves: first quickly, to learn
+// Looks at the lifter with the pose network, eight times a second while the bar moves: first quickly, to learn
 // where to look and to smooth that over about a second, then thoroughly. Of several people the one who holds the traced
 // bar is the lifter. Rising frames; empty when nobody is seen. Frames on which nobody is made out are left out. Frame
 // displayed pixels Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable;

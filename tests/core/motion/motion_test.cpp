@@ -171,6 +171,52 @@ TEST(Reps, DoNotCountADescentThatNeverComesBack) {
               })).empty());
 }
 
+// The bar's motion whose speed runs straight through (time, speed).
+Motion withSpeeds(const std::vector<std::pair<double, double>>& knots) {
+  std::vector<double> t;
+  std::vector<std::array<std::optional<MetrePoint>, tracing::kLandmarks>> metres;
+  double z = 1.4, before = 0;
+  for (int i = 0; i < static_cast<int>(60 * knots.back().first); ++i) {
+    const double now = i / 60.0;
+    std::size_t k = 1;
+    while (knots[k].first < now) ++k;
+    const auto& [t0, v0] = knots[k - 1];
+    const auto& [t1, v1] = knots[k];
+    const double v = v0 + (v1 - v0) * (now - t0) / (t1 - t0);
+    z += (v + before) / 2 / 60;
+    before = v;
+    std::array<std::optional<MetrePoint>, tracing::kLandmarks> frame;
+    frame[tracing::at(Landmark::Bar)] = MetrePoint{0, z};
+    t.push_back(now);
+    metres.push_back(frame);
+  }
+  return exactMotion(t, metres);
+}
+
+TEST(Reps, StickingIsWhereTheBarSlowsDownNotWhereItGropes) {
+  const auto reps = findReps(withSpeeds({{0, 0},
+                                         {1, 0},
+                                         {1.75, -0.6},
+                                         {2.5, 0},
+                                         {2.58, 0.06},
+                                         {2.66, 0.03},
+                                         {2.9, 0.4},
+                                         {3.3, 0.22},
+                                         {3.7, 0.55},
+                                         {4.08, 0},
+                                         {5, 0}}));
+  ASSERT_EQ(reps.size(), 1u);
+  ASSERT_TRUE(reps[0].sticking_t);
+  EXPECT_NEAR(*reps[0].sticking_t, 3.3, 0.03);
+}
+
+TEST(Reps, GropingAloneIsNoSticking) {
+  const auto reps = findReps(
+      withSpeeds({{0, 0}, {1, 0}, {1.75, -0.6}, {2.5, 0}, {2.58, 0.06}, {2.66, 0.03}, {3.2, 0.6}, {4.18, 0}, {5, 0}}));
+  ASSERT_EQ(reps.size(), 1u);
+  EXPECT_FALSE(reps[0].sticking_t);
+}
+
 TEST(Reps, NoneInABarThatStandsStill) {
   Script script;
   script.reps = 0;
