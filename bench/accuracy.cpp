@@ -133,7 +133,7 @@ void printMeasures(const std::map<std::string, Errors>& rows) {
 struct Way {
   const char* title;
   int placed = 0, bottoms = 0;
-  tracing::TraceParts parts;
+  tracing::TraceParts parts = {};
   bool one_plane = false;  // bar, plate and leg taken to stand at the same distance
 };
 
@@ -218,19 +218,21 @@ int main(int argc, char** argv) {
     }
     clips.push_back({argv[i], simulate::truthOf(*spec), {}});
   }
-  const std::vector<Way> ways{
-      {"Nothing placed", 0, 0, {}},
-      {"One placed frame", 1, 0, {}},
-      {"One placed frame and two bottoms corrected", 1, 2, {}},
-      {"Nothing placed, network only", 0, 0, {true, false, true}},
-      {"Nothing placed, no tie to the bar", 0, 0, {true, true, false}},
-      {"Nothing placed, camera taken for square and level", 0, 0, {true, true, true, false}},
-      {"Nothing placed, a hand's camera taken for still", 0, 0, {true, true, true, true, false}},
-      {"Nothing placed, everything in one plane", 0, 0, {}, true},
-      {"Placed frame, network only", 1, 0, {true, false, true}},
-      {"Placed frame, flow only", 1, 0, {false, true, true}},
-      {"Placed frame, camera taken for square and level", 1, 0, {true, true, true, false}},
-      {"Placed frame, everything in one plane", 1, 0, {}, true}};
+  const std::vector<Way> ways{{"Nothing placed"},
+                              {"One placed frame", 1},
+                              {"One placed frame and two bottoms corrected", 1, 2},
+                              {"Nothing placed, network only", 0, 0, {.flow = false, .outlines = false}},
+                              {"Nothing placed, no outlines", 0, 0, {.outlines = false}},
+                              {"Nothing placed, no flow", 0, 0, {.flow = false}},
+                              {"Nothing placed, no tie to the bar", 0, 0, {.bar_tie = false}},
+                              {"Nothing placed, camera taken for square and level", 0, 0, {.camera_turn = false}},
+                              {"Nothing placed, a hand's camera taken for still", 0, 0, {.camera_motion = false}},
+                              {"Nothing placed, everything in one plane", 0, 0, {}, true},
+                              {"Placed frame, network only", 1, 0, {.flow = false, .outlines = false}},
+                              {"Placed frame, flow only", 1, 0, {.network = false}},
+                              {"Placed frame, no outlines", 1, 0, {.outlines = false}},
+                              {"Placed frame, camera taken for square and level", 1, 0, {.camera_turn = false}},
+                              {"Placed frame, everything in one plane", 1, 0, {}, true}};
   constexpr std::size_t kInFull = 3;
   std::vector<Tables> done;
   for (const Way& way : ways) {

@@ -82,8 +82,8 @@ int automatic(const std::string& clip, double ffmpeg) {
              whole / ffmpeg, whole / analysis->clip.duration_s(), analysis->trace.body ? "" : " (no body was found)");
   const auto& trace = analysis->trace;
   const double fit = median(3, [&](int) {
-    (void)tracing::fitBody(*trace.sightings, *trace.bar, trace.camera, analysis->clip.height, 0,
-                           analysis->clip.frames() - 1);
+    (void)tracing::fitBody({*trace.sightings, *trace.bar, analysis->clip.height, 0, analysis->clip.frames() - 1},
+                           trace.camera);
   });
   fmt::print("the fit alone:            {:.0f} ms\n", 1000 * fit);
   return 0;

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/tracing/body_edges.h"
 #include "core/tracing/body_tracker.h"
 #include "core/tracing/known_build.h"
 #include "core/tracing/side_camera.h"
@@ -17,12 +18,23 @@ inline constexpr double kTurning = 9.0;  // rad²/s³: a limb's turning changes 
 inline constexpr double kFootTurning = 0.5;
 inline constexpr double kStandingBend_rad = 0.05;  // of the knee when standing, give or take
 inline constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
+inline constexpr double kTipAbove_m = 0.008;     // what a coach calls a shoe's tip, above the line of its sole
 inline constexpr double kBegunSigma_rad = 0.15;  // of a chain followed from a fitted frame
 // Of the followed chain: lag and sliding cloth.
 inline constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030, 0.040};
 
 enum Feet : std::size_t { kToeX, kToeZ, kAnkleFromToeX, kAnkleFromToeZ, kHeelFromToeX, kHeelFromToeZ, kFeet };
-enum Lengths : std::size_t { kShinLength, kThighLength, kTrunkLength, kBarAlong, kBarAhead, kStature, kLengths };
+// kSplay is an angle: how far out the knee goes for each metre it goes ahead, its arc tangent.
+enum Lengths : std::size_t {
+  kShinLength,
+  kThighLength,
+  kTrunkLength,
+  kBarAlong,
+  kBarAhead,
+  kStature,
+  kSplay,
+  kLengths
+};
 
 // What a pixel sees: at distance d square to the plane, the place (x, z) times d.
 struct Ray {
@@ -55,7 +67,7 @@ T flat(T length, T out) {
 
 template <class T>
 Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& camera) {
-  using std::cos, std::sin;
+  using std::cos, std::sin, std::tan;
   const auto up = [](const Point<T>& from, const T& length, const T& lean) {
     return Point<T>{from.x + length * sin(lean), from.z + length * cos(lean)};
   };
@@ -67,7 +79,7 @@ Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& 
   c.heel = {c.toe.x + heel.x, c.toe.z + heel.z};
   const T ahead = lengths[kShinLength] * sin(q[kShin]);
   c.knee_lateral = T(camera.ankle_m);
-  if (ahead > T(0)) c.knee_lateral += ahead * std::tan(camera.toe_out_rad);
+  if (ahead > T(0)) c.knee_lateral += ahead * tan(lengths[kSplay]);
   c.knee = up(c.ankle, flat(lengths[kShinLength], T(c.knee_lateral - camera.ankle_m)), q[kShin]);
   c.hip = up(c.knee, flat(lengths[kThighLength], T(c.knee_lateral - camera.hip_m)), q[kThigh]);
   c.shoulder = up(c.hip, lengths[kTrunkLength], q[kTrunk]);
@@ -76,7 +88,8 @@ Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& 
   return c;
 }
 
-// A landmark as the network sees it: its own constant away, in the directions of the limb it sits on.
+// A landmark as the network sees it: its own constant away, in the directions of the limb it sits on, and a part of it
+// that stays as it is while the limb turns; of the hip, which sits on the pelvis, that turns with the trunk.
 struct SightingCost {
   Landmark landmark;
   Ray ray;
@@ -87,7 +100,7 @@ struct SightingCost {
   bool operator()(const T* feet, const T* lengths, const T* q, const T* constant, T* residual) const {
     const Chain<T> c = chainOf(feet, lengths, q, *camera);
     Point<T> place = c.shoulder;
-    T limb = q[kTrunk], lateral = T(camera->lateralOf(landmark, 0));
+    T limb = q[kTrunk], other = T(0), lateral = T(camera->lateralOf(landmark, 0));
     switch (landmark) {
       case Landmark::Toe:
         place = c.toe;
@@ -109,14 +122,57 @@ struct SightingCost {
       case Landmark::Hip:
         place = c.hip;
         limb = q[kThigh];
+        other = q[kTrunk];
         break;
       default:
         break;
     }
     const Point<T> off = turnedForward(constant[0], constant[1], limb);
+    const Point<T> more = turnedForward(constant[2], constant[3], other);
     const T distance = camera->distance_m() - lateral;
-    residual[0] = (place.x + off.x - ray.x * distance) / scatter_m;
-    residual[1] = (place.z + off.z - ray.z * distance) / scatter_m;
+    residual[0] = (place.x + off.x + more.x - ray.x * distance) / scatter_m;
+    residual[1] = (place.z + off.z + more.z - ray.z * distance) / scatter_m;
+    return true;
+  }
+};
+
+// Where the outline ends behind the hip or before the knee.
+struct EdgeCost {
+  EdgeSeen seen;
+  double folded;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, const T* reach, T* residual) const {
+    const EdgeKind& kind = kEdgeKinds[static_cast<std::size_t>(seen.edge)];
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    const Point<T>& joint = kind.joint == Landmark::Hip ? c.hip : c.knee;
+    const T away = (seen.place.x - joint.x) * kind.way.x + (seen.place.z - joint.z) * kind.way.z;
+    residual[0] = (away - seen.beyond_m - reach[0] - reach[1] * folded) / kEdgeScatter_m;
+    return true;
+  }
+};
+struct EdgeReachCost {
+  EdgeKind kind;
+  template <class T>
+  bool operator()(const T* reach, T* residual) const {
+    residual[0] = (reach[0] - kind.usual_m) / kind.spread_m;
+    residual[1] = (reach[1] - kind.folded_m) / kind.fold_spread_m;
+    return true;
+  }
+};
+
+// The near shoe's ends as the outline shows them: a mask rounds the thin tip off, and what a coach calls the tip lies a
+// little above the sole.
+struct ShoeCost {
+  ShoeSeen seen;
+  template <class T>
+  bool operator()(const T* feet, T* residual) const {
+    constexpr double kRounded_m = 0.008;
+    residual[0] = (feet[kToeX] - seen.toe.x - kRounded_m) / 0.010;
+    residual[1] = (feet[kToeZ] - seen.toe.z - kTipAbove_m) / 0.013;
+    residual[2] = (feet[kToeX] + feet[kHeelFromToeX] - seen.heel.x) / 0.010;
+    residual[3] = (feet[kToeZ] + feet[kHeelFromToeZ] - seen.heel.z) / 0.007;
     return true;
   }
 };
@@ -226,12 +282,15 @@ struct StandingCost {
 
 // How bodies are proportioned.
 struct ProportionCost {
-  double toe_out_cos;
+  static constexpr int kResiduals = 11;
+  double toe_out_rad;
+  double splay_sigma_rad;
   const KnownBuild* known;  // of this lifter, from an earlier clip; null: as people are
 
   template <class T>
   bool operator()(const T* feet, const T* lengths, T* residual) const {
     const T& h = lengths[kStature];
+    const double toe_out_cos = std::cos(toe_out_rad);
     residual[0] = (h - 1.70) / 0.12;
     residual[1] = (lengths[kShinLength] - 0.246 * h) / 0.014;
     residual[2] = (lengths[kThighLength] - 0.245 * h) / 0.016;
@@ -246,9 +305,11 @@ struct ProportionCost {
     residual[5] = (lengths[kBarAhead] + 0.07) / 0.035;
     // The shoe: somewhat longer than the foot, with a sole.
     residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;
-    residual[7] = feet[kHeelFromToeZ] / 0.008;
+    residual[7] = (feet[kHeelFromToeZ] + kTipAbove_m) / 0.010;
     residual[8] = (feet[kAnkleFromToeX] - feet[kHeelFromToeX] - 0.065 * toe_out_cos) / 0.015;
-    residual[9] = (feet[kAnkleFromToeZ] - (0.039 * h + 0.025)) / 0.012;
+    // Of soles from a slipper's to a heeled shoe's.
+    residual[9] = (feet[kAnkleFromToeZ] - feet[kHeelFromToeZ] - (0.039 * h + 0.015)) / 0.012;
+    residual[10] = (lengths[kSplay] - toe_out_rad) / splay_sigma_rad;
     return true;
   }
 };
@@ -256,10 +317,13 @@ struct ProportionCost {
 struct ConstantCost {
   KnownBuild::Off usual;
   double sigma_m;
+  double more_sigma_m;
   template <class T>
   bool operator()(const T* constant, T* residual) const {
     residual[0] = (constant[0] - usual.across_m) / sigma_m;
     residual[1] = (constant[1] - usual.along_m) / sigma_m;
+    residual[2] = constant[2] / more_sigma_m;
+    residual[3] = constant[3] / more_sigma_m;
     return true;
   }
 };

@@ -25,9 +25,10 @@ struct Seen {
 constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030},
                                      {Landmark::Heel, PoseMark::Heel, 0.022, 0.025},
                                      {Landmark::Ankle, PoseMark::Ankle, 0.022, 0.025},
-                                     {Landmark::Knee, PoseMark::Knee, 0.020, 0.015},
-                                     {Landmark::Hip, PoseMark::Hip, 0.035, 0.025},
+                                     {Landmark::Knee, PoseMark::Knee, 0.020, 0.020},
+                                     {Landmark::Hip, PoseMark::Hip, 0.035, 0.030},
                                      {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.040}}};
+constexpr double kStays = 0.5;          // of a constant, the part that does not turn with the limb
 constexpr double kTrusted = 0.5;        // confidence from which a landmark was seen and not guessed
 constexpr double kRobust = 1.5;         // scatters beyond which a sighting pulls less and less
 constexpr double kFootTurn_rad = 0.10;  // feet lie flat unless the picture says otherwise
@@ -77,10 +78,11 @@ Ray rayOf(PixelPoint pixel, const SideCamera& camera) {
 struct Fit {
   std::array<double, kFeet> feet{};
   std::array<double, kLengths> lengths{};
-  std::array<std::array<double, 2>, kSeen.size()> constants{};
+  std::array<std::array<double, 4>, kSeen.size()> constants{};
   std::vector<std::array<double, kParts>> postures;
-  double lag = 0;             // of followed shins, as a share of their turn
-  std::vector<double> begun;  // the shin where each followed stretch begins
+  double lag = 0;                                       // of followed shins, as a share of their turn
+  std::vector<double> begun;                            // the shin where each followed stretch begins
+  std::array<std::array<double, 2>, kEdges> reaches{};  // from joint to edge standing, and what is added when folded
 };
 
 double leanOf(MetrePoint lower, MetrePoint upper) {
@@ -90,8 +92,9 @@ double leanOf(MetrePoint lower, MetrePoint upper) {
 // A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar.
 bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool feet, const BarTrace& bar,
            const SideCamera& camera, std::size_t first, std::size_t last) {
-  fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70};
+  fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.toe_out_rad};
   fit.feet = {0, 0, -0.18, 0.09, -0.24, 0};
+  for (std::size_t k = 0; k < kEdges; ++k) fit.reaches[k] = {kEdgeKinds[k].usual_m, kEdgeKinds[k].folded_m};
   struct Known {
     std::size_t frame;
     std::array<double, kParts> q;
@@ -159,7 +162,8 @@ std::array<double, kParts> anglesOf(const BodyPose& q) {
 // Lengths and feet from the placed frame.
 void beginFrom(const BodyTrack& tracked, Fit& fit) {
   const Skeleton& s = tracked.skeleton;
-  fit.lengths = {s.shin_m, s.thigh_m, s.trunk_m, s.bar_along_m, s.bar_ahead_m, s.shin_m / 0.246};
+  fit.lengths = {
+      s.shin_m, s.thigh_m, s.trunk_m, s.bar_along_m, s.bar_ahead_m, s.shin_m / 0.246, tracked.camera.toe_out_rad};
   const MetrePoint ankle = tracked.poses[tracked.placed_frame]->ankle, toe = ankle + s.toe_from_ankle;
   const MetrePoint heel = s.heel_from_ankle - s.toe_from_ankle;
   fit.feet = {toe.x, toe.z, -s.toe_from_ankle.x, -s.toe_from_ankle.z, heel.x, heel.z};
@@ -191,6 +195,7 @@ BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>&
 std::vector<Sighting> steadied(std::vector<Sighting> sightings) {
   for (Sighting& s : sightings) {
     for (PixelPoint& p : s.reading.places) p = s.camera.still(p);
+    for (PixelPoint& p : s.reading.outline) p = s.camera.still(p);
     s.camera = {};
   }
   return sightings;
@@ -240,17 +245,38 @@ BodyTrack swayed(BodyTrack track, const BodyTrack& followed, const std::vector<C
   return track;
 }
 
-// What is fitted to.
-struct Given {
-  BodySide side;
-  bool feet;
-  std::size_t first, last;
-  bool tie_to_bar;
-  const BodyTrack* tracked;
-  const KnownBuild* known;
-  std::vector<double> apart_m;  // of followed chain and sightings, a frame; empty: only the placed frame counts
-  const std::vector<Followed>* followed;  // null: not to be held to
+struct EdgeAt {
+  std::size_t frame;
+  double folded;
+  EdgeSeen seen;
 };
+
+// How the evidence is taken in one go of the fit.
+struct Taken {
+  BodySide side = BodySide::Left;
+  bool feet = false;
+  bool follow = false;               // followed chains count, not only the placed frame
+  std::vector<double> apart_m = {};  // of the chain followed from a placed frame and the sightings, a frame
+  std::vector<EdgeAt> edges = {};    // as seen from where the joints were last thought to be
+  std::optional<ShoeSeen> shoe = {};
+};
+
+std::vector<EdgeAt> edgesAbout(const Fit& fit, const BodyEvidence& given, const SideCamera& camera) {
+  double highest_z = -1e9;
+  const auto heightOf = [&](std::size_t i) { return camera.toPlane(given.bar.plate[i]->place, camera.plate_m).z; };
+  for (std::size_t i = given.first; i <= given.last; ++i)
+    if (given.bar.plate[i]) highest_z = std::max(highest_z, heightOf(i));
+  std::vector<EdgeAt> edges;
+  for (const Sighting& s : given.sightings) {
+    if (s.frame < given.first || s.frame > given.last || !given.bar.plate[s.frame]) continue;
+    const auto c = chainOf(fit.feet.data(), fit.lengths.data(), fit.postures[s.frame - given.first].data(), camera);
+    const double folded = foldedAt(highest_z - heightOf(s.frame));
+    for (const EdgeSeen& e : edgesOn(s.reading.outline, *given.bar.plate[s.frame], given.bar.rim, folded,
+                                     {c.hip.x, c.hip.z}, {c.knee.x, c.knee.z}, c.knee_lateral, camera))
+      edges.push_back({s.frame, folded, e});
+  }
+  return edges;
+}
 
 // How far hip or knee of the followed chain lie from where the sightings are, frame by frame.
 std::vector<double> apartFrom(const BodyTrack& tracked, const Fit& fit, const SideCamera& camera, std::size_t first) {
@@ -275,19 +301,18 @@ double trustAt(double apart_m) {
 }
 
 // From `fit` to the best one near it; false when the solver fails.
-bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
-           const Given& given) {
-  const auto& [side, feet, first, last, tie_to_bar, tracked, known, apart_m, followed] = given;
+bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const Taken& taken) {
+  const auto& [sightings, bar, picture_height, first, last, tie_to_bar, outlines, tracked, known, followed] = given;
   ceres::Problem problem;
   const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
   for (const Sighting& s : sightings) {
     if (s.frame < first || s.frame > last) continue;
     for (std::size_t k = 0; k < kSeen.size(); ++k) {
       const Seen& seen = kSeen[k];
-      if (s.reading.sure(seen.mark, side) < kTrusted || (!feet && ofFoot(seen.landmark))) continue;
-      const PixelPoint at = s.reading.place(seen.mark, side);
+      if (s.reading.sure(seen.mark, taken.side) < kTrusted || (!taken.feet && ofFoot(seen.landmark))) continue;
+      const PixelPoint at = s.reading.place(seen.mark, taken.side);
       problem.AddResidualBlock(
-          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 2>(
+          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 4>(
               new SightingCost{seen.landmark, rayOf(at, camera), scatterOf(seen, bar, s.frame, at), &camera}),
           new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
           fit.constants[k].data());
@@ -310,9 +335,9 @@ bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar
       problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(
                                    new TrackedCost{anglesOf(*tracked->poses[i]), kPlacedWeight}),
                                nullptr, posture(i));
-    } else if (tracked && tracked->poses[i] && !apart_m.empty()) {
+    } else if (tracked && tracked->poses[i] && taken.follow) {
       problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(new TrackedCost{
-                                   anglesOf(*tracked->poses[i]), tracked_weight * trustAt(apart_m[i - first])}),
+                                   anglesOf(*tracked->poses[i]), tracked_weight * trustAt(taken.apart_m[i - first])}),
                                new ceres::CauchyLoss(kTrackedRobust), posture(i));
     }
     if (i > first && i < last)
@@ -325,9 +350,9 @@ bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<PlacedCost, PlacedCost::kResiduals, kFeet, kLengths>(
                                  new PlacedCost{fit.feet, fit.lengths}),
                              nullptr, fit.feet.data(), fit.lengths.data());
-  fit.begun.assign(followed ? followed->size() : 0, 0.0);
+  fit.begun.assign(taken.follow && !tracked ? followed.size() : 0, 0.0);
   for (std::size_t k = 0; k < fit.begun.size(); ++k) {
-    const Followed& f = (*followed)[k];
+    const Followed& f = followed[k];
     if (!f.poses.front()) continue;
     const double begins_rad = f.poses.front()->shin_rad;
     fit.begun[k] = begins_rad;
@@ -344,20 +369,36 @@ bool solve(Fit& fit, const std::vector<Sighting>& sightings, const BarTrace& bar
   }
   if (!fit.begun.empty())
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<LagCost, 1, 1>(new LagCost), nullptr, &fit.lag);
+  for (const EdgeAt& e : taken.edges)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<EdgeCost, 1, kFeet, kLengths, kParts, 2>(
+                                 new EdgeCost{e.seen, e.folded, &camera}),
+                             new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(e.frame),
+                             fit.reaches[static_cast<std::size_t>(e.seen.edge)].data());
+  if (!taken.edges.empty())
+    for (const EdgeKind& kind : kEdgeKinds)
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<EdgeReachCost, 2, 2>(new EdgeReachCost{kind}), nullptr,
+                               fit.reaches[static_cast<std::size_t>(kind.edge)].data());
+  if (taken.shoe && !tracked)
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ShoeCost, 4, kFeet>(new ShoeCost{*taken.shoe}), nullptr,
+                             fit.feet.data());
   // All standing frames together count as one look.
   const auto upright = standingFrames(bar, camera, first, last);
   for (std::size_t i : upright)
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(
                                  new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
                              nullptr, posture(i));
-  problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ProportionCost, 10, kFeet, kLengths>(
-                               new ProportionCost{std::cos(camera.toe_out_rad), known}),
-                           nullptr, fit.feet.data(), fit.lengths.data());
+  // The followed chain was followed with the usual splay; without one how wide the knees go is open.
+  constexpr double kSplaySigma_rad = 0.25, kHeld_rad = 0.01;
+  problem.AddResidualBlock(
+      new ceres::AutoDiffCostFunction<ProportionCost, ProportionCost::kResiduals, kFeet, kLengths>(
+          new ProportionCost{camera.toe_out_rad, tracked ? kHeld_rad : kSplaySigma_rad, tracked ? nullptr : known}),
+      nullptr, fit.feet.data(), fit.lengths.data());
   for (std::size_t k = 0; k < kSeen.size(); ++k)
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ConstantCost, 2, 2>(
-                                 known ? new ConstantCost{known->sight_off[k], kKnownSightOff_m}
-                                       : new ConstantCost{{}, kSeen[k].constant_m}),
-                             nullptr, fit.constants[k].data());
+    problem.AddResidualBlock(
+        new ceres::AutoDiffCostFunction<ConstantCost, 4, 4>(
+            known && !tracked ? new ConstantCost{known->sight_off[k], kKnownSightOff_m, kStays * kKnownSightOff_m}
+                              : new ConstantCost{{}, kSeen[k].constant_m, kStays * kSeen[k].constant_m}),
+        nullptr, fit.constants[k].data());
 
   ceres::Solver::Options options;
   options.linear_solver_type = ceres::SPARSE_NORMAL_CHOLESKY;
@@ -405,42 +446,49 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
   return sum > 0 ? 1.0 : -1.0;
 }
 
-std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const BarTrace& bar, const SideCamera& camera,
-                                 int picture_height, std::size_t first, std::size_t last, bool tie_to_bar,
-                                 const BodyTrack* tracked, const KnownBuild* known,
-                                 const std::vector<Followed>& followed) {
+std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& camera) {
+  const auto& [sightings, bar, picture_height, first, last, tie_to_bar, outlines, tracked, known, followed] = given;
   JIB_ASSERT(first <= last && last < bar.plate.size());
-  const BodySide side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   if (const auto moves = cameraMoves(sightings, bar.times_s); !moves.empty()) {
-    const auto still = tracked ? std::optional(steadied(*tracked, moves)) : std::nullopt;
-    auto track = fitBody(steadied(sightings), steadied(bar, moves), camera, picture_height, first, last, tie_to_bar,
-                         still ? &*still : nullptr, known, steadied(followed, camera.forward, moves));
+    const auto still_track = tracked ? std::optional(steadied(*tracked, moves)) : std::nullopt;
+    const auto still_sightings = steadied(sightings);
+    const auto still_bar = steadied(bar, moves);
+    auto track = fitBody({still_sightings, still_bar, picture_height, first, last, tie_to_bar, outlines,
+                          still_track ? &*still_track : nullptr, known, steadied(followed, camera.forward, moves)},
+                         camera);
     return track && tracked ? swayed(std::move(*track), *tracked, moves) : track;
   }
   Fit fit;
-  const bool feet = tracked || feetInPicture(sightings, side, picture_height);
-  if (!begin(fit, sightings, side, feet, bar, camera, first, last)) return std::nullopt;
+  Taken taken;
+  taken.side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
+  taken.feet = tracked || feetInPicture(sightings, taken.side, picture_height);
+  if (!begin(fit, sightings, taken.side, taken.feet, bar, camera, first, last)) return std::nullopt;
+  if (taken.feet && outlines) taken.shoe = shoeSeen(sightings, first, last, camera);
+  if (tracked) beginFrom(*tracked, fit);
 
-  std::vector<double> apart_m;
-  if (tracked) {
-    beginFrom(*tracked, fit);
-    // First from the sightings alone, with what the placed frame tells: a chain that slid off on plain cloth would
-    // otherwise be believed, and the sightings taken for the outliers.
-    if (!solve(fit, sightings, bar, camera, {side, feet, first, last, tie_to_bar, tracked, nullptr, {}, nullptr}))
-      return std::nullopt;
-    apart_m = apartFrom(*tracked, fit, camera, first);
+  // With a placed frame first from the sightings alone, with what that frame tells: a chain that slid off on plain
+  // cloth would otherwise be believed, and the sightings taken for the outliers.
+  taken.follow = !tracked;
+  if (!solve(fit, given, camera, taken)) return std::nullopt;
+  // The outline's edges are looked for about the joints: again when those have moved.
+  constexpr int kLooks = 2;
+  for (int look = 0; outlines && look < kLooks; ++look) {
+    taken.edges = edgesAbout(fit, given, camera);
+    if (!taken.edges.empty() && !solve(fit, given, camera, taken)) return std::nullopt;
   }
-  if (!solve(fit, sightings, bar, camera,
-             {side, feet, first, last, tie_to_bar, tracked, tracked ? nullptr : known, apart_m,
-              tracked ? nullptr : &followed}))
-    return std::nullopt;
+  if (tracked) {
+    taken.apart_m = apartFrom(*tracked, fit, camera, first);
+    taken.follow = true;
+    if (!solve(fit, given, camera, taken)) return std::nullopt;
+  }
 
-  if (tracked) return withAngles(*tracked, fit, apart_m, first, last);
+  if (tracked) return withAngles(*tracked, fit, taken.apart_m, first, last);
   BodyTrack track;
   track.source = BodySource::Network;
-  track.feet_seen = feet;
+  track.feet_seen = taken.feet;
   track.began_with_build = known != nullptr;
   track.camera = camera;
+  track.camera.toe_out_rad = fit.lengths[kSplay];
   track.placed_frame = first;
   track.poses.resize(bar.plate.size());
   track.doubt_px.assign(bar.plate.size(), 1.0);
@@ -454,16 +502,20 @@ std::optional<BodyTrack> fitBody(const std::vector<Sighting>& sightings, const B
   track.skeleton.bar_along_m = fit.lengths[kBarAlong];
   track.skeleton.bar_ahead_m = fit.lengths[kBarAhead];
   // Between sightings the bar and the smoothness carry the chain; far from any they are all there is.
-  constexpr double kDoubt_m = 0.004, kDoubtGrows_mps = 0.02, kGap_s = 0.15;
+  constexpr double kDoubt_m = 0.004, kDoubtGrows_mps = 0.02, kUntiedGrows_mps = 0.06, kGap_s = 0.15;
   const double px = camera.pixelsPerMetre(camera.hip_m);
-  std::size_t near = 0;
+  std::size_t near = 0, tied = first;  // tied: the last frame with the bar
   for (std::size_t i = first; i <= last; ++i) {
+    if (bar.plate[i]) tied = i;
     const auto& q = fit.postures[i - first];
     const auto chain = chainOf(fit.feet.data(), fit.lengths.data(), q.data(), camera);
     track.poses[i] = BodyPose{{chain.ankle.x, chain.ankle.z}, q[kFoot], q[kShin], q[kThigh], q[kTrunk], 1, 1};
     const auto away = [&](std::size_t k) { return std::abs(bar.times_s[sightings[k].frame] - bar.times_s[i]); };
     while (near + 1 < sightings.size() && away(near + 1) <= away(near)) ++near;
-    track.doubt_px[i] = (kDoubt_m + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s)) * px;
+    const double untied = bar.times_s[i] - bar.times_s[tied];
+    track.doubt_px[i] = (kDoubt_m + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +
+                         kUntiedGrows_mps * std::max(0.0, untied - kGap_s)) *
+                        px;
   }
   return track;
 }

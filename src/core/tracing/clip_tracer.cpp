@@ -282,6 +282,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
+  if (clip.body) clip.camera.toe_out_rad = clip.body->camera.toe_out_rad;
   if (!request.parts.camera_turn) clip.camera.yaw_rad = clip.camera.pitch_rad = clip.camera.roll_rad = 0;
   Trace trace;
   trace.width = width;
@@ -380,13 +381,16 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     if (body) {
       std::optional<BodyTrack> both;
       if (clip.sightings && clip.forward)
-        both = fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, from, to, request.parts.bar_tie, &*body);
+        both = fitBody(
+            {*clip.sightings, *clip.bar, info.height, from, to, request.parts.bar_tie, request.parts.outlines, &*body},
+            clip.camera);
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
   } else if (clip.sightings && clip.forward) {
     const auto fitted = [&](const std::vector<Followed>& followed) {
-      return fitBody(*clip.sightings, *clip.bar, clip.camera, info.height, first, last, request.parts.bar_tie, nullptr,
-                     request.build ? &*request.build : nullptr, followed);
+      return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie,
+                      request.parts.outlines, nullptr, request.build ? &*request.build : nullptr, followed},
+                     clip.camera);
     };
     auto body = fitted({});
     if (body && request.parts.flow) {

@@ -24,6 +24,7 @@ struct TraceParts {
   bool network = true;        // sightings of the pose network
   bool flow = true;           // patches followed from a placed frame, or from the fitted standing posture
   bool bar_tie = true;        // the trunk held to the traced bar, where sightings are fitted
+  bool outlines = true;       // where the body's outline ends behind the hip, before the knee and at the shoe
   bool camera_turn = true;    // yaw, pitch and roll of the camera; off: square and level
   bool camera_motion = true;  // what a hand that holds the camera does
 };

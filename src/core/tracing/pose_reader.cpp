@@ -54,13 +54,16 @@ Refined refined(std::span<const float> heat, std::size_t map, double x, double y
 
 }  // namespace
 
-Result<PoseReader> PoseReader::make(const NetworkFile& landmarks) {
-  auto network = Network::make(landmarks, {"Identity", "Identity_1", "Identity_3"});
+Result<PoseReader> PoseReader::make(const NetworkFile& landmarks, Outlines outlines) {
+  std::vector<std::string_view> wanted{"Identity", "Identity_1", "Identity_3"};
+  if (outlines == Outlines::Yes) wanted.push_back("Identity_2");
+  auto network = Network::make(landmarks, wanted);
   if (!network) return fail(network.error());
   if (network->input().size() != kSide * kSide * 3 || network->result(0).size() != kMaps * kNumbers ||
-      network->result(1).size() != 1 || network->result(2).size() != kCells * kCells * kMaps)
+      network->result(1).size() != 1 || network->result(2).size() != kCells * kCells * kMaps ||
+      (outlines == Outlines::Yes && network->result(3).size() != kSide * kSide))
     return fail(ErrorCode::BadData, "This network does not read landmarks.", "Place the points by hand.");
-  return PoseReader(std::move(*network));
+  return PoseReader(std::move(*network), outlines);
 }
 
 Result<PoseReading> PoseReader::read(const cv::Mat& picture, const PoseRegion& region) {
@@ -90,6 +93,7 @@ Result<PoseReading> PoseReader::read(const cv::Mat& picture, const PoseRegion& r
     reading.confidence[mark] = r.peak;
   }
   const PixelPoint hip = raw(kMidHip), scale = raw(kScalePoint);
+  if (outlines_ == Outlines::Yes) reading.outline = outlineFrom(network_.result(3), kSide, region);
   reading.next = PoseRegion::around(placed(hip.x, hip.y), placed(scale.x, scale.y));
   return reading;
 }

@@ -4,6 +4,7 @@
 #include <array>
 #include <opencv2/core/mat.hpp>
 
+#include "core/tracing/body_outline.h"
 #include "core/tracing/network.h"
 #include "core/tracing/pose_region.h"
 
@@ -29,6 +30,7 @@ struct PoseReading {
   std::array<double, kPoseMarks> confidence{};
   double person = 0;  // probability that a person is there at all
   PoseRegion next;    // where to look in the frame that follows
+  Outline outline;    // of the person; empty when it was not asked for
 
   std::size_t index(PoseMark mark, BodySide side) const {
     return static_cast<std::size_t>(mark) + static_cast<std::size_t>(side);
@@ -51,14 +53,16 @@ struct PoseReading {
 // Thread  one thread at a time; one object a thread
 class PoseReader {
  public:
-  static Result<PoseReader> make(const NetworkFile& landmarks);
+  enum class Outlines { No, Yes };  // they cost a fifth more
+  static Result<PoseReader> make(const NetworkFile& landmarks, Outlines outlines = Outlines::No);
   // `picture`: 8-bit blue-green-red.
   Result<PoseReading> read(const cv::Mat& picture, const PoseRegion& region);
 
  private:
-  explicit PoseReader(Network network) : network_(std::move(network)) {}
+  PoseReader(Network network, Outlines outlines) : network_(std::move(network)), outlines_(outlines) {}
 
   Network network_;
+  Outlines outlines_;
 };
 
 }  // namespace jib::tracing

@@ -200,7 +200,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
   if (!file) return fail(file.error());
   std::vector<PoseReader> readers;
   for (std::size_t k = 0; k < kWorkers; ++k) {
-    auto made = PoseReader::make(*file);
+    auto made = PoseReader::make(*file, PoseReader::Outlines::Yes);
     if (!made) return fail(made.error());
     readers.push_back(std::move(*made));
   }

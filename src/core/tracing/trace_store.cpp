@@ -144,6 +144,23 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
 constexpr std::array<PoseMark, 8> kKeptMarks{PoseMark::Toe, PoseMark::Heel,     PoseMark::Ankle, PoseMark::Knee,
                                              PoseMark::Hip, PoseMark::Shoulder, PoseMark::Wrist, PoseMark::Elbow};
 
+// Whole tenths of a pixel, one after the other: there are many, and they are not that exact.
+Json outlineToJson(const Outline& outline) {
+  Json j = Json::array();
+  for (const PixelPoint& p : outline) {
+    j.push_back(std::lround(10 * p.x));
+    j.push_back(std::lround(10 * p.y));
+  }
+  return j;
+}
+
+Outline outlineFromJson(const Json& j) {
+  Outline outline;
+  for (std::size_t k = 0; k + 1 < j.size(); k += 2)
+    outline.push_back({j.at(k).get<double>() / 10, j.at(k + 1).get<double>() / 10});
+  return outline;
+}
+
 Json sightingsToJson(const std::vector<Sighting>& sightings) {
   Json all = Json::array();
   for (const Sighting& s : sightings) {
@@ -158,7 +175,8 @@ Json sightingsToJson(const std::vector<Sighting>& sightings) {
                    {"person", r.person},
                    {"camera", {s.camera.along, s.camera.across, s.camera.shift.x, s.camera.shift.y}},
                    {"region", {r.next.centre.x, r.next.centre.y, r.next.size_px, r.next.turn_rad}},
-                   {"marks", marks}});
+                   {"marks", marks},
+                   {"outline", outlineToJson(r.outline)}});
   }
   return all;
 }
@@ -185,7 +203,8 @@ std::vector<Sighting> sightingsFromJson(const Json& j, std::size_t frames) {
         s.reading.confidence[s.reading.index(mark, side)] = marks.at(k + 2);
         k += 3;
       }
-    sightings.push_back(s);
+    if (const auto outline = one.find("outline"); outline != one.end()) s.reading.outline = outlineFromJson(*outline);
+    sightings.push_back(std::move(s));
   }
   return sightings;
 }

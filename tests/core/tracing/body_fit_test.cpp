@@ -140,7 +140,7 @@ TEST(BodyFit, KnowsWhichWayTheLifterFaces) {
 TEST(BodyFit, KeepsLengthsConstantAndJitterOut) {
   const auto& clip = unplaced().trace;
   const auto track =
-      fitBody(perfectSightings({0, 0}, 3.0), *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1);
+      fitBody({perfectSightings({0, 0}, 3.0), *clip.bar, clip.trace.height, 0, clip.trace.size() - 1}, clip.camera);
   ASSERT_TRUE(track);
   const auto& truth = smallTruth();
   double raw = 3.0 * 3.0 * 2, squares = 0, n = 0;
@@ -161,8 +161,8 @@ TEST(BodyFit, OneWildSightingPullsNothingAway) {
   const std::size_t k = wild.size() / 2;
   for (PixelPoint& p : wild[k].reading.places) p = p + PixelPoint{200, -150};
   const std::size_t last = clip.trace.size() - 1;
-  const auto a = fitBody(calm, *clip.bar, clip.camera, clip.trace.height, 0, last);
-  const auto b = fitBody(wild, *clip.bar, clip.camera, clip.trace.height, 0, last);
+  const auto a = fitBody({calm, *clip.bar, clip.trace.height, 0, last}, clip.camera);
+  const auto b = fitBody({wild, *clip.bar, clip.trace.height, 0, last}, clip.camera);
   ASSERT_TRUE(a && b);
   const std::size_t frame = wild[k].frame;
   const auto pa = pointsOf(a->skeleton, *a->poses[frame], a->camera);
@@ -186,7 +186,7 @@ TEST(BodyFit, AHipGuessedBehindThePlateDoesNotPushTheKnee) {
           bar.plate[s.frame]->place +
           PixelPoint{known.trace.camera.forward * 0.3 * bar.rim.radius_px, aside_rims * bar.rim.radius_px};
     }
-    auto body = fitBody(sightings, bar, known.trace.camera, known.clip.height, 0, bar.plate.size() - 1);
+    auto body = fitBody({sightings, bar, known.clip.height, 0, bar.plate.size() - 1}, known.trace.camera);
     EXPECT_TRUE(body);
     const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
     return pointsOf(body->skeleton, *body->poses[bottom], known.trace.camera).knee;
@@ -226,7 +226,7 @@ TEST(BodyFit, DoesNotBelieveFeetAtThePicturesEdge) {
     for (PoseMark mark : {PoseMark::Toe, PoseMark::Heel, PoseMark::Ankle})
       for (BodySide side : {BodySide::Left, BodySide::Right})
         s.reading.places[s.reading.index(mark, side)].y = clip.trace.height - 2.0;
-  const auto track = fitBody(cut, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1);
+  const auto track = fitBody({cut, *clip.bar, clip.trace.height, 0, clip.trace.size() - 1}, clip.camera);
   ASSERT_TRUE(track);
   EXPECT_FALSE(track->feet_seen);
   Trace trace = clip.trace;
@@ -268,8 +268,8 @@ TEST(CameraMoves, IsTakenOffTheBodyAndPutBackIntoThePicture) {
   for (std::size_t i = 0; i < bar.plate.size(); ++i)
     if (bar.plate[i]) bar.plate[i]->place = moves[i].moved(bar.plate[i]->place);
   const std::size_t last = clip.trace.size() - 1;
-  const auto a = fitBody(still, *clip.bar, clip.camera, clip.trace.height, 0, last);
-  const auto b = fitBody(swayed, bar, clip.camera, clip.trace.height, 0, last);
+  const auto a = fitBody({still, *clip.bar, clip.trace.height, 0, last}, clip.camera);
+  const auto b = fitBody({swayed, bar, clip.trace.height, 0, last}, clip.camera);
   ASSERT_TRUE(a && b);
   EXPECT_NEAR(a->skeleton.shin_m, b->skeleton.shin_m, 1e-3);
   EXPECT_NEAR(a->poses[40]->shin_rad, b->poses[40]->shin_rad, 0.01);
@@ -285,10 +285,10 @@ TEST(BodyFit, NeedsEnoughSightings) {
   const auto& clip = unplaced().trace;
   auto few = perfectSightings({0, 0}, 1.0);
   few.resize(4);
-  EXPECT_FALSE(fitBody(few, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1));
+  EXPECT_FALSE(fitBody({few, *clip.bar, clip.trace.height, 0, clip.trace.size() - 1}, clip.camera));
   auto dim = perfectSightings({0, 0}, 1.0);
   for (Sighting& s : dim) s.reading.confidence.fill(0.3);
-  EXPECT_FALSE(fitBody(dim, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1));
+  EXPECT_FALSE(fitBody({dim, *clip.bar, clip.trace.height, 0, clip.trace.size() - 1}, clip.camera));
 }
 
 // How far a track's joint is from the truth on a frame, in shins.
@@ -310,8 +310,9 @@ TEST(BodyFit, AChainThatSlidOffIsNotBelievedAgainstTheSightings) {
     }
   const double before = missAt(slid, bottom, &BodyPoints::hip, Landmark::Hip);
   ASSERT_GT(before, 0.2);
-  const auto fit = fitBody(perfectSightings({0, 0}, 2.0), *placed.trace.bar, placed.trace.camera,
-                           placed.trace.trace.height, 0, slid.poses.size() - 1, true, &slid);
+  const auto fit = fitBody({perfectSightings({0, 0}, 2.0), *placed.trace.bar, placed.trace.trace.height, 0,
+                            slid.poses.size() - 1, true, true, &slid},
+                           placed.trace.camera);
   ASSERT_TRUE(fit);
   EXPECT_LT(missAt(*fit, bottom, &BodyPoints::hip, Landmark::Hip), 0.3 * before);
   EXPECT_GT(fit->doubt_px[bottom], slid.doubt_px[bottom] + 1) << "a contradiction is doubt";
@@ -343,7 +344,8 @@ TEST(BodyFit, AFollowedShinSaysWhatTheNetworkMissesAtTheBottom) {
     followed.push_back(std::move(f));
   }
   const auto shinMiss = [&](const std::vector<Followed>& with) {
-    const auto fit = fitBody(seen, *clip.bar, clip.camera, clip.trace.height, 0, last, true, nullptr, nullptr, with);
+    const auto fit =
+        fitBody({seen, *clip.bar, clip.trace.height, 0, last, true, true, nullptr, nullptr, with}, clip.camera);
     const double turned = fit->poses[bottom]->shin_rad - fit->poses[followed[0].stretch.first]->shin_rad;
     return degrees(turned) -
            (*set.motion.angles[bottom].shin_deg - *set.motion.angles[followed[0].stretch.first].shin_deg);
@@ -377,8 +379,8 @@ TEST(BodyFit, APlacedChainIsTheSameUnderAHandThatSways) {
     pose->ankle = c.toPlane(moves[i].moved(c.toPicture(pose->ankle, c.ankle_m)), c.ankle_m);
     for (double* lean : {&pose->shin_rad, &pose->thigh_rad, &pose->trunk_rad}) *lean += c.forward * moves[i].turn_rad();
   }
-  const auto a = fitBody(still, *clip.bar, clip.camera, clip.trace.height, 0, last, true, &*clip.body);
-  const auto b = fitBody(swayed, bar, clip.camera, clip.trace.height, 0, last, true, &chain);
+  const auto a = fitBody({still, *clip.bar, clip.trace.height, 0, last, true, true, &*clip.body}, clip.camera);
+  const auto b = fitBody({swayed, bar, clip.trace.height, 0, last, true, true, &chain}, clip.camera);
   ASSERT_TRUE(a && b);
   for (std::size_t i : {std::size_t{40}, std::size_t{70}}) {
     ASSERT_TRUE(a->poses[i] && b->poses[i]);
@@ -405,10 +407,11 @@ TEST(BodyFit, ALiftersKnownBuildSettlesTheNetworksConstants) {
     }
   }
   const auto first =
-      fitBody(seen, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1, true, &*clip.body);
+      fitBody({seen, *clip.bar, clip.trace.height, 0, clip.trace.size() - 1, true, true, &*clip.body}, clip.camera);
   ASSERT_TRUE(first && first->build);
   const auto next = [&](const KnownBuild* known) {
-    return *fitBody(seen, *clip.bar, clip.camera, clip.trace.height, 0, clip.trace.size() - 1, true, nullptr, known);
+    return *fitBody({seen, *clip.bar, clip.trace.height, 0, clip.trace.size() - 1, true, true, nullptr, known},
+                    clip.camera);
   };
   const BodyTrack without = next(nullptr), with = next(&*first->build);
   EXPECT_FALSE(without.began_with_build);
@@ -508,8 +511,8 @@ TEST(TraceStore, KeepsSightingsAndTheirBody) {
   EXPECT_EQ(a.reading.place(PoseMark::Hip, BodySide::Right).x, b.reading.place(PoseMark::Hip, BodySide::Right).x);
   // From what was stored the same body is fitted again.
   const std::size_t last = clip.trace.size() - 1;
-  const auto p = fitBody(*clip.sightings, *clip.bar, clip.camera, clip.trace.height, 0, last);
-  const auto q = fitBody(*again->sightings, *again->bar, clip.camera, clip.trace.height, 0, last);
+  const auto p = fitBody({*clip.sightings, *clip.bar, clip.trace.height, 0, last}, clip.camera);
+  const auto q = fitBody({*again->sightings, *again->bar, clip.trace.height, 0, last}, clip.camera);
   ASSERT_TRUE(p && q);
   EXPECT_EQ(p->skeleton.shin_m, q->skeleton.shin_m);
 
