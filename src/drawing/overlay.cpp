@@ -155,8 +155,8 @@ void OverlayPainter::points(std::size_t frame) {
   }
 }
 
-// The network looks some eight times a second: the sighting nearest to the frame, faint when it is of another frame. What
-// it hardly saw is left out, as the fit leaves it out.
+// The network looks some eight times a second: the sighting nearest to the frame, faint when it is of another frame.
+// What it hardly saw is left out, as the fit leaves it out.
 void OverlayPainter::sightings(std::size_t frame) {
   const auto& all = analysis_.trace.sightings;
   if (!all || all->empty()) return;

@@ -24,7 +24,7 @@ inline constexpr double kBegunSigma_rad = 0.15;  // of a chain followed from a f
 inline constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030, 0.040};
 
 enum Feet : std::size_t { kToeX, kToeZ, kAnkleFromToeX, kAnkleFromToeZ, kHeelFromToeX, kHeelFromToeZ, kFeet };
-// kSplay is an angle: how far out the knee goes for each metre it goes ahead, its arc tangent.
+// kSplay is an angle, as SideCamera's.
 enum Lengths : std::size_t {
   kShinLength,
   kThighLength,
@@ -283,8 +283,7 @@ struct StandingCost {
 // How bodies are proportioned.
 struct ProportionCost {
   static constexpr int kResiduals = 11;
-  double toe_out_rad;
-  double splay_sigma_rad;
+  double toe_out_rad, splay_rad, splay_sigma_rad;
   const KnownBuild* known;  // of this lifter, from an earlier clip; null: as people are
 
   template <class T>
@@ -309,21 +308,21 @@ struct ProportionCost {
     residual[8] = (feet[kAnkleFromToeX] - feet[kHeelFromToeX] - 0.065 * toe_out_cos) / 0.015;
     // Of soles from a slipper's to a heeled shoe's.
     residual[9] = (feet[kAnkleFromToeZ] - feet[kHeelFromToeZ] - (0.039 * h + 0.015)) / 0.012;
-    residual[10] = (lengths[kSplay] - toe_out_rad) / splay_sigma_rad;
+    residual[10] = (lengths[kSplay] - splay_rad) / splay_sigma_rad;
     return true;
   }
 };
 
 struct ConstantCost {
-  KnownBuild::Off usual;
+  KnownBuild::Off usual, usual_stays;
   double sigma_m;
-  double more_sigma_m;
+  double stays_sigma_m;
   template <class T>
   bool operator()(const T* constant, T* residual) const {
     residual[0] = (constant[0] - usual.across_m) / sigma_m;
     residual[1] = (constant[1] - usual.along_m) / sigma_m;
-    residual[2] = constant[2] / more_sigma_m;
-    residual[3] = constant[3] / more_sigma_m;
+    residual[2] = (constant[2] - usual_stays.across_m) / stays_sigma_m;
+    residual[3] = (constant[3] - usual_stays.along_m) / stays_sigma_m;
     return true;
   }
 };

@@ -63,7 +63,7 @@ bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int pi
 // Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
 // for less, not for nothing. The shoulder nearly always stands there, and its scatter says so already.
 double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place) {
-  constexpr double kBehind = 0.95, kClear = 1.5, kGuessed = 4;  // of the rim's radius; times the scatter
+  constexpr double kBehind = 0.95, kClear = 1.5, kGuessed = 8;  // of the rim's radius; times the scatter
   const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee;
   if (!joint || !bar.plate[frame]) return seen.scatter_m;
   const double away = length(place - bar.plate[frame]->place) / bar.rim.radius_px;
@@ -92,7 +92,7 @@ double leanOf(MetrePoint lower, MetrePoint upper) {
 // A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar.
 bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool feet, const BarTrace& bar,
            const SideCamera& camera, std::size_t first, std::size_t last) {
-  fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.toe_out_rad};
+  fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.splay_rad};
   fit.feet = {0, 0, -0.18, 0.09, -0.24, 0};
   for (std::size_t k = 0; k < kEdges; ++k) fit.reaches[k] = {kEdgeKinds[k].usual_m, kEdgeKinds[k].folded_m};
   struct Known {
@@ -163,22 +163,39 @@ std::array<double, kParts> anglesOf(const BodyPose& q) {
 void beginFrom(const BodyTrack& tracked, Fit& fit) {
   const Skeleton& s = tracked.skeleton;
   fit.lengths = {
-      s.shin_m, s.thigh_m, s.trunk_m, s.bar_along_m, s.bar_ahead_m, s.shin_m / 0.246, tracked.camera.toe_out_rad};
+      s.shin_m, s.thigh_m, s.trunk_m, s.bar_along_m, s.bar_ahead_m, s.shin_m / 0.246, tracked.camera.splay_rad};
   const MetrePoint ankle = tracked.poses[tracked.placed_frame]->ankle, toe = ankle + s.toe_from_ankle;
   const MetrePoint heel = s.heel_from_ankle - s.toe_from_ankle;
   fit.feet = {toe.x, toe.z, -s.toe_from_ankle.x, -s.toe_from_ankle.z, heel.x, heel.z};
 }
 
-KnownBuild buildOf(const Fit& fit) {
-  KnownBuild build{fit.lengths[kShinLength], fit.lengths[kThighLength], fit.lengths[kTrunkLength], {}};
-  for (std::size_t k = 0; k < kSeen.size(); ++k) build.sight_off[k] = {fit.constants[k][0], fit.constants[k][1]};
+struct EdgeAt {
+  std::size_t frame;
+  double folded;
+  EdgeSeen seen;
+};
+
+KnownBuild buildOf(const Fit& fit, const std::vector<EdgeAt>& edges) {
+  KnownBuild build;
+  build.shin_m = fit.lengths[kShinLength];
+  build.thigh_m = fit.lengths[kThighLength];
+  build.trunk_m = fit.lengths[kTrunkLength];
+  for (std::size_t k = 0; k < kSeen.size(); ++k) {
+    build.sight_off[k] = {fit.constants[k][0], fit.constants[k][1]};
+    build.sight_stays[k] = {fit.constants[k][2], fit.constants[k][3]};
+  }
+  for (const EdgeAt& e : edges) {
+    const auto k = static_cast<std::size_t>(e.seen.edge);
+    build.edge_reach_m[k] = fit.reaches[k][0];
+  }
   return build;
 }
 
 // The followed chain with the fitted turns of shin, thigh and trunk. Where both contradict each other, one is wrong.
-BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>& apart_m, std::size_t first,
-                     std::size_t last) {
-  track.build = buildOf(fit);
+BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>& apart_m,
+                     const std::vector<EdgeAt>& edges, std::size_t first, std::size_t last) {
+  track.build = buildOf(fit, edges);
+  track.camera.splay_rad = fit.lengths[kSplay];
   const double px = track.camera.pixelsPerMetre(track.camera.hip_m);
   for (std::size_t i = first; i <= last; ++i) {
     if (!track.poses[i]) continue;
@@ -186,6 +203,7 @@ BodyTrack withAngles(BodyTrack track, const Fit& fit, const std::vector<double>&
     track.poses[i]->shin_rad = q[kShin];
     track.poses[i]->thigh_rad = q[kThigh];
     track.poses[i]->trunk_rad = q[kTrunk];
+    track.poses[i]->shin_share = track.poses[i]->thigh_share = 1;
     track.doubt_px[i] = std::hypot(track.doubt_px[i], kContradicts * std::max(0.0, apart_m[i - first] - kAlike_m) * px);
   }
   return track;
@@ -245,12 +263,6 @@ BodyTrack swayed(BodyTrack track, const BodyTrack& followed, const std::vector<C
   return track;
 }
 
-struct EdgeAt {
-  std::size_t frame;
-  double folded;
-  EdgeSeen seen;
-};
-
 // How the evidence is taken in one go of the fit.
 struct Taken {
   BodySide side = BodySide::Left;
@@ -298,6 +310,16 @@ std::vector<double> apartFrom(const BodyTrack& tracked, const Fit& fit, const Si
 double trustAt(double apart_m) {
   constexpr double kSlid_m = 0.065;
   return 1 / (1 + std::pow(apart_m / kSlid_m, 8));
+}
+
+// An edge of people, or of this lifter where an earlier clip told.
+EdgeKind reachOf(EdgeKind kind, const KnownBuild* known) {
+  if (!known) return kind;
+  if (const auto reach = known->edge_reach_m[static_cast<std::size_t>(kind.edge)]) {
+    kind.usual_m = *reach;
+    kind.spread_m = kKnownReach_m;
+  }
+  return kind;
 }
 
 // From `fit` to the best one near it; false when the solver fails.
@@ -376,8 +398,9 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
                              fit.reaches[static_cast<std::size_t>(e.seen.edge)].data());
   if (!taken.edges.empty())
     for (const EdgeKind& kind : kEdgeKinds)
-      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<EdgeReachCost, 2, 2>(new EdgeReachCost{kind}), nullptr,
-                               fit.reaches[static_cast<std::size_t>(kind.edge)].data());
+      problem.AddResidualBlock(new ceres::AutoDiffCostFunction<EdgeReachCost, 2, 2>(
+                                   new EdgeReachCost{reachOf(kind, tracked ? nullptr : known)}),
+                               nullptr, fit.reaches[static_cast<std::size_t>(kind.edge)].data());
   if (taken.shoe && !tracked)
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ShoeCost, 4, kFeet>(new ShoeCost{*taken.shoe}), nullptr,
                              fit.feet.data());
@@ -387,17 +410,19 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(
                                  new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
                              nullptr, posture(i));
-  // The followed chain was followed with the usual splay; without one how wide the knees go is open.
-  constexpr double kSplaySigma_rad = 0.25, kHeld_rad = 0.01;
+  // How wide the knees go is open; once a frame is placed the lengths tell it in part.
+  constexpr double kSplaySigma_rad = 0.20, kPlacedSplay_rad = 0.2;
   problem.AddResidualBlock(
       new ceres::AutoDiffCostFunction<ProportionCost, ProportionCost::kResiduals, kFeet, kLengths>(
-          new ProportionCost{camera.toe_out_rad, tracked ? kHeld_rad : kSplaySigma_rad, tracked ? nullptr : known}),
+          new ProportionCost{camera.toe_out_rad, camera.splay_rad, tracked ? kPlacedSplay_rad : kSplaySigma_rad,
+                             tracked ? nullptr : known}),
       nullptr, fit.feet.data(), fit.lengths.data());
   for (std::size_t k = 0; k < kSeen.size(); ++k)
     problem.AddResidualBlock(
         new ceres::AutoDiffCostFunction<ConstantCost, 4, 4>(
-            known && !tracked ? new ConstantCost{known->sight_off[k], kKnownSightOff_m, kStays * kKnownSightOff_m}
-                              : new ConstantCost{{}, kSeen[k].constant_m, kStays * kSeen[k].constant_m}),
+            known && !tracked ? new ConstantCost{known->sight_off[k], known->sight_stays[k], kKnownSightOff_m,
+                                                 kStays * kKnownSightOff_m}
+                              : new ConstantCost{{}, {}, kSeen[k].constant_m, kStays * kSeen[k].constant_m}),
         nullptr, fit.constants[k].data());
 
   ceres::Solver::Options options;
@@ -482,13 +507,13 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
     if (!solve(fit, given, camera, taken)) return std::nullopt;
   }
 
-  if (tracked) return withAngles(*tracked, fit, taken.apart_m, first, last);
+  if (tracked) return withAngles(*tracked, fit, taken.apart_m, taken.edges, first, last);
   BodyTrack track;
   track.source = BodySource::Network;
   track.feet_seen = taken.feet;
   track.began_with_build = known != nullptr;
   track.camera = camera;
-  track.camera.toe_out_rad = fit.lengths[kSplay];
+  track.camera.splay_rad = fit.lengths[kSplay];
   track.placed_frame = first;
   track.poses.resize(bar.plate.size());
   track.doubt_px.assign(bar.plate.size(), 1.0);

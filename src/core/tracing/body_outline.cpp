@@ -60,7 +60,12 @@ Outline outlineFrom(std::span<const float> logits, int side, const PoseRegion& r
   if (corners.size() < 8) return {};
   Outline outline;
   const double whole = kFiner * side;
-  for (const cv::Point& p : corners) outline.push_back(region.toPicture({(p.x + 0.5) / whole, (p.y + 0.5) / whole}));
+  // Whole tenths of a pixel, as they are kept with the clip.
+  const auto kept = [](double v) { return std::round(10 * v) / 10; };
+  for (const cv::Point& p : corners) {
+    const PixelPoint place = region.toPicture({(p.x + 0.5) / whole, (p.y + 0.5) / whole});
+    outline.push_back({kept(place.x), kept(place.y)});
+  }
   return outline;
 }
 

@@ -282,7 +282,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
-  if (clip.body) clip.camera.toe_out_rad = clip.body->camera.toe_out_rad;
+  if (clip.body) clip.camera.splay_rad = clip.body->camera.splay_rad;
   if (!request.parts.camera_turn) clip.camera.yaw_rad = clip.camera.pitch_rad = clip.camera.roll_rad = 0;
   Trace trace;
   trace.width = width;

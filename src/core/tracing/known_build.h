@@ -2,7 +2,9 @@
 #pragma once
 
 #include <array>
+#include <optional>
 
+#include "core/tracing/body_edges.h"
 #include "core/tracing/landmark.h"
 
 namespace jib::tracing {
@@ -16,6 +18,8 @@ struct KnownBuild {
   };
   double shin_m = 0, thigh_m = 0, trunk_m = 0;
   std::array<Off, kPlacedLandmarks.size()> sight_off{};
+  std::array<Off, kPlacedLandmarks.size()> sight_stays{};    // the part that does not turn with the limb
+  std::array<std::optional<double>, kEdges> edge_reach_m{};  // from the joint to where the outline ends, standing
   friend bool operator==(const KnownBuild&, const KnownBuild&) = default;
 };
 
@@ -23,5 +27,6 @@ struct KnownBuild {
 // place of the camera.
 inline constexpr double kKnownLength_m = 0.012;
 inline constexpr double kKnownSightOff_m = 0.010;
+inline constexpr double kKnownReach_m = 0.008;
 
 }  // namespace jib::tracing

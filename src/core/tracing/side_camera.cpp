@@ -89,7 +89,7 @@ double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
       return ankle_m;
     case Landmark::Knee:
     case Landmark::KneeTop:
-      return ankle_m + std::max(0.0, knee_ahead_m) * std::tan(toe_out_rad);
+      return ankle_m + std::max(0.0, knee_ahead_m) * std::tan(splay_rad);
     case Landmark::Shoulder:
       return 2.2 * hip_m;
     case Landmark::Elbow:
@@ -143,7 +143,7 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   c.plate_m = priors.plate_m;
   c.hip_m = priors.hip_m;
   c.ankle_m = priors.ankle_m;
-  c.toe_out_rad = priors.toe_out_rad;
+  c.toe_out_rad = c.splay_rad = priors.toe_out_rad;
   c.lateral_sigma_m = priors.lateral_sigma_m;
   c.scale_sigma_rel = bar.rim.sigma_rel;
   if (bar.vanishing) {

@@ -17,7 +17,7 @@ struct CameraPriors {
   double plate_m = 0.72;          // outer face of the largest plate from the lifter's middle: 0.655 plus two plates
   double hip_m = 0.09;            // near hip joint from the lifter's middle
   double ankle_m = 0.19;          // near ankle: half a stance between hip and shoulder width
-  double toe_out_rad = 0.40;      // 23 degrees; the knee travels over the foot's line
+  double toe_out_rad = 0.40;      // 23 degrees; the knee travels about over the foot's line
   double lateral_sigma_m = 0.05;  // of each of these
 };
 
@@ -38,6 +38,7 @@ struct SideCamera {
   double hip_m = 0.09;
   double ankle_m = 0.19;
   double toe_out_rad = 0.40;
+  double splay_rad = 0.40;  // of the knees: the arc tangent of how far out they go over how far ahead
   double lateral_sigma_m = 0.05;
   double scale_sigma_rel = 0.01;
 

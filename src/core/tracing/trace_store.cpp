@@ -60,7 +60,8 @@ Json cameraToJson(const SideCamera& c) {
           {"turned_rad", {c.yaw_rad, c.pitch_rad, c.roll_rad}},
           {"plate_distance_m", c.plate_distance_m},
           {"lateral_m", {c.plate_m, c.hip_m, c.ankle_m}},
-          {"toe_out_rad", c.toe_out_rad}};
+          {"toe_out_rad", c.toe_out_rad},
+          {"splay_rad", c.splay_rad}};
 }
 
 // Only what places points: the camera's uncertainties are those of the one made anew.
@@ -77,6 +78,7 @@ SideCamera cameraFromJson(const Json& j) {
   c.hip_m = j.at("lateral_m").at(1);
   c.ankle_m = j.at("lateral_m").at(2);
   c.toe_out_rad = j.at("toe_out_rad");
+  c.splay_rad = j.value("splay_rad", c.toe_out_rad);
   return c;
 }
 
@@ -85,14 +87,28 @@ SideCamera cameraFromJson(const Json& j) {
 Json buildToJson(const KnownBuild& b) {
   Json off = Json::array();
   for (const auto& o : b.sight_off) off.push_back({o.across_m, o.along_m});
-  return {{"shin_m", b.shin_m}, {"thigh_m", b.thigh_m}, {"trunk_m", b.trunk_m}, {"sight_off_m", off}};
+  Json stays = Json::array(), reach = Json::array();
+  for (const auto& o : b.sight_stays) stays.push_back({o.across_m, o.along_m});
+  for (const auto& r : b.edge_reach_m) reach.push_back(r ? Json(*r) : Json());
+  return {{"shin_m", b.shin_m}, {"thigh_m", b.thigh_m},   {"trunk_m", b.trunk_m},
+          {"sight_off_m", off}, {"sight_stays_m", stays}, {"edge_reach_m", reach}};
 }
 
 std::optional<KnownBuild> buildFromJson(const Json& j) {
   try {
-    KnownBuild b{j.at("shin_m"), j.at("thigh_m"), j.at("trunk_m"), {}};
-    const auto off = j.at("sight_off_m").get<std::array<std::array<double, 2>, kPlacedLandmarks.size()>>();
-    for (std::size_t k = 0; k < off.size(); ++k) b.sight_off[k] = {off[k][0], off[k][1]};
+    KnownBuild b;
+    b.shin_m = j.at("shin_m");
+    b.thigh_m = j.at("thigh_m");
+    b.trunk_m = j.at("trunk_m");
+    using Offs = std::array<std::array<double, 2>, kPlacedLandmarks.size()>;
+    const Offs off = j.at("sight_off_m"), stays = j.value("sight_stays_m", Offs{});
+    for (std::size_t k = 0; k < off.size(); ++k) {
+      b.sight_off[k] = {off[k][0], off[k][1]};
+      b.sight_stays[k] = {stays[k][0], stays[k][1]};
+    }
+    if (const auto reach = j.find("edge_reach_m"); reach != j.end())
+      for (std::size_t k = 0; k < kEdges; ++k)
+        if (const Json& r = reach->at(k); !r.is_null()) b.edge_reach_m[k] = r.get<double>();
     return b;
   } catch (const Json::exception&) {
     return std::nullopt;

@@ -19,7 +19,7 @@ SideCamera camera() {
   c.focal_px = 600;
   c.forward = 1;
   c.plate_distance_m = 2.6;
-  c.toe_out_rad = 0;  // the knee stays in the ankle's plane
+  c.toe_out_rad = c.splay_rad = 0;  // the knee stays in the ankle's plane
   c.hip_m = c.ankle_m = 0.15;
   return c;
 }
