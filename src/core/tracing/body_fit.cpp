@@ -511,6 +511,11 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   BodyTrack track;
   track.source = BodySource::Network;
   track.feet_seen = taken.feet;
+  track.shoe_outlined = taken.shoe.has_value();
+  track.hip_outlined =
+      static_cast<std::size_t>(std::count_if(taken.edges.begin(), taken.edges.end(), [](const EdgeAt& e) {
+        return e.seen.edge != Edge::KneeFront;
+      })) >= kFewest;
   track.began_with_build = known != nullptr;
   track.camera = camera;
   track.camera.splay_rad = fit.lengths[kSplay];

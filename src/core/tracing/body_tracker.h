@@ -28,6 +28,8 @@ struct BodyTrack {
   std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
   std::optional<KnownBuild> build;             // what sightings and a placed frame told together
   bool began_with_build = false;               // fitted with what an earlier clip had told
+  bool shoe_outlined = false;                  // fitted to where the near shoe ends
+  bool hip_outlined = false;                   // and to where the buttocks end
 };
 
 // Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:

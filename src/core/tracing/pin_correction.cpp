@@ -82,16 +82,17 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
   switch (landmark) {
     case Landmark::Toe:
     case Landmark::Heel:
-      w = network ? Wander{0.025, 0.006, 0.004, 0.004} : Wander{0, 0.003, 0.002, 0.004};
+      w = network ? Wander{track.shoe_outlined ? 0.013 : 0.025, 0.006, 0.004, 0.004} : Wander{0, 0.003, 0.002, 0.004};
       break;
     case Landmark::Ankle:
-      w = network ? Wander{0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
+      w = network ? Wander{track.shoe_outlined ? 0.016 : 0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
       break;
     case Landmark::Knee:
       w = network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.007, 0.004, 0.007};
       break;
     case Landmark::Hip:
       w = network ? Wander{0.022, 0.016, 0.006, 0.010} : Wander{0, 0.011, 0.005, 0.010};
+      if (network && track.hip_outlined) w = {0.018, 0.012, 0.006, 0.010};
       break;
     default:
       w = network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};

@@ -131,7 +131,9 @@ Json bodyToJson(const BodyTrack& body) {
           {"poses", poses},
           {"doubt_px", body.doubt_px},
           {"build", body.build ? buildToJson(*body.build) : Json()},
-          {"began_with_build", body.began_with_build}};
+          {"began_with_build", body.began_with_build},
+          {"shoe_outlined", body.shoe_outlined},
+          {"hip_outlined", body.hip_outlined}};
 }
 
 BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
@@ -151,6 +153,8 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   body.doubt_px = j.at("doubt_px").get<std::vector<double>>();
   if (const auto build = j.find("build"); build != j.end()) body.build = buildFromJson(*build);
   body.began_with_build = j.value("began_with_build", false);
+  body.shoe_outlined = j.value("shoe_outlined", false);
+  body.hip_outlined = j.value("hip_outlined", false);
   if (body.poses.size() != frames || body.doubt_px.size() != frames)
     throw std::invalid_argument("the body's postures and the bar's times differ in number");
   return body;
