@@ -166,8 +166,7 @@ Result<Tables> tablesOf(std::vector<Clip>& clips, const Way& way) {
     if (!way.parts.network) known.sightings = nullptr;
     const auto a = coaching::analyse(*reader, request, *style, *book, task, known);
     if (!a) return fail(a.error());
-    if (way.parts.network && way.parts.camera_motion)
-      clip.known = {a->trace.bar, a->trace.sightings, a->trace.far_plate};
+    if (way.parts.network && way.parts.camera_motion) clip.known = a->trace.known();
     compare(clip.truth, *a, tables);
   }
   return tables;

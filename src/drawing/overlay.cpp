@@ -156,7 +156,7 @@ void OverlayPainter::points(std::size_t frame) {
 }
 
 // The network looks some eight times a second: the sighting nearest to the frame, faint when it is of another frame.
-// What it hardly saw is left out, as the fit leaves it out.
+// With the outline it took for the person's. What it hardly saw is left out, as the fit leaves it out.
 void OverlayPainter::sightings(std::size_t frame) {
   const auto& all = analysis_.trace.sightings;
   if (!all || all->empty()) return;
@@ -168,6 +168,12 @@ void OverlayPainter::sightings(std::size_t frame) {
       *std::min_element(all->begin(), all->end(), [&](const auto& a, const auto& b) { return away(a) < away(b); });
   if (away(s) > kNear_s) return;
   const auto side = analysis_.trace.camera.forward > 0 ? tracing::BodySide::Right : tracing::BodySide::Left;
+  const QColor faint(0xf6, 0xc8, 0x6a, s.frame == frame ? 200 : 110);
+  QPolygonF outline;
+  for (const PixelPoint& p : s.reading.outline) outline << map(p);
+  painter_.setBrush(Qt::NoBrush);
+  painter_.setPen(QPen(faint, 1.2 * scale_, Qt::DashLine));
+  painter_.drawPolygon(outline);
   const double arm = 5 * scale_;
   using tracing::PoseMark;
   for (PoseMark mark :

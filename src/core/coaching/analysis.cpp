@@ -149,7 +149,7 @@ Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& re
   if (const auto missing = bodyMissingAt(a)) {
     tracing::TraceRequest again = request.trace;
     again.around_s = missing;
-    auto whole = tracing::traceClip(reader, again, task, {a.trace.bar, a.trace.sightings, a.trace.far_plate});
+    auto whole = tracing::traceClip(reader, again, task, a.trace.known());
     if (!whole) return fail(whole.error());
     a.trace = std::move(*whole);
     judgeAgain(a, style, book);

@@ -260,6 +260,18 @@ Measure upperArm(const RepLook& k) {
   return Absent{kElbowHidden};
 }
 
+// Along the trunk, before the descent: a high bar lies about level with the joint, a low one a hand's breadth under it.
+Measure barBelowShoulder(const RepLook& k) {
+  const double t = k.rep.start_t;
+  const auto bar = k.place(Landmark::Bar, t), shoulder = k.place(Landmark::Shoulder, t);
+  const auto lean_deg = k.angles(t).torso_deg;
+  if (!bar || !shoulder || !lean_deg) return Absent{kHidden};
+  const MetrePoint down = *shoulder - *bar;
+  const double lean = radians(*lean_deg);
+  return Measured{down.x * std::sin(lean) + down.z * std::cos(lean),
+                  std::hypot(k.sigma(Landmark::Shoulder, t), k.sigma(Landmark::Bar, t)), t};
+}
+
 Measure upperArmSwing(const RepLook& k) {
   const double sticking = k.rep.sticking_t.value_or(k.riseTime(0.5));
   std::optional<Measured> least, most;

@@ -38,5 +38,6 @@ Measure lockoutHip(const RepLook& k);
 Measure upperArm(const RepLook& k);
 // How much that changes between start, bottom and the sticking region (half-way up where the bar does not stick).
 Measure upperArmSwing(const RepLook& k);
+Measure barBelowShoulder(const RepLook& k);
 
 }  // namespace jib::lifts::squat

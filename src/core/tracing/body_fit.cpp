@@ -15,20 +15,21 @@ namespace {
 
 using namespace body_costs;
 
-// What the network's landmarks scatter by from frame to frame, and how far their constant may lie from the joint.
-// Neighbouring sightings err alike, so the scatter counts half as wide again.
+// What the network's landmarks scatter by from frame to frame, how far their constant may lie from the joint, and what
+// of it does not turn with the limb. The trunk has nothing but bar and shoulder to be told by: a constant of the
+// shoulder that did not turn with it would leave its lean open. Neighbouring sightings err alike, so the scatter counts
+// half as wide again.
 struct Seen {
   Landmark landmark;
   PoseMark mark;
-  double scatter_m, constant_m;
+  double scatter_m, constant_m, stays_m;
 };
-constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030},
-                                     {Landmark::Heel, PoseMark::Heel, 0.022, 0.025},
-                                     {Landmark::Ankle, PoseMark::Ankle, 0.022, 0.025},
-                                     {Landmark::Knee, PoseMark::Knee, 0.020, 0.020},
-                                     {Landmark::Hip, PoseMark::Hip, 0.035, 0.030},
-                                     {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.040}}};
-constexpr double kStays = 0.5;          // of a constant, the part that does not turn with the limb
+constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030, 0.015},
+                                     {Landmark::Heel, PoseMark::Heel, 0.022, 0.025, 0.012},
+                                     {Landmark::Ankle, PoseMark::Ankle, 0.022, 0.025, 0.012},
+                                     {Landmark::Knee, PoseMark::Knee, 0.020, 0.020, 0.010},
+                                     {Landmark::Hip, PoseMark::Hip, 0.035, 0.030, 0.015},
+                                     {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.040, 0.004}}};
 constexpr double kTrusted = 0.5;        // confidence from which a landmark was seen and not guessed
 constexpr double kRobust = 1.5;         // scatters beyond which a sighting pulls less and less
 constexpr double kFootTurn_rad = 0.10;  // feet lie flat unless the picture says otherwise
@@ -421,8 +422,8 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
     problem.AddResidualBlock(
         new ceres::AutoDiffCostFunction<ConstantCost, 4, 4>(
             known && !tracked ? new ConstantCost{known->sight_off[k], known->sight_stays[k], kKnownSightOff_m,
-                                                 kStays * kKnownSightOff_m}
-                              : new ConstantCost{{}, {}, kSeen[k].constant_m, kStays * kSeen[k].constant_m}),
+                                                 std::min(kSeen[k].stays_m, kKnownSightOff_m)}
+                              : new ConstantCost{{}, {}, kSeen[k].constant_m, kSeen[k].stays_m}),
         nullptr, fit.constants[k].data());
 
   ceres::Solver::Options options;

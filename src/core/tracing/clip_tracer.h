@@ -63,6 +63,8 @@ struct ClipTrace {
   SideCamera camera;
   Flesh flesh;
   Trace trace;
+
+  KnownTrace known() const { return {bar, sightings, far_plate}; }
 };
 
 // Traces a clip: bar first, then the body: from what the pose network sees, and from the placed frame if there is one.

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <opencv2/core/mat.hpp>
+#include <optional>
 #include <vector>
 
 #include "core/tracing/rim_fit.h"
@@ -44,9 +45,15 @@ class RimTrack {
 
   RimShape shape_;
   std::vector<Seen> seen_;
+  // Where the plate's face, as it was when its rim was last made out, lies now: for a rim as dark as what is behind it.
+  std::optional<RimFit> byFace(const cv::Mat& gray) const;
+
+  cv::Mat face_;               // the square within the rim
+  PixelPoint face_from_;       // the rim's centre, from the middle of that square
   PixelPoint velocity_{0, 0};  // a frame
   std::size_t hub_every_ = 1;  // of the frames seen keep their hub
   int missing_ = 0;
+  double highest_y_ = 1e9, lowest_y_ = -1e9;
   double recently_seen_ = 0.7;
 };
 

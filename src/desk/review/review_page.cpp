@@ -252,12 +252,8 @@ void ReviewPage::askForPlate() {
 }
 
 void ReviewPage::traceBody() {
-  const TraceInput in{document_->clip(),
-                      document_->request(),
-                      document_->style(),
-                      document_->book(),
-                      {document_->analysis()->trace.bar, document_->analysis()->trace.sightings,
-                       document_->analysis()->trace.far_plate}};
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(),
+                      document_->analysis()->trace.known()};
   jobs_.start<coaching::Analysis>(
       tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });

@@ -152,7 +152,8 @@ QWidget* ReviewPage::buildTransport() {
   overlay(tr("Mid-foot"), tr("Upright through mid-foot"), &drawing::OverlayChoice::mid_foot);
   overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
   overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
-  overlay(tr("Raw"), tr("What the network itself saw, as crosses, against the fit"), &drawing::OverlayChoice::seen);
+  overlay(tr("Raw"), tr("What the network itself saw, joints as crosses and the body's outline, against the fit"),
+          &drawing::OverlayChoice::seen);
   overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
   other_ = new QToolButton;
   other_->setObjectName(QStringLiteral("otherView"));

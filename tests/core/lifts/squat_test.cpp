@@ -87,6 +87,13 @@ TEST(SquatMeasures, TrunkLeanAtStartAndBottom) {
   EXPECT_NEAR(r.value("trunk_lean_start_deg"), 10 + 35 * share(1.083), kAngle_deg);
 }
 
+TEST(SquatMeasures, TheBarsHeightOnTheBackIsAlongTheTrunk) {
+  const double s = share(1.083), lean = radians(10 + 35 * s);
+  const MetrePoint hip{-0.05 - 0.25 * s, 0.92 - 0.45 * s}, bar{0, 1.4 - 0.6 * s};
+  const MetrePoint up = bar - hip;  // 0.5 m of trunk from hip to shoulder
+  EXPECT_NEAR(Result({}).value("bar_below_shoulder_m"), 0.5 - up.x * std::sin(lean) - up.z * std::cos(lean), 0.001);
+}
+
 TEST(SquatMeasures, TheUpperArmIsHeldAgainstTheTrunk) {
   const Result r({.arm_deg = 20, .arm_up_deg = 25});
   EXPECT_NEAR(r.value("upper_arm_to_trunk_deg"), 45, kAngle_deg);
