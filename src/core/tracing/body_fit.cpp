@@ -412,7 +412,7 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
                                  new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
                              nullptr, posture(i));
   // How wide the knees go is open; once a frame is placed the lengths tell it in part.
-  constexpr double kSplaySigma_rad = 0.20, kPlacedSplay_rad = 0.2;
+  constexpr double kSplaySigma_rad = 0.20, kPlacedSplay_rad = 0.15;
   problem.AddResidualBlock(
       new ceres::AutoDiffCostFunction<ProportionCost, ProportionCost::kResiduals, kFeet, kLengths>(
           new ProportionCost{camera.toe_out_rad, camera.splay_rad, tracked ? kPlacedSplay_rad : kSplaySigma_rad,
