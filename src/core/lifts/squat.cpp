@@ -36,7 +36,7 @@ const std::vector<Row>& rows() {
       {{"standing_knee_deg", "Knee when standing", "deg", "Set-up", D::Chain}, Needs::Body, squat::standingKnee},
       {{"standing_hip_deg", "Hip when standing", "deg", "Set-up", D::Chain}, Needs::Body, squat::standingHip},
       {{"trunk_lean_start_deg", "Trunk lean at the start", "deg", "Set-up", D::Trunk}, Needs::Body, squat::trunkStart},
-      {{"bar_below_shoulder_m", "Bar below the shoulder joint", "m", "Set-up", D::Trunk},
+      {{"bar_below_shoulder_m", "Bar below shoulder", "m", "Set-up", D::Trunk},
        Needs::Body,
        squat::barBelowShoulder},
       {{"descent_s", "Descent", "s", "Descent", D::BarPath}, Needs::Bar, squat::descent},
