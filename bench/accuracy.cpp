@@ -203,7 +203,8 @@ int main(int argc, char** argv) {
       "says. "
       "What is not blind: the clips were looked at while faults were repaired (the end of the bar, where the lifter is "
       "looked for, the hand-held camera, the turn from rim and feet), and the σ of bar and lockout were widened after "
-      "looking at them. The "
+      "looking at them; how far edges of the outline lie from joints, the bar from the shoulder, and the network's "
+      "constants may reach, was set on them and on the second room's later five. The "
       "simulator is ours; real lifters and "
       "other "
       "generators will do worse.\n");

@@ -301,7 +301,7 @@ struct ProportionCost {
     }
     // A bar on the back lies a hand's breadth below the shoulder joint's height and behind it, high or low.
     residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
-    residual[5] = (lengths[kBarAhead] + 0.07) / 0.035;
+    residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
     // The shoe: somewhat longer than the foot, with a sole.
     residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;
     residual[7] = (feet[kHeelFromToeZ] + kTipAbove_m) / 0.010;

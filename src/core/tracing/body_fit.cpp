@@ -29,7 +29,7 @@ constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030
                                      {Landmark::Ankle, PoseMark::Ankle, 0.022, 0.025, 0.012},
                                      {Landmark::Knee, PoseMark::Knee, 0.020, 0.020, 0.010},
                                      {Landmark::Hip, PoseMark::Hip, 0.035, 0.030, 0.015},
-                                     {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.040, 0.004}}};
+                                     {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.060, 0.004}}};
 constexpr double kTrusted = 0.5;        // confidence from which a landmark was seen and not guessed
 constexpr double kRobust = 1.5;         // scatters beyond which a sighting pulls less and less
 constexpr double kFootTurn_rad = 0.10;  // feet lie flat unless the picture says otherwise
@@ -62,9 +62,9 @@ bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int pi
 }
 
 // Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
-// for less, not for nothing. The shoulder nearly always stands there, and its scatter says so already.
+// for little: the outline tells of it. The shoulder nearly always stands there, and its scatter says so already.
 double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place) {
-  constexpr double kBehind = 0.95, kClear = 1.5, kGuessed = 8;  // of the rim's radius; times the scatter
+  constexpr double kBehind = 0.95, kClear = 1.5, kGuessed = 12;  // of the rim's radius; times the scatter
   const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee;
   if (!joint || !bar.plate[frame]) return seen.scatter_m;
   const double away = length(place - bar.plate[frame]->place) / bar.rim.radius_px;
