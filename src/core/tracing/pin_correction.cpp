@@ -85,7 +85,7 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
       w = network ? Wander{track.shoe_outlined ? 0.013 : 0.025, 0.006, 0.004, 0.004} : Wander{0, 0.003, 0.002, 0.004};
       break;
     case Landmark::Ankle:
-      w = network ? Wander{track.shoe_outlined ? 0.016 : 0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
+      w = network ? Wander{track.shoe_outlined ? 0.020 : 0.025, 0.006, 0.004, 0.005} : Wander{0, 0.004, 0.003, 0.005};
       break;
     case Landmark::Knee:
       w = network ? Wander{0.015, 0.010, 0.005, 0.007} : Wander{0, 0.007, 0.004, 0.007};
