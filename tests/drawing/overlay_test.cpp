@@ -79,7 +79,13 @@ TEST(Overlay, ShowsWhatTheNetworkSawBesideTheFit) {
   };
   EXPECT_TRUE(marked(sighted(0, 0.9), raw));
   EXPECT_TRUE(marked(sighted(0.1, 0.9), raw)) << "that of a frame close by, fainter";
+  EXPECT_TRUE(marked(sighted(0.15, 0.9), raw)) << "between two looks at a bar that rests";
   EXPECT_FALSE(marked(sighted(0, 0.9), kBody)) << "only when asked for";
+  auto outlined = sighted(0, 0.2);
+  auto look = outlined.trace.sightings->front();
+  look.reading.outline = {{145, 55}, {156, 55}, {156, 66}, {145, 66}};
+  outlined.trace.sightings = std::make_shared<const std::vector<tracing::Sighting>>(std::vector{look});
+  EXPECT_TRUE(marked(outlined, raw)) << "the outline of which it is sure";
   EXPECT_FALSE(marked(sighted(0.5, 0.9), raw)) << "not that of another moment";
   EXPECT_FALSE(marked(sighted(0, 0.2), raw)) << "not what it hardly saw";
 }

@@ -218,6 +218,15 @@ std::shared_ptr<const BarTrace> heldAgainstPlates(std::shared_ptr<const BarTrace
   return without;
 }
 
+// The end as it was made out. How sharp it is says little of whether the sharpest thing is the end itself or the hub a
+// little behind it: on films of the second room it was steady, and off by a centimetre.
+std::optional<TracedPoint> foundEnd(const ClipTrace& clip, std::size_t frame) {
+  constexpr double kWhichPart_m = 0.005;
+  auto end = clip.bar->end[frame];
+  if (end) end->sigma_px = std::hypot(end->sigma_px, kWhichPart_m * clip.camera.pixelsPerMetre(clip.camera.plate_m));
+  return end;
+}
+
 // Where the end of the bar must be when it is not made out: straight out of the plate, by what a sleeve usually stands
 // out, along the bar's own direction.
 std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame) {
@@ -295,7 +304,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (clip.sightings) trace.camera_moves = cameraMoves(*clip.sightings, trace.times_s);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
-    trace.frames[i][at(Landmark::Bar)] = clip.bar->depth_ratio > 0 ? clip.bar->end[i] : expectedEnd(clip, i);
+    trace.frames[i][at(Landmark::Bar)] = clip.bar->depth_ratio > 0 ? foundEnd(clip, i) : expectedEnd(clip, i);
   }
   if (clip.body) {
     applyPins(trace, *clip.body, clip.camera, request.placed);
