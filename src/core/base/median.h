@@ -2,6 +2,8 @@
 #pragma once
 
 #include <algorithm>
+#include <cmath>
+#include <utility>
 #include <vector>
 
 namespace jib {
@@ -11,6 +13,12 @@ inline double median(std::vector<double> v) {
   const auto middle = v.begin() + static_cast<long>(v.size() / 2);
   std::nth_element(v.begin(), middle, v.end());
   return *middle;
+}
+
+// How far the values usually lie from `about`: the median of their distances.
+inline double medianOff(std::vector<double> v, double about) {
+  for (double& x : v) x = std::abs(x - about);
+  return median(std::move(v));
 }
 
 }  // namespace jib

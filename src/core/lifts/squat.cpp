@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "core/base/median.h"
 #include "core/lifts/squat_bar.h"
 #include "core/lifts/squat_posture.h"
 #include "core/lifts/squat_timing.h"
@@ -195,9 +196,13 @@ std::array<Measure, 2> walkOut(const Motion& m, const std::vector<Rep>& reps) {
   const auto found = motion::findWalkOut(m.feet, until_t);
   if (const auto* reason = std::get_if<std::string>(&found)) return {Absent{*reason}, Absent{*reason}};
   const auto& walk = std::get<motion::WalkOut>(found);
-  constexpr double kLook_s = 0.125;  // how often feet are looked at
+  // Both ends lie between two looks at the feet.
+  std::vector<double> apart_s;
+  for (std::size_t i = 1; i < m.feet.size() && m.feet[i].t_s <= walk.settled_t; ++i)
+    apart_s.push_back(m.feet[i].t_s - m.feet[i - 1].t_s);
+  const double look_s = apart_s.empty() ? 0 : median(apart_s) / m.slow_factor;
   return {Measured{static_cast<double>(walk.landings_t.size()), 0.3, walk.settled_t},
-          Measured{m.real_s(walk.begins_t, walk.settled_t), kLook_s, walk.settled_t}};
+          Measured{m.real_s(walk.begins_t, walk.settled_t), look_s, walk.settled_t}};
 }
 
 // Reps ranked by what costs most: height, lean added, knees sliding, in units of usual limits. The units are written

@@ -269,7 +269,9 @@ Measure barBelowShoulder(const RepLook& k) {
   const MetrePoint down = *shoulder - *bar;
   const double lean = radians(*lean_deg);
   return Measured{down.x * std::sin(lean) + down.z * std::cos(lean),
-                  std::hypot(k.sigma(Landmark::Shoulder, t), k.sigma(Landmark::Bar, t)), t};
+                  std::hypot(k.sigma(Landmark::Shoulder, t), k.sigma(Landmark::Bar, t),
+                             std::sin(lean) * k.m.calibration.bar_to_foot_sigma_m),
+                  t};
 }
 
 Measure upperArmSwing(const RepLook& k) {

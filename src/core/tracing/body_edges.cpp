@@ -82,12 +82,8 @@ std::optional<ShoeSeen> shoeSeen(const std::vector<Sighting>& sightings, std::si
   }
   if (v[0].size() < kFewest || static_cast<double>(v[0].size()) < kShare * static_cast<double>(looks))
     return std::nullopt;
-  for (const auto& values : v) {
-    const double m = median(values);
-    std::vector<double> off;
-    for (double value : values) off.push_back(std::abs(value - m));
-    if (median(off) > kScatter_m) return std::nullopt;
-  }
+  for (const auto& values : v)
+    if (medianOff(values, median(values)) > kScatter_m) return std::nullopt;
   return ShoeSeen{{median(v[0]), median(v[1])}, {median(v[2]), median(v[3])}};
 }
 

@@ -402,7 +402,7 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
       problem.AddResidualBlock(new ceres::AutoDiffCostFunction<EdgeReachCost, 2, 2>(
                                    new EdgeReachCost{reachOf(kind, tracked ? nullptr : known)}),
                                nullptr, fit.reaches[static_cast<std::size_t>(kind.edge)].data());
-  if (taken.shoe && !tracked)
+  if (taken.shoe)
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ShoeCost, 4, kFeet>(new ShoeCost{*taken.shoe}), nullptr,
                              fit.feet.data());
   // All standing frames together count as one look.
@@ -489,8 +489,10 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   taken.side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   taken.feet = tracked || feetInPicture(sightings, taken.side, picture_height);
   if (!begin(fit, sightings, taken.side, taken.feet, bar, camera, first, last)) return std::nullopt;
-  if (taken.feet && outlines) taken.shoe = shoeSeen(sightings, first, last, camera);
-  if (tracked) beginFrom(*tracked, fit);
+  if (tracked)
+    beginFrom(*tracked, fit);
+  else if (taken.feet && outlines)
+    taken.shoe = shoeSeen(sightings, first, last, camera);
 
   // With a placed frame first from the sightings alone, with what that frame tells: a chain that slid off on plain
   // cloth would otherwise be believed, and the sightings taken for the outliers.
@@ -506,9 +508,9 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
     taken.apart_m = apartFrom(*tracked, fit, camera, first);
     taken.follow = true;
     if (!solve(fit, given, camera, taken)) return std::nullopt;
+    return withAngles(*tracked, fit, taken.apart_m, taken.edges, first, last);
   }
 
-  if (tracked) return withAngles(*tracked, fit, taken.apart_m, taken.edges, first, last);
   BodyTrack track;
   track.source = BodySource::Network;
   track.feet_seen = taken.feet;

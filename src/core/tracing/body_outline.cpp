@@ -14,30 +14,25 @@ namespace {
 constexpr int kFiner = 2;          // the mask is looked at this much finer than it comes
 constexpr double kStray_px = 0.5;  // of the finer mask: corners less than this off the line are left out
 
-// Where the outline crosses an upright line, the lowest; nullopt when it does not.
-std::optional<double> lowestAt(const Outline& outline, double x) {
-  std::optional<double> lowest;
-  for (std::size_t i = 0; i < outline.size(); ++i) {
-    const PixelPoint a = outline[i], b = outline[(i + 1) % outline.size()];
-    if ((a.x < x) == (b.x < x)) continue;
-    const double y = a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x);
-    if (!lowest || y > *lowest) lowest = y;
-  }
-  return lowest;
-}
-
-// Where the outline crosses a line from `from` on in a direction, the first crossing; nullopt within reach none.
-std::optional<double> leavesAt(const Outline& outline, PixelPoint from, PixelPoint direction, double reach_px) {
-  std::optional<double> first;
+// Where the outline crosses the line through a place in a direction (of length 1): how far along, in no order.
+std::vector<double> crossings(const Outline& outline, PixelPoint from, PixelPoint direction) {
+  std::vector<double> along;
   const PixelPoint across{-direction.y, direction.x};
   for (std::size_t i = 0; i < outline.size(); ++i) {
     const PixelPoint a = outline[i] - from, b = outline[(i + 1) % outline.size()] - from;
     const double ha = a.x * across.x + a.y * across.y, hb = b.x * across.x + b.y * across.y;
     if ((ha < 0) == (hb < 0)) continue;
     const PixelPoint p = a + (b - a) * (ha / (ha - hb));
-    const double along = p.x * direction.x + p.y * direction.y;
-    if (along > 0 && along < reach_px && (!first || along < *first)) first = along;
+    along.push_back(p.x * direction.x + p.y * direction.y);
   }
+  return along;
+}
+
+// How far a place within is from where the outline is left that way; nullopt when it is not.
+std::optional<double> leavesAt(const Outline& outline, PixelPoint from, PixelPoint direction) {
+  std::optional<double> first;
+  for (double along : crossings(outline, from, direction))
+    if (along > 0 && (!first || along < *first)) first = along;
   return first;
 }
 
@@ -81,9 +76,10 @@ std::optional<ShoeEnds> shoeOn(const Outline& outline, const ShoeEnds& about, Pi
   std::vector<PixelPoint> sole;
   for (double along = 0.2 * length_px; along < 0.75 * length_px; along += kStep_m * metre_px) {
     const double x = about.heel.x + forward * along;
-    const auto y = lowestAt(outline, x);
-    if (!y || *y < ankle.y || *y > ankle.y + kBelowAnkle_m * metre_px) return std::nullopt;
-    sole.push_back({x, *y});
+    const auto below = crossings(outline, {x, ankle.y}, {0, 1});
+    const double lowest = below.empty() ? -1 : *std::max_element(below.begin(), below.end());
+    if (lowest < 0 || lowest > kBelowAnkle_m * metre_px) return std::nullopt;
+    sole.push_back({x, ankle.y + lowest});
   }
   // Theil's line: the median of the slopes between all pairs.
   std::vector<double> slopes, heights;
@@ -95,9 +91,7 @@ std::optional<ShoeEnds> shoeOn(const Outline& outline, const ShoeEnds& about, Pi
   if (std::abs(slope) > kMostTilt) return std::nullopt;
   for (const PixelPoint& p : sole) heights.push_back(p.y - slope * (p.x - ankle.x));
   const double height = median(heights);
-  std::vector<double> off;
-  for (double h : heights) off.push_back(std::abs(h - height));
-  if (median(off) > kBent_m / 2 * metre_px) return std::nullopt;
+  if (medianOff(heights, height) > kBent_m / 2 * metre_px) return std::nullopt;
   const auto soleAt = [&](double x) { return PixelPoint{x, height + slope * (x - ankle.x)}; };
   // Both ends, a finger's breadth above the sole, where shoes are longest.
   const double tilt = std::atan(slope);
@@ -106,7 +100,7 @@ std::optional<ShoeEnds> shoeOn(const Outline& outline, const ShoeEnds& about, Pi
     const PixelPoint direction = rotated({way, 0}, tilt), up = rotated({0, -1}, tilt);
     std::vector<double> reach;
     for (double above_m : {0.008, 0.013, 0.018, 0.023, 0.028})
-      if (const auto leaves = leavesAt(outline, middle + up * (above_m * metre_px), direction, kLongest_m * metre_px))
+      if (const auto leaves = leavesAt(outline, middle + up * (above_m * metre_px), direction))
         reach.push_back(*leaves);
     if (reach.size() < 4) return std::nullopt;
     std::sort(reach.begin(), reach.end());

@@ -142,19 +142,20 @@ void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame
       if (canBeElbow(elbow, *shoulder, plate->place, px)) seen.emplace_back(s.frame, elbow);
     }
   }
-  // One look that nothing before or after agrees with is a mistake.
+  // What fewer than three looks in a row agree about is a mistake.
+  constexpr std::size_t kFewest = 3;
   const auto agree = [&](std::size_t a, std::size_t b) {
     return trace.times_s[seen[b].first] - trace.times_s[seen[a].first] <= kApart_s &&
            length(seen[b].second - seen[a].second) < kJump_m * px;
   };
   std::vector<std::size_t> known;
-  for (std::size_t k = 0; k < seen.size(); ++k) {
-    const bool before = k > 0 && agree(k - 1, k), after = k + 1 < seen.size() && agree(k, k + 1);
-    const bool third = (before && k > 1 && agree(k - 2, k - 1)) || (before && after) ||
-                       (after && k + 2 < seen.size() && agree(k + 1, k + 2));
-    if (!third) continue;
-    known.push_back(seen[k].first);
-    trace.frames[seen[k].first][at(Landmark::Elbow)] = TracedPoint{seen[k].second, kScatter_m * px, Origin::Optical};
+  for (std::size_t from = 0, end = 0; from < seen.size(); from = end) {
+    for (end = from + 1; end < seen.size() && agree(end - 1, end);) ++end;
+    for (std::size_t k = from; k < end && end - from >= kFewest; ++k) {
+      const auto& [frame, elbow] = seen[k];
+      known.push_back(frame);
+      trace.frames[frame][at(Landmark::Elbow)] = TracedPoint{elbow, kScatter_m * px, Origin::Optical};
+    }
   }
   for (std::size_t k = 1; k < known.size(); ++k) {
     const std::size_t a = known[k - 1], b = known[k];

@@ -109,9 +109,7 @@ std::optional<FarPlate> FarPlateFinder::found() const {
       known.push_back(edge[line * kShares + k]);
     }
   if (known.size() < kLines * kShares / 4) return std::nullopt;
-  std::vector<double> off;
-  for (double e : known) off.push_back(std::abs(e));
-  const double spread = 1.48 * median(off) + 0.1;
+  const double spread = 1.48 * medianOff(known, 0) + 0.1;
   const auto best = static_cast<std::size_t>(std::max_element(edge.begin(), edge.end()) - edge.begin());
   if (edge[best] < std::max(kLeastEdge, kStandsOut * spread)) return std::nullopt;
   const std::size_t line = best / kShares, at = best % kShares;

@@ -483,6 +483,33 @@ TEST(Elbow, IsSeenBesideThePlateAndLeftOutBehindIt) {
   EXPECT_NEAR(clip.trace.place(beside + 1, Landmark::Elbow)->x, before.x + 20, 1.5) << "its neighbour comes along";
 }
 
+// It was as sure of a knee, of the feet, or of somebody behind.
+TEST(Elbow, IsNotWhatOnlyOneLookSaysOrNoArmReaches) {
+  ClipTrace clip = unplaced().trace;
+  const BodySide near = *clip.forward > 0 ? BodySide::Right : BodySide::Left;
+  const double r = clip.bar->rim.radius_px;
+  const auto seenWhere = [&](const auto& place) {
+    auto sightings = *clip.sightings;
+    for (std::size_t i = 0; i < sightings.size(); ++i) {
+      const std::size_t k = sightings[i].reading.index(PoseMark::Elbow, near);
+      const auto elbow = place(i, clip.bar->plate[sightings[i].frame]->place);
+      sightings[i].reading.confidence[k] = elbow ? 0.8 : 0.1;
+      if (elbow) sightings[i].reading.places[k] = *elbow;
+    }
+    ClipTrace with = clip;
+    with.sightings = std::make_shared<const std::vector<Sighting>>(sightings);
+    solveAgain(with, {}, clip.trace.width, clip.trace.height);
+    return std::count_if(with.trace.frames.begin(), with.trace.frames.end(),
+                         [](const FramePoints& p) { return p[at(Landmark::Elbow)].has_value(); });
+  };
+  using Place = std::optional<PixelPoint>;
+  const PixelPoint below{0, 1.3 * r}, feet{0, 4 * r}, above{0, -1.5 * r};
+  EXPECT_GT(seenWhere([&](std::size_t, PixelPoint p) { return Place(p + below); }), 10);
+  EXPECT_EQ(seenWhere([&](std::size_t i, PixelPoint p) { return i % 4 == 0 ? Place(p + below) : std::nullopt; }), 0);
+  EXPECT_EQ(seenWhere([&](std::size_t, PixelPoint p) { return Place(p + feet); }), 0);
+  EXPECT_EQ(seenWhere([&](std::size_t, PixelPoint p) { return Place(p + above); }), 0);
+}
+
 TEST(PinCorrection, OnePlacedPointSettlesTheNetworksConstant) {
   const auto& clip = unplaced().trace;
   const PlacedFrame one = placedAt(smallTruth(), 20, false);
@@ -524,6 +551,13 @@ TEST(TraceStore, KeepsSightingsAndTheirBody) {
   const auto& clip = unplaced().trace;
   ClipTrace with_lens = clip;
   with_lens.far_plate = FarPlate{0.71, 0.02};
+  auto body = *clip.body;
+  EXPECT_TRUE(body.shoe_outlined && body.hip_outlined) << "as seen on this clip";
+  body.build = KnownBuild{.shin_m = 0.44, .thigh_m = 0.43, .trunk_m = 0.5};
+  body.build->edge_reach_m[0] = 0.14;
+  body.build->sight_stays[2] = {0.01, -0.02};
+  body.camera.splay_rad = 0.5;
+  with_lens.body = std::make_shared<const BodyTrack>(body);
   const auto again = traceFromJson(nlohmann::json::parse(traceToJson(with_lens).dump()));
   ASSERT_TRUE(again) << again.error().what;
   ASSERT_TRUE(again->far_plate);
@@ -531,6 +565,11 @@ TEST(TraceStore, KeepsSightingsAndTheirBody) {
   ASSERT_TRUE(again->sightings && again->body);
   EXPECT_EQ(again->sightings->size(), clip.sightings->size());
   EXPECT_EQ(again->body->source, BodySource::Network);
+  EXPECT_EQ(again->body->build, body.build);
+  EXPECT_EQ(again->body->camera.splay_rad, 0.5);
+  EXPECT_TRUE(again->body->shoe_outlined && again->body->hip_outlined);
+  EXPECT_FALSE(clip.sightings->front().reading.outline.empty());
+  EXPECT_EQ(again->sightings->front().reading.outline.size(), clip.sightings->front().reading.outline.size());
   const auto &a = clip.sightings->back(), &b = again->sightings->back();
   EXPECT_EQ(a.frame, b.frame);
   EXPECT_EQ(a.reading.place(PoseMark::Hip, BodySide::Right).x, b.reading.place(PoseMark::Hip, BodySide::Right).x);
