@@ -160,7 +160,7 @@ void OverlayPainter::points(std::size_t frame) {
 void OverlayPainter::sightings(std::size_t frame) {
   const auto& all = analysis_.trace.sightings;
   if (!all || all->empty()) return;
-  constexpr double kNear_s = 0.17, kSeen = 0.5;  // while the bar rests, looks are 0.3 s apart
+  constexpr double kNear_s = tracing::kRestingLooks_s / 2 + 0.02, kSeen = 0.5;  // give or take half a frame
   const auto away = [&](const tracing::Sighting& s) {
     return std::abs(analysis_.motion.times_s[s.frame] - analysis_.motion.times_s[frame]);
   };

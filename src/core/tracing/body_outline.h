@@ -25,8 +25,10 @@ struct ShoeEnds {
 
 // From the part of an outline about the near foot, of which the places of heel, toe and ankle are roughly known (heel
 // within 8 cm, tip within 14). The near foot is the lower one in the picture, whatever else the mask holds. nullopt
-// where the line below them is no shoe: not straight, too short or long, or ends elsewhere. metre_px   how large a
-// metre looks at the foot;  forward  +1 where the toes point to the right
+// where the line below them is no shoe: not straight, too short or long, or ends elsewhere.
+//
+// metre_px   how large a metre looks at the foot
+// forward    +1 where the toes point to the right, -1 to the left
 std::optional<ShoeEnds> shoeOn(const Outline& outline, const ShoeEnds& about, PixelPoint ankle, double metre_px,
                                double forward);
 

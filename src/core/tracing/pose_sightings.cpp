@@ -19,8 +19,7 @@ using footage::FrameReader;
 using footage::Pixels;
 
 constexpr double kQuickEvery_s = 0.2;
-constexpr double kThoroughEvery_s = 0.125;  // neighbours err alike: looking oftener was worth nothing measured
-constexpr double kRestingEvery_s = 0.3;
+constexpr double kThoroughEvery_s = 0.125;  // neighbours err alike, and a look takes a tenth of a second
 constexpr double kMovingWithin_s = 0.15;
 constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
 constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
@@ -168,7 +167,7 @@ std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, st
   for (std::size_t i = first; i <= last; ++i) {
     if (!frames.empty()) {
       const double since = bar.times_s[i] - bar.times_s[frames.back()] + 1e-6;
-      if (since < kThoroughEvery_s || (since < kRestingEvery_s && !moves(i))) continue;
+      if (since < kThoroughEvery_s || (since < kRestingLooks_s && !moves(i))) continue;
     }
     frames.push_back(i);
   }
