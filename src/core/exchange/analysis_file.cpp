@@ -180,6 +180,7 @@ std::string analysisToJson(const Analysis& a) {
                     {"lens", a.trace.focal_35mm  ? "file"
                              : a.trace.far_plate ? "both plates"
                                                  : "assumed"},
+                    {"bend_at_corner", camera.bend.per_px2 * dot(camera.middle, camera.middle)},
                     {"moving", !a.trace.trace.camera_moves.empty()}}},
                   {"frames", frames},
                   {"reps", reps},

@@ -57,6 +57,13 @@ std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
   return RimTrack(frame.index, frame.picture, *fit);
 }
 
+double radiusOf(const RimTrack& track) {
+  return track.last().shape.radius_px;
+}
+
+// Larger circles about the same middle: another one, not its own blur.
+constexpr double kOutside = 1.1, kSameMiddle = 0.35;  // of the smaller one's radius
+
 struct Follower {
   FrameReader& reader;
   Task& task;
@@ -66,10 +73,29 @@ struct Follower {
     return t.missing() < give_up && (t.seen().size() < 15 || t.recentlySeen() > 0.5);
   }
 
+  // A ring within a rim that is followed is; a circle well outside one is not.
   bool alreadyFollowed(const std::vector<RimTrack>& tracks, const RoundThing& thing) const {
     return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) {
-      return alive(t) && length(t.expected() - thing.centre) < 0.35 * thing.radius_px;
+      return alive(t) && length(t.expected() - thing.centre) < kSameMiddle * thing.radius_px &&
+             thing.radius_px < kOutside * radiusOf(t);
     });
+  }
+
+  // Rings within a rim that is seen as well, and has travelled like a bar, tell nothing more.
+  void dropRings(std::vector<RimTrack>& tracks) const {
+    constexpr double kSeenWell = 0.7, kAsLong = 0.8;
+    std::vector<bool> ring(tracks.size(), false);
+    for (std::size_t i = 0; i < tracks.size(); ++i)
+      for (std::size_t j = 0; j < tracks.size(); ++j) {
+        const RimTrack &inner = tracks[i], &outer = tracks[j];
+        if (!alive(inner) || !alive(outer) || radiusOf(outer) < kOutside * radiusOf(inner)) continue;
+        if (length(outer.expected() - inner.expected()) > kSameMiddle * radiusOf(inner)) continue;
+        const auto as_long = kAsLong * static_cast<double>(inner.seen().size());
+        if (static_cast<double>(outer.seen().size()) < as_long || outer.recentlySeen() < kSeenWell) continue;
+        if (liftScore(outer) > 0) ring[i] = true;
+      }
+    std::size_t k = 0;
+    std::erase_if(tracks, [&](const RimTrack&) { return ring[k++]; });
   }
 
   // Frames a resting track was not asked about, newest last: followed after all when it turns out to have moved.
@@ -111,6 +137,7 @@ struct Follower {
       const double since_s = frame.t_s - looked_s;
       if (since_s >= kLookAgain_s || (since_s >= kLookEvery_s && !somethingLifts(tracks))) {
         looked_s = frame.t_s;
+        dropRings(tracks);
         for (const RoundThing& thing : findRoundThings(frame.picture)) {
           if (followed(tracks) >= kMostTracks) dropDullest(tracks);
           if (followed(tracks) < kMostTracks && !alreadyFollowed(tracks, thing))
@@ -213,6 +240,29 @@ std::vector<const RimTrack*> chainOf(const RimTrack& best, const std::vector<Rim
   return chain;
 }
 
+// A circle about the best track's middle that travelled with it all the way, and is seen well enough: the plate's rim,
+// where the best is a ring painted on it. The largest of them; nullptr when there is none.
+const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all) {
+  constexpr double kShare = 0.5;  // of the frames
+  const RimTrack* rim = nullptr;
+  for (const RimTrack& t : all) {
+    if (radiusOf(t) < kOutside * radiusOf(rim ? *rim : best) || liftScore(t) <= 0) continue;
+    std::size_t common = 0, together = 0;
+    auto other = best.seen().begin();
+    for (const RimTrack::Seen& s : t.seen()) {
+      while (other != best.seen().end() && other->frame < s.frame) ++other;
+      if (other == best.seen().end()) break;
+      if (other->frame != s.frame) continue;
+      ++common;
+      together += length(other->fit.centre - s.fit.centre) < kSameMiddle * radiusOf(best) ? 1 : 0;
+    }
+    if (static_cast<double>(common) > kShare * static_cast<double>(best.seen().size()) &&
+        static_cast<double>(together) > 0.9 * static_cast<double>(common))
+      rim = &t;
+  }
+  return rim;
+}
+
 Rim rimOf(const std::vector<RimTrack::Seen>& seen) {
   const auto median = [&](auto value) {
     std::vector<double> all;
@@ -289,8 +339,13 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
       if (!frame) return fail(frame.error());
       const PixelPoint clicked = *placed[i].points[at(Landmark::Bar)];
       std::optional<RimTrack> track;
-      for (const RoundThing& thing : findRoundThings(frame->picture, clicked))
-        if (!track) track = started(*frame, thing);
+      for (const RoundThing& thing : findRoundThings(frame->picture, clicked)) {
+        // One frame has to tell a rim round a ring from what lies behind: it must be seen better than usual.
+        constexpr double kClearly = 0.6;
+        if (track && thing.radius_px < kOutside * radiusOf(*track)) continue;
+        auto found = started(*frame, thing);
+        if (found && (!track || found->last().inliers > kClearly)) track = std::move(found);
+      }
       if (!track)
         return fail(ErrorCode::NoLiftFound, "No round plate was found where you clicked.",
                     "Click nearer to its middle, or on a frame where the rim is not hidden.");
@@ -306,9 +361,11 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
     auto tracks = follower.everything();
     if (!tracks) return fail(tracks.error());
     kept = std::move(*tracks);
-    const auto best = std::max_element(kept.begin(), kept.end(),
-                                       [](const auto& a, const auto& b) { return liftScore(a) < liftScore(b); });
-    if (best == kept.end() || liftScore(*best) <= 0) return noLift();
+    const RimTrack* best = nullptr;
+    for (const RimTrack& t : kept)
+      if (liftScore(t) > (best ? liftScore(*best) : 0)) best = &t;
+    if (!best) return noLift();
+    if (const RimTrack* rim = rimAround(*best, kept)) best = rim;
     parts = chainOf(*best, kept);
     const std::size_t first = best->seen().front().frame;
     std::optional<RimTrack> back;

@@ -89,14 +89,17 @@ bool complete(const std::vector<PlacedFrame>& placed) {
   });
 }
 
-// What the upright edges of the room tell of the camera, in the first frame.
-Result<bool> lookAtUprights(footage::FrameReader& reader, ClipTrace& clip) {
+// What the straight edges of the room tell of lens and camera, in the first frame.
+Result<bool> lookAtEdges(footage::FrameReader& reader, ClipTrace& clip) {
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   auto frame = reader.next(footage::Pixels::Gray);
   if (!frame) return fail(frame.error());
   if (!*frame) return true;
-  clip.roll_rad = rollFromUprights((*frame)->picture);
-  clip.uprights = convergenceOfUprights((*frame)->picture);
+  const cv::Mat& gray = (*frame)->picture;
+  clip.bend = bendOfEdges(gray);
+  const LensBend bend = clip.bend.value_or(LensBend{});
+  clip.roll_rad = rollFromUprights(gray, bend);
+  clip.uprights = convergenceOfUprights(gray, bend);
   return true;
 }
 
@@ -290,7 +293,8 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set) {
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
   clip.forward = forwardOf(request, clip);
   const CameraPriors priors = withLens(request.camera, clip, width, height);
-  clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights);
+  clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
+                           clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{});
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
@@ -336,7 +340,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   // The parts' shares of the time they take together.
   const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
   const double seen_share = !look ? bar_share : placed ? 0.8 : request.parts.flow ? 0.85 : 1.0;
-  if (auto looked = lookAtUprights(reader, clip); !looked) return fail(looked.error());
+  if (auto looked = lookAtEdges(reader, clip); !looked) return fail(looked.error());
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   task.part(0, bar_share);
   if (known.bar) {

@@ -60,6 +60,7 @@ struct ClipTrace {
   std::optional<double> focal_35mm;   // the lens, where the file tells
   std::optional<FarPlate> far_plate;  // the lens, where both plates are seen
   std::optional<Convergence> uprights;
+  std::optional<LensBend> bend;  // of the lens, where it shows
   SideCamera camera;
   Flesh flesh;
   Trace trace;

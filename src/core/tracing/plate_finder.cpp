@@ -16,6 +16,7 @@ constexpr double kSearchSide_px = 640;  // the longer side is brought down to th
 constexpr double kSmallest = 0.018, kLargest = 0.14;
 constexpr int kSectors = 36;
 constexpr double kLeastCoverage = 0.5;
+constexpr double kOutside = 1.1;  // times a circle's radius: another one, not its own blur
 constexpr std::size_t kMost = 10;
 
 struct Edge {
@@ -48,9 +49,11 @@ std::vector<Edge> edgesOf(const cv::Mat& gray) {
   return edges;
 }
 
-// The outermost complete circle round `centre`: coverage of each radius by edges that face the centre.
-std::optional<RoundThing> outerCircle(const std::vector<Edge>& edges, PixelPoint centre, double smallest,
-                                      double largest) {
+// The outermost of the most complete circles round `centre`, and a less complete one outside it where there is one:
+// coverage of each radius by edges that face the centre. A ring painted on a plate is seen all round, the rim of a dark
+// plate only before what is bright.
+std::vector<RoundThing> outerCircles(const std::vector<Edge>& edges, PixelPoint centre, double smallest,
+                                     double largest) {
   const auto radii = static_cast<std::size_t>(largest) + 3;
   std::vector<std::uint64_t> seen(radii + 1, 0);
   for (const Edge& e : edges) {
@@ -69,16 +72,19 @@ std::optional<RoundThing> outerCircle(const std::vector<Edge>& edges, PixelPoint
     coverage[r] = static_cast<double>(__builtin_popcountll(around)) / kSectors;
     most = std::max(most, coverage[r]);
   }
-  if (most < kLeastCoverage) return std::nullopt;
-  for (std::size_t r = radii - 2; r >= 2; --r) {
-    if (coverage[r] < std::max(kLeastCoverage, 0.78 * most)) continue;
-    // Walk inwards to the middle of this ring.
-    std::size_t best = r;
-    for (std::size_t k = r; k + 3 >= r && k >= 2; --k)
-      if (coverage[k] > coverage[best]) best = k;
-    return RoundThing{centre, static_cast<double>(best), coverage[best]};
+  if (most < kLeastCoverage) return {};
+  std::size_t best = radii - 2;
+  while (coverage[best] < std::max(kLeastCoverage, 0.78 * most)) --best;
+  // Walk inwards to the middle of this ring.
+  for (std::size_t k = best, r = best; k + 3 >= r && k >= 2; --k)
+    if (coverage[k] > coverage[best]) best = k;
+  std::vector<RoundThing> circles{{centre, static_cast<double>(best), coverage[best]}};
+  const auto outside = static_cast<std::size_t>(std::ceil(kOutside * static_cast<double>(best)));
+  if (outside + 2 <= radii) {
+    const auto rim = std::max_element(coverage.begin() + static_cast<long>(outside), coverage.end());
+    if (*rim >= kLeastCoverage) circles.push_back({centre, static_cast<double>(rim - coverage.begin()), *rim});
   }
-  return std::nullopt;
+  return circles;
 }
 
 }  // namespace
@@ -118,12 +124,12 @@ std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<Pixel
     cv::minMaxLoc(left, nullptr, &most, nullptr, &place);
     if (most <= 0) break;
     cv::circle(left, place, 5, 0, -1);
-    auto circle = outerCircle(edges, {place.x + 0.5, place.y + 0.5}, smallest, largest);
-    if (!circle) continue;
-    if (near && length(circle->centre - *near * scale) > circle->radius_px) continue;
-    circle->centre = circle->centre * (1 / scale);
-    circle->radius_px /= scale;
-    found.push_back(*circle);
+    for (RoundThing circle : outerCircles(edges, {place.x + 0.5, place.y + 0.5}, smallest, largest)) {
+      if (near && length(circle.centre - *near * scale) > circle.radius_px) continue;
+      circle.centre = circle.centre * (1 / scale);
+      circle.radius_px /= scale;
+      found.push_back(circle);
+    }
   }
   std::stable_sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.coverage > b.coverage; });
   return found;

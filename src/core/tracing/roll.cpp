@@ -27,12 +27,15 @@ struct Upright {
   double x, y;  // of its middle, from the picture's
 };
 
-std::vector<Upright> uprightsIn(const cv::Mat& gray, double most_lean_deg) {
+std::vector<Upright> uprightsIn(const cv::Mat& gray, double most_lean_deg, const LensBend& bend) {
   std::vector<cv::Vec4f> segments;
   cv::createLineSegmentDetector(cv::LSD_REFINE_STD)->detect(gray, segments);
   std::vector<Upright> uprights;
+  const PixelPoint middle{gray.cols / 2.0, gray.rows / 2.0};
   for (const auto& s : segments) {
-    double dx = s[2] - s[0], dy = s[3] - s[1];
+    const PixelPoint a = bend.straightened(PixelPoint{s[0], s[1]} - middle);
+    const PixelPoint b = bend.straightened(PixelPoint{s[2], s[3]} - middle);
+    double dx = b.x - a.x, dy = b.y - a.y;
     if (dy < 0) {
       dx = -dx;
       dy = -dy;
@@ -40,7 +43,7 @@ std::vector<Upright> uprightsIn(const cv::Mat& gray, double most_lean_deg) {
     const double l = std::hypot(dx, dy);
     const double angle = std::atan2(dx, dy);
     if (l < kLeastLength * gray.rows || std::abs(degrees(angle)) > most_lean_deg) continue;
-    uprights.push_back({angle, l, (s[0] + s[2]) / 2.0 - gray.cols / 2.0, (s[1] + s[3]) / 2.0 - gray.rows / 2.0});
+    uprights.push_back({angle, l, (a.x + b.x) / 2, (a.y + b.y) / 2});
   }
   return uprights;
 }
@@ -52,8 +55,8 @@ double leanOf(const Upright& u, double roll_rad, double per_px) {
 
 }  // namespace
 
-std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray) {
-  std::vector<Upright> all = uprightsIn(gray, kMostLean_deg);
+std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray, const LensBend& bend) {
+  std::vector<Upright> all = uprightsIn(gray, kMostLean_deg, bend);
   std::sort(all.begin(), all.end(), [](const Upright& a, const Upright& b) { return a.length > b.length; });
   if (all.size() > kMostSegments) all.resize(kMostSegments);
   double best = 0, roll = 0, per_px = 0;
@@ -101,8 +104,8 @@ std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray) {
   return Convergence{per_px, edge / std::sqrt(spread), roll, edge * std::sqrt(sxx / (n * spread))};
 }
 
-std::optional<double> rollFromUprights(const cv::Mat& gray) {
-  std::vector<Upright> uprights = uprightsIn(gray, kMostRoll_deg);
+std::optional<double> rollFromUprights(const cv::Mat& gray, const LensBend& bend) {
+  std::vector<Upright> uprights = uprightsIn(gray, kMostRoll_deg, bend);
   std::sort(uprights.begin(), uprights.end(), [](auto a, auto b) { return a.angle_rad < b.angle_rad; });
   double total = 0;
   for (const auto& u : uprights) total += u.length;

@@ -4,6 +4,8 @@
 #include <opencv2/core/mat.hpp>
 #include <optional>
 
+#include "core/tracing/lens_bend.h"
+
 namespace jib::tracing {
 
 // How upright edges of the room run together in the picture: a camera that looks down sees them meet below it, one that
@@ -21,11 +23,12 @@ struct Convergence {
 // nullopt when too few long edges, or none far enough apart, agree.
 // Source  vanishing point of parallel lines: Hartley and Zisserman, Multiple View Geometry, 2nd ed., chapter 8; edges
 //         that agree by random samples, Fischler and Bolles 1981 (here: all pairs)
-std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray);
+// `bend` is the lens's, taken off first.
+std::optional<Convergence> convergenceOfUprights(const cv::Mat& gray, const LensBend& bend = {});
 
 // The camera's roll from upright edges of the room (rack, door frames, wall corners): positive when the picture must be
 // turned counter-clockwise to stand upright. nullopt when too few long uprights agree.
 // Source  line segments: von Gioi and others 2012, as in OpenCV
-std::optional<double> rollFromUprights(const cv::Mat& gray);
+std::optional<double> rollFromUprights(const cv::Mat& gray, const LensBend& bend = {});
 
 }  // namespace jib::tracing

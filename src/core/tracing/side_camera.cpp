@@ -41,10 +41,10 @@ PixelPoint meanPlace(const BarTrace& bar, PixelPoint otherwise) {
 // The rim's radius as if seen square on. The larger half axis of a fitted ellipse is always on the large side, by what
 // the fit's noise flattens; the mean of both axes is not. How far the view flattens it is known from the bar's own
 // direction, when its end was seen; where it was not, a rim that looks nearly round is taken to be round.
-double unflattened(const BarTrace& bar, const Axes& a, double u, double v, bool turn_known) {
-  const double mean = bar.rim.radius_px * std::sqrt(bar.rim.aspect);
+double unflattened(const Rim& rim, const Axes& a, double u, double v, bool turn_known) {
+  const double mean = rim.radius_px * std::sqrt(rim.aspect);
   constexpr double kRound = 0.975;
-  if (!turn_known) return bar.rim.aspect > kRound ? mean : bar.rim.radius_px;
+  if (!turn_known) return rim.aspect > kRound ? mean : rim.radius_px;
   // The bar runs along the third of the room's directions.
   const double along = u * a.right[2] + v * a.down[2] + a.ahead[2];
   const double flat = std::abs(along) / std::sqrt(u * u + v * v + 1);
@@ -55,7 +55,8 @@ double unflattened(const BarTrace& bar, const Axes& a, double u, double v, bool 
 
 MetrePoint SideCamera::toPlane(PixelPoint pixel, double lateral) const {
   const Axes a = axesOf(*this);
-  const double u = (pixel.x - middle.x) / focal_px, v = (pixel.y - middle.y) / focal_px;
+  const PixelPoint straight = bend.straightened(pixel - middle);
+  const double u = straight.x / focal_px, v = straight.y / focal_px;
   double way[3];
   for (int k = 0; k < 3; ++k) way[k] = u * a.right[k] + v * a.down[k] + a.ahead[k];
   const double reach = (plate_distance_m + plate_m - lateral) / way[2];
@@ -67,7 +68,7 @@ PixelPoint SideCamera::toPicture(MetrePoint place, double lateral) const {
   const double p[3] = {forward * place.x, place.z, plate_distance_m + plate_m - lateral};
   const auto along = [&](const double* axis) { return p[0] * axis[0] + p[1] * axis[1] + p[2] * axis[2]; };
   const double depth = along(a.ahead);
-  return {middle.x + focal_px * along(a.right) / depth, middle.y + focal_px * along(a.down) / depth};
+  return middle + bend.bent({focal_px * along(a.right) / depth, focal_px * along(a.down) / depth});
 }
 
 double SideCamera::pixelsPerMetre(double lateral) const {
@@ -122,20 +123,32 @@ void pitchFromUprights(SideCamera& c, const Convergence& uprights) {
   c.pitch_sigma_rad = 1 / std::sqrt(w + v);
 }
 
+// Where the bar's line vanishes in the picture of a straight lens, from the picture's middle. The point was worked out
+// from where plate and end are seen; these are what the lens bends.
+PixelPoint straightVanishing(const BarTrace& bar, PixelPoint middle, const LensBend& bend) {
+  if (bar.depth_ratio <= 0) return *bar.vanishing - middle;
+  const PixelPoint plate = meanPlace(bar, middle), end = plate + (plate - *bar.vanishing) * bar.depth_ratio;
+  const PixelPoint straight = bend.straightened(plate - middle);
+  return straight - (bend.straightened(end - middle) - straight) * (1 / bar.depth_ratio);
+}
+
 void setDistance(SideCamera& c, const BarTrace& bar, const CameraPriors& priors, bool turn_known) {
   // Depth along the optical axis from the larger half axis, then square to the plane.
-  const PixelPoint mean = meanPlace(bar, c.middle);
+  const PixelPoint seen = meanPlace(bar, c.middle) - c.middle, mean = c.bend.straightened(seen);
   const Axes a = axesOf(c);
-  const double u = (mean.x - c.middle.x) / c.focal_px, v = (mean.y - c.middle.y) / c.focal_px;
-  const double depth = c.focal_px * priors.rim_m / 2 / unflattened(bar, a, u, v, turn_known);
+  const double u = mean.x / c.focal_px, v = mean.y / c.focal_px;
+  const double radius_px = unflattened(bar.rim, a, u, v, turn_known) * c.bend.growth(seen);
+  const double depth = c.focal_px * priors.rim_m / 2 / radius_px;
   c.plate_distance_m = depth * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
 }
 
 }  // namespace
 
 SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
-                      std::optional<double> roll_rad, const std::optional<Convergence>& uprights) {
+                      std::optional<double> roll_rad, const std::optional<Convergence>& uprights,
+                      const LensBend& bend) {
   SideCamera c;
+  c.bend = bend;
   c.middle = {width / 2.0, height / 2.0};
   c.focal_px = priors.focal_share * std::max(width, height);
   c.focal_sigma_rel = priors.focal_sigma_rel;
@@ -147,8 +160,9 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   c.lateral_sigma_m = priors.lateral_sigma_m;
   c.scale_sigma_rel = bar.rim.sigma_rel;
   if (bar.vanishing) {
-    c.yaw_rad = std::atan((c.middle.x - bar.vanishing->x) / c.focal_px);
-    c.pitch_rad = std::atan((c.middle.y - bar.vanishing->y) / c.focal_px);
+    const PixelPoint vanishing = straightVanishing(bar, c.middle, bend);
+    c.yaw_rad = std::atan(-vanishing.x / c.focal_px);
+    c.pitch_rad = std::atan(-vanishing.y / c.focal_px);
     const double sigma = std::min(0.06, bar.vanishing_sigma_px / c.focal_px);
     c.yaw_sigma_rad = c.pitch_sigma_rad = sigma;
   } else {

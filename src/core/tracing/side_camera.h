@@ -5,6 +5,7 @@
 
 #include "core/base/geometry.h"
 #include "core/tracing/bar_tracer.h"
+#include "core/tracing/lens_bend.h"
 #include "core/tracing/roll.h"
 
 namespace jib::tracing {
@@ -21,15 +22,16 @@ struct CameraPriors {
   double lateral_sigma_m = 0.05;  // of each of these
 };
 
-// A pinhole camera that looks at the lifter from the side: takes pixels to metres and back in any plane parallel to the
-// lifter's sagittal plane. It knows that what is nearer looks larger.
-// Frame   metres: x forward (where the toes point), z up, origin where the camera's foot point meets the plane;
+// A pinhole camera, behind a lens that may bend, that looks at the lifter from the side: takes pixels to metres and
+// back in any plane parallel to the lifter's sagittal plane. It knows that what is nearer looks larger. Frame   metres:
+// x forward (where the toes point), z up, origin where the camera's foot point meets the plane;
 //         lateral_m is the plane's distance from the lifter's middle towards the camera
 // Source  pinhole model with known orientation: Hartley and Zisserman, Multiple View Geometry, 2nd ed., chapter 6
 struct SideCamera {
   PixelPoint middle;
   double focal_px = 1000;
   double focal_sigma_rel = 0.14;
+  LensBend bend;
   double forward = 1;  // +1 when the lifter faces the right edge of the picture, -1 when the left
   double yaw_rad = 0, pitch_rad = 0, roll_rad = 0;
   double yaw_sigma_rad = 0.05, pitch_sigma_rad = 0.05, roll_sigma_rad = 0.015;
@@ -56,10 +58,10 @@ struct SideCamera {
 };
 
 // From the plate's rim (distance), the vanishing point of the bar or the rim's flatness (yaw, pitch), and upright edges
-// of the room (roll, when measured).
+// of the room (roll, when measured). `bend` is the lens's; 0 where it does not show.
 SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward, const CameraPriors& priors,
                       std::optional<double> roll_rad = std::nullopt,
-                      const std::optional<Convergence>& uprights = std::nullopt);
+                      const std::optional<Convergence>& uprights = std::nullopt, const LensBend& bend = {});
 
 // The same camera turned about the upright (turn.h), the distance worked out again.
 SideCamera turned(const SideCamera& camera, const BarTrace& bar, const CameraPriors& priors, double yaw_rad,

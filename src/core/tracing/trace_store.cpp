@@ -61,7 +61,8 @@ Json cameraToJson(const SideCamera& c) {
           {"plate_distance_m", c.plate_distance_m},
           {"lateral_m", {c.plate_m, c.hip_m, c.ankle_m}},
           {"toe_out_rad", c.toe_out_rad},
-          {"splay_rad", c.splay_rad}};
+          {"splay_rad", c.splay_rad},
+          {"bend_per_px2", c.bend.per_px2}};
 }
 
 // Only what places points: the camera's uncertainties are those of the one made anew.
@@ -79,6 +80,7 @@ SideCamera cameraFromJson(const Json& j) {
   c.ankle_m = j.at("lateral_m").at(2);
   c.toe_out_rad = j.at("toe_out_rad");
   c.splay_rad = j.value("splay_rad", c.toe_out_rad);
+  c.bend.per_px2 = j.value("bend_per_px2", 0.0);
   return c;
 }
 
@@ -260,6 +262,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"uprights", clip.uprights ? uprightsToJson(*clip.uprights) : Json()},
           {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
           {"far_plate", clip.far_plate ? Json{clip.far_plate->share, clip.far_plate->sigma} : Json()},
+          {"bend", clip.bend ? Json{clip.bend->per_px2, clip.bend->sigma_per_px2} : Json()},
           {"focal_35mm", clip.focal_35mm ? Json(*clip.focal_35mm) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
@@ -275,6 +278,8 @@ Result<ClipTrace> traceFromJson(const Json& j) {
       clip.far_plate = FarPlate{far->at(0), far->at(1)};
     if (const auto lens = j.find("focal_35mm"); lens != j.end() && lens->is_number())
       clip.focal_35mm = lens->get<double>();
+    if (const auto bend = j.find("bend"); bend != j.end() && bend->is_array())
+      clip.bend = LensBend{bend->at(0), bend->at(1)};
     if (const auto up = j.find("uprights"); up != j.end() && !up->is_null()) clip.uprights = uprightsFromJson(*up);
     if (const auto seen = j.find("sightings"); seen != j.end() && !seen->is_null())
       clip.sightings =

@@ -132,6 +132,33 @@ TEST(BarTracer, FollowsTheMovingPlateNotTheStoredOne) {
   EXPECT_GT(bar->rim.aspect, 0.985);
 }
 
+TEST(BarTracer, TakesTheRimAndNotABrightRingOnADarkPlate) {
+  const ScratchFolder folder;
+  const auto file = folder / "ring.mp4";
+  ASSERT_TRUE(tests::writeClip(file, {.width = 640, .height = 360, .quality = 20}, 100, [&](cv::Mat& m, int i) {
+    cv::rectangle(m, {0, 0}, {290, 360}, {34, 34, 34}, -1);  // as dark as the plate: a third of the rim is not seen
+    const PixelPoint p = plateAt(i);
+    drawDisc(m, p.x, p.y, 44, 44, {30, 30, 30});
+    drawDisc(m, p.x, p.y, 27, 27, {170, 170, 170});
+    drawDisc(m, p.x, p.y, 24, 24, {30, 30, 30});
+  }));
+  PlacedFrame click;
+  click.t_s = 50 / 30.0;
+  click.points[at(Landmark::Bar)] = plateAt(50) + PixelPoint{3, -2};
+  for (const BarOptions& options : {BarOptions{}, BarOptions{{click}}}) {
+    auto reader = footage::FrameReader::open(file);
+    ASSERT_TRUE(reader);
+    Task task;
+    const auto bar = BarTracer(options).run(*reader, task);
+    ASSERT_TRUE(bar) << bar.error().what;
+    EXPECT_NEAR(bar->rim.radius_px, 44, 0.9);
+    for (int i : {5, 30, 50, 80}) {
+      ASSERT_TRUE(bar->plate[static_cast<std::size_t>(i)]) << i;
+      EXPECT_LT(length(bar->plate[static_cast<std::size_t>(i)]->place - plateAt(i)), 1.0) << i;
+    }
+  }
+}
+
 TEST(BarTracer, SaysThatNothingMovesLikeABar) {
   const ScratchFolder folder;
   auto reader = footage::FrameReader::open(plateClip(folder, false));
