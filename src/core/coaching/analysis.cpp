@@ -38,6 +38,14 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     notices.push_back({"feet_cut",
                        "The feet are cut off by the edge of the picture: mid-foot, shin and heel cannot be judged. Ask "
                        "for a clip that shows the whole shoe."});
+  // All lengths are taken from the plate: of a smaller plate, or a ring on one taken for its rim, people become giants.
+  constexpr double kShortest_m = 1.35, kTallest_m = 2.15;
+  if (a.trace.body)
+    if (const double stature_m = a.trace.body->skeleton.stature_m(); stature_m < kShortest_m || stature_m > kTallest_m)
+      notices.push_back(
+          {"plate_size", fmt::format("By a plate of {:.0f} mm across this athlete would be {:.2f} m tall. Check the "
+                                     "plate's size and the rim that is drawn: every distance and speed hangs on it.",
+                                     1000 * a.request.trace.camera.rim_m, stature_m)});
   if (!k.forward_known && !a.trace.body)
     notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
   if (std::abs(k.look_down_deg) > 8)

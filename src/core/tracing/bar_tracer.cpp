@@ -240,10 +240,12 @@ std::vector<const RimTrack*> chainOf(const RimTrack& best, const std::vector<Rim
   return chain;
 }
 
-// A circle about the best track's middle that travelled with it all the way, and is seen well enough: the plate's rim,
-// where the best is a ring painted on it. The largest of them; nullptr when there is none.
+// A circle about the best track's middle that travelled with it all the way, is as round, and is seen well enough: the
+// plate's rim, where the best is a ring painted on it. The far plate peeps out on one side, and what goes round both is
+// no circle. The largest of them; nullptr when there is none.
 const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all) {
-  constexpr double kShare = 0.5;  // of the frames
+  constexpr double kShare = 0.5;                         // of the frames
+  constexpr double kAsRound = 0.03, kConcentric = 0.10;  // of the radius
   const RimTrack* rim = nullptr;
   for (const RimTrack& t : all) {
     if (radiusOf(t) < kOutside * radiusOf(rim ? *rim : best) || liftScore(t) <= 0) continue;
@@ -254,7 +256,11 @@ const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all
       if (other == best.seen().end()) break;
       if (other->frame != s.frame) continue;
       ++common;
-      together += length(other->fit.centre - s.fit.centre) < kSameMiddle * radiusOf(best) ? 1 : 0;
+      const RimShape &inner = other->fit.shape, &outer = s.fit.shape;
+      const double oval = std::hypot(inner.oval_cos_px / inner.radius_px - outer.oval_cos_px / outer.radius_px,
+                                     inner.oval_sin_px / inner.radius_px - outer.oval_sin_px / outer.radius_px);
+      const double apart = length(other->fit.centre - s.fit.centre) / inner.radius_px;
+      together += oval < kAsRound && apart < kConcentric ? 1 : 0;
     }
     if (static_cast<double>(common) > kShare * static_cast<double>(best.seen().size()) &&
         static_cast<double>(together) > 0.9 * static_cast<double>(common))

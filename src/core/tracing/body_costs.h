@@ -280,6 +280,20 @@ struct StandingCost {
   }
 };
 
+// Knees and hips bend one way only. Without it a hip that the network puts before the knee, deep behind the plate,
+// would fold the thigh forward, and everything else would find its peace with that.
+struct BendCost {
+  static constexpr double kOverstretched_rad = 0.10, kLeaningBack_rad = 0.10, kGives_rad = 0.03;
+  template <class T>
+  bool operator()(const T* q, T* residual) const {
+    const T knee = q[kThigh] - q[kShin] - kOverstretched_rad;  // how far past straight
+    const T hip = q[kThigh] - q[kTrunk] - kLeaningBack_rad;
+    residual[0] = knee > T(0) ? knee / kGives_rad : T(0);
+    residual[1] = hip > T(0) ? hip / kGives_rad : T(0);
+    return true;
+  }
+};
+
 // How bodies are proportioned.
 struct ProportionCost {
   static constexpr int kResiduals = 11;

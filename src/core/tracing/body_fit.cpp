@@ -30,9 +30,12 @@ constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030
                                      {Landmark::Knee, PoseMark::Knee, 0.020, 0.020, 0.010},
                                      {Landmark::Hip, PoseMark::Hip, 0.035, 0.030, 0.015},
                                      {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.060, 0.004}}};
-constexpr double kTrusted = 0.5;        // confidence from which a landmark was seen and not guessed
-constexpr double kRobust = 1.5;         // scatters beyond which a sighting pulls less and less
-constexpr double kFootTurn_rad = 0.10;  // feet lie flat unless the picture says otherwise
+constexpr double kTrusted = 0.5;  // confidence from which a landmark was seen and not guessed
+// Below it a joint of the leg or trunk is a hint, that keeps the chain from wandering off where nothing else is seen.
+constexpr double kHint = 0.3, kHintScatter = 4;
+constexpr double kRobust = 1.5;                  // scatters beyond which a sighting pulls less and less
+constexpr double kFootTurn_rad = 0.10;           // feet lie flat unless the picture says otherwise
+constexpr double kStandingFootTurn_rad = 0.015;  // heels come up on the way, not while somebody stands with the bar
 constexpr double kStandingSigma_rad = 0.06;
 constexpr double kStanding_m = 0.015;  // the bar this near to its highest
 constexpr double kBarTie_m = 0.010;    // spine and soft tissue between hip and bar, for a third of a second alike
@@ -63,11 +66,21 @@ bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int pi
 
 // Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
 // for little: the outline tells of it. The shoulder nearly always stands there, and its scatter says so already.
+constexpr double kBehind = 0.95, kClear = 1.5;  // of the rim's radius
+
+double awayFromPlate(const BarTrace& bar, std::size_t frame, PixelPoint place) {
+  return bar.plate[frame] ? length(place - bar.plate[frame]->place) / bar.rim.radius_px : 1e9;
+}
+
+bool guessed(const BarTrace& bar, std::size_t frame, PixelPoint place) {
+  return awayFromPlate(bar, frame, place) < (kBehind + kClear) / 2;
+}
+
 double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place) {
-  constexpr double kBehind = 0.95, kClear = 1.5, kGuessed = 12;  // of the rim's radius; times the scatter
+  constexpr double kGuessed = 12;  // times the scatter
   const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee;
-  if (!joint || !bar.plate[frame]) return seen.scatter_m;
-  const double away = length(place - bar.plate[frame]->place) / bar.rim.radius_px;
+  if (!joint) return seen.scatter_m;
+  const double away = awayFromPlate(bar, frame, place);
   return seen.scatter_m * std::clamp(1 + (kGuessed - 1) * (kClear - away) / (kClear - kBehind), 1.0, kGuessed);
 }
 
@@ -90,7 +103,15 @@ double leanOf(MetrePoint lower, MetrePoint upper) {
   return std::atan2(upper.x - lower.x, upper.z - lower.z);
 }
 
-// A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar.
+// How a squatter is folded when the bar has come down by this much: rough, but never the wrong way round.
+std::array<double, kParts> usualPosture(double drop_m) {
+  constexpr double kDeep_m = 0.6;
+  const double down = std::clamp(drop_m / kDeep_m, 0.0, 1.0);
+  return {0, 0.05 + 0.45 * down, -0.05 - 1.6 * down, 0.2 + 0.5 * down};
+}
+
+// A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar. Where knee or
+// hip is behind the plate, or they would have the knee bent forward, as one squats usually.
 bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool feet, const BarTrace& bar,
            const SideCamera& camera, std::size_t first, std::size_t last) {
   fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.splay_rad};
@@ -118,6 +139,9 @@ bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool
   // Feet that are cut off stand a shin below the knee.
   auto middle = feet ? middleOf(PoseMark::Ankle, Landmark::Ankle) : middleOf(PoseMark::Knee, Landmark::Knee);
   if (!middle) return false;
+  double highest_z = -1e9;
+  for (std::size_t i = first; i <= last; ++i)
+    if (bar.plate[i]) highest_z = std::max(highest_z, camera.toPlane(bar.plate[i]->place, camera.plate_m).z);
   const MetrePoint ankle = feet ? *middle : MetrePoint{middle->x - 0.1, middle->z - 0.95 * fit.lengths[kShinLength]};
   fit.feet[kToeX] = ankle.x - fit.feet[kAnkleFromToeX];
   fit.feet[kToeZ] = ankle.z - fit.feet[kAnkleFromToeZ];
@@ -126,7 +150,11 @@ bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool
     if (s.reading.sure(PoseMark::Knee, side) < kTrusted || s.reading.sure(PoseMark::Hip, side) < kTrusted) continue;
     const MetrePoint knee = metres(s, PoseMark::Knee, Landmark::Knee), hip = metres(s, PoseMark::Hip, Landmark::Hip);
     const MetrePoint bar_m = camera.toPlane(bar.plate[s.frame]->place, camera.plate_m);
-    known.push_back({s.frame, {0, leanOf(ankle, knee), leanOf(knee, hip), leanOf(hip, bar_m) + 0.14}});
+    const std::array<double, kParts> q{0, leanOf(ankle, knee), leanOf(knee, hip), leanOf(hip, bar_m) + 0.14};
+    const bool hidden = guessed(bar, s.frame, s.reading.place(PoseMark::Knee, side)) ||
+                        guessed(bar, s.frame, s.reading.place(PoseMark::Hip, side));
+    const bool forward = q[kThigh] > q[kShin] + BendCost::kOverstretched_rad;
+    known.push_back({s.frame, hidden || forward ? usualPosture(highest_z - bar_m.z) : q});
   }
   if (known.size() < kFewest) return false;
   std::size_t k = 0;
@@ -332,11 +360,13 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
     if (s.frame < first || s.frame > last) continue;
     for (std::size_t k = 0; k < kSeen.size(); ++k) {
       const Seen& seen = kSeen[k];
-      if (s.reading.sure(seen.mark, taken.side) < kTrusted || (!taken.feet && ofFoot(seen.landmark))) continue;
+      const double sure = s.reading.sure(seen.mark, taken.side);
+      if (sure < (ofFoot(seen.landmark) ? kTrusted : kHint) || (!taken.feet && ofFoot(seen.landmark))) continue;
       const PixelPoint at = s.reading.place(seen.mark, taken.side);
       problem.AddResidualBlock(
           new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 4>(
-              new SightingCost{seen.landmark, rayOf(at, camera), scatterOf(seen, bar, s.frame, at), &camera}),
+              new SightingCost{seen.landmark, rayOf(at, camera),
+                               (sure < kTrusted ? kHintScatter : 1) * scatterOf(seen, bar, s.frame, at), &camera}),
           new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
           fit.constants[k].data());
     }
@@ -345,14 +375,18 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
   const double rate_hz = seconds > 0 ? static_cast<double>(last - first) / seconds : 30.0;
   const double tie_m = kBarTie_m * std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
   const double tracked_weight = 1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz));
+  const auto upright = standingFrames(bar, camera, first, last);
   const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   for (std::size_t i = first; i <= last; ++i) {
     if (tie_to_bar && bar.plate[i])
       problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BarCost, 2, kFeet, kLengths, kParts>(
                                    new BarCost{camera.toPlane(bar.plate[i]->place, camera.plate_m), tie_m, &camera}),
                                nullptr, fit.feet.data(), fit.lengths.data(), posture(i));
-    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(new FlatFootCost{foot_weight}),
+    const bool stands = std::binary_search(upright.begin(), upright.end(), i);
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(
+                                 new FlatFootCost{foot_weight * (stands ? kFootTurn_rad / kStandingFootTurn_rad : 1)}),
                              nullptr, posture(i));
+    problem.AddResidualBlock(new ceres::AutoDiffCostFunction<BendCost, 2, kParts>(new BendCost), nullptr, posture(i));
     if (tracked && tracked->poses[i] && i == tracked->placed_frame) {
       // What was placed is no matter of following.
       problem.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(
@@ -406,7 +440,6 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<ShoeCost, 4, kFeet>(new ShoeCost{*taken.shoe}), nullptr,
                              fit.feet.data());
   // All standing frames together count as one look.
-  const auto upright = standingFrames(bar, camera, first, last);
   for (std::size_t i : upright)
     problem.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(
                                  new StandingCost{kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
@@ -426,6 +459,10 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
                               : new ConstantCost{{}, {}, kSeen[k].constant_m, kSeen[k].stays_m}),
         nullptr, fit.constants[k].data());
 
+  // The tangent of it is what counts: past a right angle knees would come out on the other side.
+  constexpr double kLeastSplay_rad = -0.1, kMostSplay_rad = 1.1;
+  problem.SetParameterLowerBound(fit.lengths.data(), kSplay, kLeastSplay_rad);
+  problem.SetParameterUpperBound(fit.lengths.data(), kSplay, kMostSplay_rad);
   ceres::Solver::Options options;
   options.linear_solver_type = ceres::SPARSE_NORMAL_CHOLESKY;
   options.max_num_iterations = 60;

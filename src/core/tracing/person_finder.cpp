@@ -5,6 +5,8 @@
 #include <array>
 #include <opencv2/imgproc.hpp>
 
+#include "core/tracing/exposure.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -100,11 +102,12 @@ Result<std::vector<Person>> PersonFinder::findIn(const cv::Mat& picture) {
   const int left = (kSide - size.width) / 2, top = (kSide - size.height) / 2;
   const auto in = network_.input();
   std::fill(in.begin(), in.end(), -1.0f);
+  const auto per_level = static_cast<float>(brightening(small) / 127.5);
   for (int y = 0; y < size.height; ++y) {
     const auto* row = small.ptr<cv::Vec3b>(y);
     float* out = in.data() + (static_cast<std::size_t>(top + y) * kSide + static_cast<std::size_t>(left)) * 3;
     for (int x = 0; x < size.width; ++x)
-      for (int c = 0; c < 3; ++c) *out++ = static_cast<float>(row[x][2 - c]) / 127.5f - 1.0f;
+      for (int c = 0; c < 3; ++c) *out++ = std::min(1.0f, per_level * static_cast<float>(row[x][2 - c]) - 1.0f);
   }
   if (auto ran = network_.run(); !ran) return fail(ran.error());
   std::vector<Person> people;

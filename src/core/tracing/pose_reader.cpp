@@ -5,6 +5,8 @@
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
+#include "core/tracing/exposure.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -72,10 +74,11 @@ Result<PoseReading> PoseReader::read(const cv::Mat& picture, const PoseRegion& r
   if (crop.cols != kSide) cv::resize(crop, crop, {kSide, kSide}, 0, 0, cv::INTER_AREA);
   const auto in = network_.input();
   float* out = in.data();
+  const auto per_level = static_cast<float>(brightening(crop) / 255);
   for (int y = 0; y < kSide; ++y) {
     const auto* row = crop.ptr<cv::Vec3b>(y);
     for (int x = 0; x < kSide; ++x)
-      for (int c = 0; c < 3; ++c) *out++ = static_cast<float>(row[x][2 - c]) / 255.0f;
+      for (int c = 0; c < 3; ++c) *out++ = std::min(1.0f, per_level * static_cast<float>(row[x][2 - c]));
   }
   if (auto ran = network_.run(); !ran) return fail(ran.error());
   const auto numbers = network_.result(0), heat = network_.result(2);

@@ -56,6 +56,18 @@ TEST(Notices, SayWhoSetThePoints) {
   EXPECT_NE(noticeOf(a, "points_proposed")->text.find("still frame"), std::string::npos) << "and what to do about it";
 }
 
+TEST(Notices, DoubtAPlateThatMakesTheAthleteAGiant) {
+  EXPECT_EQ(noticeOf(judgedAgain(smallAnalysis()), "plate_size"), nullptr);
+  for (const auto& [share, tall] : {std::pair{1.5, "2."}, {0.72, "1.2"}}) {
+    const Analysis a = withBody([&](tracing::BodyTrack& b) {
+      for (double* l : {&b.skeleton.shin_m, &b.skeleton.thigh_m, &b.skeleton.trunk_m}) *l *= share;
+    });
+    ASSERT_NE(noticeOf(a, "plate_size"), nullptr) << share;
+    EXPECT_NE(noticeOf(a, "plate_size")->text.find(std::string("would be ") + tall), std::string::npos)
+        << noticeOf(a, "plate_size")->text;
+  }
+}
+
 TEST(Notices, SayThatFeetAreCutOffAndLeaveOutWhatNeedsThem) {
   Analysis a = smallAnalysis();
   a.request.trace.placed.clear();
