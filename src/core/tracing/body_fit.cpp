@@ -32,7 +32,7 @@ constexpr std::array<Seen, 6> kSeen{{{Landmark::Toe, PoseMark::Toe, 0.022, 0.030
                                      {Landmark::Shoulder, PoseMark::Shoulder, 0.080, 0.060, 0.004}}};
 constexpr double kTrusted = 0.5;  // confidence from which a landmark was seen and not guessed
 // Below it a joint of the leg or trunk is a hint, that keeps the chain from wandering off where nothing else is seen.
-constexpr double kHint = 0.3, kHintScatter = 4;
+constexpr double kHint = 0.3;
 constexpr double kRobust = 1.5;                  // scatters beyond which a sighting pulls less and less
 constexpr double kFootTurn_rad = 0.10;           // feet lie flat unless the picture says otherwise
 constexpr double kStandingFootTurn_rad = 0.015;  // heels come up on the way, not while somebody stands with the bar
@@ -70,6 +70,12 @@ constexpr double kBehind = 0.95, kClear = 1.5;  // of the rim's radius
 
 double awayFromPlate(const BarTrace& bar, std::size_t frame, PixelPoint place) {
   return bar.plate[frame] ? length(place - bar.plate[frame]->place) / bar.rim.radius_px : 1e9;
+}
+
+// The less sure the network is, the wider it scatters; below kTrusted steeply.
+double widerBy(double sure) {
+  constexpr double kSure = 0.75;
+  return std::pow(kSure / std::clamp(sure, kHint, kSure), 2);
 }
 
 bool guessed(const BarTrace& bar, std::size_t frame, PixelPoint place) {
@@ -364,9 +370,8 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
       if (sure < (ofFoot(seen.landmark) ? kTrusted : kHint) || (!taken.feet && ofFoot(seen.landmark))) continue;
       const PixelPoint at = s.reading.place(seen.mark, taken.side);
       problem.AddResidualBlock(
-          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 4>(
-              new SightingCost{seen.landmark, rayOf(at, camera),
-                               (sure < kTrusted ? kHintScatter : 1) * scatterOf(seen, bar, s.frame, at), &camera}),
+          new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 4>(new SightingCost{
+              seen.landmark, rayOf(at, camera), widerBy(sure) * scatterOf(seen, bar, s.frame, at), &camera}),
           new ceres::CauchyLoss(kRobust), fit.feet.data(), fit.lengths.data(), posture(s.frame),
           fit.constants[k].data());
     }
@@ -573,6 +578,8 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   track.skeleton.bar_ahead_m = fit.lengths[kBarAhead];
   // Between sightings the bar and the smoothness carry the chain; far from any they are all there is.
   constexpr double kDoubt_m = 0.004, kDoubtGrows_mps = 0.02, kUntiedGrows_mps = 0.06, kGap_s = 0.15;
+  // A knee the network is less sure of was off by 3 to 6 cm instead of 1 to 2; of the hip its sureness tells nothing.
+  constexpr double kSureOfKnee = 0.65, kUnsureKnee_m = 0.10;
   const double px = camera.pixelsPerMetre(camera.hip_m);
   std::size_t near = 0, tied = first;  // tied: the last frame with the bar
   for (std::size_t i = first; i <= last; ++i) {
@@ -583,9 +590,11 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
     const auto away = [&](std::size_t k) { return std::abs(bar.times_s[sightings[k].frame] - bar.times_s[i]); };
     while (near + 1 < sightings.size() && away(near + 1) <= away(near)) ++near;
     const double untied = bar.times_s[i] - bar.times_s[tied];
-    track.doubt_px[i] = (kDoubt_m + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +
-                         kUntiedGrows_mps * std::max(0.0, untied - kGap_s)) *
-                        px;
+    const double unsure = kSureOfKnee - sightings[near].reading.sure(PoseMark::Knee, taken.side);
+    track.doubt_px[i] =
+        (kDoubt_m + kUnsureKnee_m * std::max(0.0, unsure) + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +
+         kUntiedGrows_mps * std::max(0.0, untied - kGap_s)) *
+        px;
   }
   return track;
 }

@@ -9,7 +9,7 @@ namespace jib::tracing {
 
 double brightening(const cv::Mat& picture) {
   CV_Assert(picture.type() == CV_8UC3);
-  constexpr double kLight = 0.98;      // of the pixels are darker than what counts as light
+  constexpr double kLight = 0.98;       // of the pixels are darker than what counts as light
   constexpr double kWellExposed = 190;  // grey levels that light things have then
   constexpr double kMost = 3;           // beyond it noise and compression are what is brightened
   constexpr int kBlack = 4;
