@@ -8,13 +8,15 @@
 #include <QPdfWriter>
 #include <QTextDocument>
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <future>
+#include <opencv2/imgproc.hpp>
 
 #include "core/base/files.h"
 #include "core/footage/clip_writer.h"
 #include "core/footage/frame_reader.h"
 #include "drawing/overlay.h"
-#include "drawing/picture.h"
 
 namespace jib::drawing {
 namespace fs = std::filesystem;
@@ -49,19 +51,34 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
   return stops;
 }
 
-QImage drawn(const coaching::Analysis& a, const QImage& picture, std::size_t frame, const Stop* stop, bool caption) {
-  QImage image = picture.convertToFormat(QImage::Format_RGB32);
-  QPainter painter(&image);
-  const double scale = image.width() / 850.0;
-  OverlayPainter overlay(painter, a, QTransform(), scale);
-  if (stop)
-    overlay.paintEvidence(frame, stop->drawing);
-  else
-    overlay.paint(frame, {.angles = false});
-  if (stop && caption)
-    paintCaption(painter, QRectF(QPointF(0, 0), QSizeF(image.size())), stop->title, stop->text, scale);
-  return image;
-}
+// Paints a frame of the clip with what is to be seen on it, always into the same memory: a new picture for each of some
+// thousand frames costs as much as the painting.
+class Canvas {
+ public:
+  void draw(const coaching::Analysis& a, const footage::Frame& frame, const Stop* stop, bool caption) {
+    cv::cvtColor(frame.picture, pixels_, cv::COLOR_BGR2BGRA);
+    QImage image = still();
+    QPainter painter(&image);
+    const double scale = image.width() / 850.0;
+    OverlayPainter overlay(painter, a, QTransform(), scale);
+    if (stop)
+      overlay.paintEvidence(frame.index, stop->drawing);
+    else
+      overlay.paint(frame.index, {.angles = false});
+    if (stop && caption)
+      paintCaption(painter, QRectF(QPointF(0, 0), QSizeF(image.size())), stop->title, stop->text, scale);
+  }
+
+  // 8-bit blue, green, red and one unused byte, which is Qt's 32-bit picture too.
+  const cv::Mat& pixels() const { return pixels_; }
+  // The same bytes seen as Qt's picture.
+  QImage still() {
+    return QImage(pixels_.data, pixels_.cols, pixels_.rows, static_cast<qsizetype>(pixels_.step), QImage::Format_RGB32);
+  }
+
+ private:
+  cv::Mat pixels_;
+};
 
 std::string pngOf(const QImage& image) {
   QByteArray bytes;
@@ -83,19 +100,24 @@ struct Film {
   const std::vector<Stop>& stops;
   footage::ClipWriter writer;
   double due_s = 0;  // clip time that the next output frame stands for
-  std::vector<QImage> stills;
+  std::vector<QImage> stills = {};
+  // One is painted while the other is encoded.
+  std::array<Canvas, 2> canvases = {};
+  std::size_t turn = 0;
+  std::future<Result<bool>> encoding = {};  // last: it uses writer and canvases
 
-  // A 32-bit picture lies in memory as blue, green, red and one unused byte.
-  Result<bool> put(const QImage& image, int times) {
-    JIB_ASSERT(image.format() == QImage::Format_RGB32);
-    return writer.add(cv::Mat(image.height(), image.width(), CV_8UC4, const_cast<uchar*>(image.constBits()),
-                              static_cast<size_t>(image.bytesPerLine())),
-                      times);
+  // Encodes what was painted last, beside what follows; the outcome of the one before.
+  Result<bool> put(int times) {
+    auto before = encoded();
+    encoding = std::async(std::launch::async,
+                          [this, &picture = canvases[turn].pixels(), times] { return writer.add(picture, times); });
+    turn = 1 - turn;
+    return before;
   }
+  Result<bool> encoded() { return encoding.valid() ? encoding.get() : Result<bool>(true); }
 
   // Adds one frame of the clip as often as its time and the slow parts ask for.
   Result<bool> frame(const footage::Frame& f, double next_s) {
-    const QImage picture = lent(f.picture);
     const double t = f.t_s;
     const bool slow = std::any_of(stops.begin(), stops.end(), [&](const Stop& s) {
       return std::abs(a.motion.times_s[s.frame] - t) < kSlowAround_s * a.motion.slow_factor;
@@ -106,14 +128,15 @@ struct Film {
       ++times;
     }
     if (times > 0) {
-      if (auto added = put(drawn(a, picture, f.index, nullptr, false), slow ? times * kSlowTimes : times); !added)
-        return added;
+      canvases[turn].draw(a, f, nullptr, false);
+      if (auto added = put(slow ? times * kSlowTimes : times); !added) return added;
     }
     for (const Stop& s : stops) {
       if (s.frame != f.index) continue;
-      stills.push_back(drawn(a, picture, f.index, &s, false));
-      if (auto added = put(drawn(a, picture, f.index, &s, true), static_cast<int>(kFreeze_s * kRate_hz)); !added)
-        return added;
+      canvases[turn].draw(a, f, &s, false);
+      stills.push_back(canvases[turn].still().copy());
+      canvases[turn].draw(a, f, &s, true);
+      if (auto added = put(static_cast<int>(kFreeze_s * kRate_hz)); !added) return added;
     }
     return true;
   }
@@ -127,7 +150,7 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<
       file, {.width = reader->info().width, .height = reader->info().height, .rate_hz = kRate_hz, .quality = 22});
   if (!writer) return fail(writer.error());
   const auto [from, to] = stretchOf(a);
-  Film out{a, stops, std::move(*writer), from, {}};
+  Film out{a, stops, std::move(*writer), from};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();
@@ -142,6 +165,7 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<
     if (auto added = out.frame(f, next_s); !added) return fail(added.error());
     task.report((f.t_s - from) / std::max(to - from, 0.1));
   }
+  if (auto last = out.encoded(); !last) return fail(last.error());
   if (auto finished = out.writer.finish(); !finished) return fail(finished.error());
   return std::move(out.stills);
 }

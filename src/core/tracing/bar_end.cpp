@@ -270,9 +270,16 @@ std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest,
   if (highest - lowest < 0.8 * RimTrack::kHubRadius) return std::nullopt;
   // Leads closer than this cannot be told apart over the bar's travel.
   const double apart = std::max(0.003, 1.0 / (highest - lowest));
+  const int leads = static_cast<int>(std::ceil((kMostLead - search.least_ratio) / apart));
+  std::vector<Focus> focuses(static_cast<std::size_t>(std::max(leads, 0)));
+  cv::parallel_for_(cv::Range(0, leads), [&](const cv::Range& range) {
+    for (int k = range.start; k < range.end; ++k)
+      focuses[static_cast<std::size_t>(k)] =
+          sharpest(hubs, mean_plate, search.least_ratio + k * apart, farthest, search);
+  });
   Focus best;
-  for (double ratio = search.least_ratio; ratio < kMostLead; ratio += apart)
-    if (const Focus f = sharpest(hubs, mean_plate, ratio, farthest, search); f.score > best.score) best = f;
+  for (const Focus& f : focuses)
+    if (f.score > best.score) best = f;
   if (best.score <= 0) return std::nullopt;
   const double step = hubs.front().step, reach = std::max(1.0, 0.03 * RimTrack::kHubRadius * step);
   const int fewest = static_cast<int>(0.4 * static_cast<double>(hubs.size()));
