@@ -357,8 +357,16 @@ EdgeKind reachOf(EdgeKind kind, const KnownBuild* known) {
   return kind;
 }
 
-// From `fit` to the best one near it; false when the solver fails.
-bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const Taken& taken) {
+struct StopWhenAsked : ceres::IterationCallback {
+  const Task* task;
+  explicit StopWhenAsked(const Task* t) : task(t) {}
+  ceres::CallbackReturnType operator()(const ceres::IterationSummary&) override {
+    return task && task->cancelled() ? ceres::SOLVER_ABORT : ceres::SOLVER_CONTINUE;
+  }
+};
+
+// From `fit` to the best one near it; false when the solver fails or is told to stop.
+bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const Taken& taken, const Task* task) {
   const auto& [sightings, bar, picture_height, first, last, tie_to_bar, outlines, tracked, known, followed] = given;
   ceres::Problem problem;
   const auto posture = [&](std::size_t frame) { return fit.postures[frame - first].data(); };
@@ -473,6 +481,8 @@ bool solve(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const 
   options.max_num_iterations = 60;
   options.function_tolerance = 1e-7;
   options.logging_type = ceres::SILENT;
+  StopWhenAsked stop(task);
+  options.callbacks.push_back(&stop);
   ceres::Solver::Summary summary;
   ceres::Solve(options, &problem, &summary);
   return summary.IsSolutionUsable();
@@ -514,7 +524,7 @@ std::optional<double> forwardFrom(const std::vector<Sighting>& sightings) {
   return sum > 0 ? 1.0 : -1.0;
 }
 
-std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& camera) {
+std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& camera, const Task* task) {
   const auto& [sightings, bar, picture_height, first, last, tie_to_bar, outlines, tracked, known, followed] = given;
   JIB_ASSERT(first <= last && last < bar.plate.size());
   if (const auto moves = cameraMoves(sightings, bar.times_s); !moves.empty()) {
@@ -523,7 +533,7 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
     const auto still_bar = steadied(bar, moves);
     auto track = fitBody({still_sightings, still_bar, picture_height, first, last, tie_to_bar, outlines,
                           still_track ? &*still_track : nullptr, known, steadied(followed, camera.forward, moves)},
-                         camera);
+                         camera, task);
     return track && tracked ? swayed(std::move(*track), *tracked, moves) : track;
   }
   Fit fit;
@@ -539,17 +549,17 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   // With a placed frame first from the sightings alone, with what that frame tells: a chain that slid off on plain
   // cloth would otherwise be believed, and the sightings taken for the outliers.
   taken.follow = !tracked;
-  if (!solve(fit, given, camera, taken)) return std::nullopt;
+  if (!solve(fit, given, camera, taken, task)) return std::nullopt;
   // The outline's edges are looked for about the joints: again when those have moved.
   constexpr int kLooks = 2;
   for (int look = 0; outlines && look < kLooks; ++look) {
     taken.edges = edgesAbout(fit, given, camera);
-    if (!taken.edges.empty() && !solve(fit, given, camera, taken)) return std::nullopt;
+    if (!taken.edges.empty() && !solve(fit, given, camera, taken, task)) return std::nullopt;
   }
   if (tracked) {
     taken.apart_m = apartFrom(*tracked, fit, camera, first);
     taken.follow = true;
-    if (!solve(fit, given, camera, taken)) return std::nullopt;
+    if (!solve(fit, given, camera, taken, task)) return std::nullopt;
     return withAngles(*tracked, fit, taken.apart_m, taken.edges, first, last);
   }
 

@@ -43,10 +43,11 @@ struct BodyEvidence {
 // place, motion smooth, the trunk tied to the traced bar, hip and knee a constant away from where the outline ends.
 // What the network sees is off by a constant in each limb's own directions; how much is a free unknown of each clip,
 // held only by how bodies are proportioned, so that it goes into the uncertainty (pin_correction.h) and one placed
-// frame settles it. nullopt when knee and hip were seen too seldom to fit anything. Frame   metres of `camera`, which
-// is kept with the track Source  least squares with a robust loss: Triggs et al., Bundle adjustment, 2000; segment
-// lengths: Drillis and
+// frame settles it. nullopt when knee and hip were seen too seldom to fit anything, and when `task` was cancelled: this
+// takes about a second for each 20 s of film.
+// Frame   metres of `camera`, which is kept with the track
+// Source  least squares with a robust loss: Triggs et al., Bundle adjustment, 2000; segment lengths: Drillis and
 //         Contini 1966 as in Winter, Biomechanics and Motor Control, 4th ed., figure 4.1
-std::optional<BodyTrack> fitBody(const BodyEvidence& evidence, const SideCamera& camera);
+std::optional<BodyTrack> fitBody(const BodyEvidence& evidence, const SideCamera& camera, const Task* task = nullptr);
 
 }  // namespace jib::tracing

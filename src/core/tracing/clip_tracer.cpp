@@ -399,14 +399,14 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
       if (clip.sightings && clip.forward)
         both = fitBody(
             {*clip.sightings, *clip.bar, info.height, from, to, request.parts.bar_tie, request.parts.outlines, &*body},
-            clip.camera);
+            clip.camera, &task);
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
   } else if (clip.sightings && clip.forward) {
     const auto fitted = [&](const std::vector<Followed>& followed) {
       return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie,
                       request.parts.outlines, nullptr, request.build ? &*request.build : nullptr, followed},
-                     clip.camera);
+                     clip.camera, &task);
     };
     auto body = fitted({});
     if (body && request.parts.flow) {
@@ -420,6 +420,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     }
     if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }
+  if (task.cancelled()) return cancelled();
   if (clip.body) solveAgain(clip, request, info.width, info.height);
   return clip;
 }

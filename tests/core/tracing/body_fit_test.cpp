@@ -379,6 +379,22 @@ TEST(CameraMoves, IsTakenOffTheBodyAndPutBackIntoThePicture) {
   EXPECT_LT(length(*trace.place(40, Landmark::Knee) - moves[40].moved(steady)), 1e-9) << "drawn where the knee is seen";
 }
 
+TEST(BodyFit, StopsWhenAsked) {
+  const auto& clip = unplaced().trace;
+  Task task;
+  task.cancel();
+  const auto sightings = perfectSightings({0, 0}, 1.0);
+  EXPECT_FALSE(fitBody({sightings, *clip.bar, clip.trace.height, 0, clip.trace.size() - 1}, clip.camera, &task));
+  // Nothing is decoded again where bar and sightings are known, and the fit is what is left to stop.
+  auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
+  ASSERT_TRUE(reader);
+  TraceRequest request;
+  request.parts.flow = false;
+  const auto traced = traceClip(*reader, request, task, clip.known());
+  ASSERT_FALSE(traced);
+  EXPECT_EQ(traced.error().code, ErrorCode::Cancelled);
+}
+
 TEST(BodyFit, NeedsEnoughSightings) {
   const auto& clip = unplaced().trace;
   auto few = perfectSightings({0, 0}, 1.0);
