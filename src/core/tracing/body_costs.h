@@ -21,7 +21,7 @@ inline constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
 inline constexpr double kTipAbove_m = 0.008;     // what a coach calls a shoe's tip, above the line of its sole
 inline constexpr double kBegunSigma_rad = 0.15;  // of a chain followed from a fitted frame
 // Of the followed chain: lag and sliding cloth.
-inline constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.030, 0.040};
+inline constexpr double kTrackedSigma_rad[kParts] = {0.02, 0.035, 0.055, 0.070};
 
 enum Feet : std::size_t { kToeX, kToeZ, kAnkleFromToeX, kAnkleFromToeZ, kHeelFromToeX, kHeelFromToeZ, kFeet };
 // kSplay is an angle, as SideCamera's.
