@@ -38,7 +38,8 @@ PlacingGuide::PlacingGuide(ReviewDocument& document, QWidget* parent) : QFrame(p
   what_ = new QLabel;
   what_->setObjectName(QStringLiteral("placingWhat"));
   where_ = words(QString(), true);
-  where_->setWordWrap(false);
+  // Two lines at all times: the longest must not widen the window, nor the picture jump from point to point.
+  where_->setMinimumHeight(2 * where_->fontMetrics().lineSpacing());
   auto* stop = new QPushButton(tr("Stop placing"));
   stop->setToolTip(tr("Keep what is placed and go on later (Esc)"));
   connect(stop, &QPushButton::clicked, this, &PlacingGuide::stop);
