@@ -245,7 +245,7 @@ std::vector<const RimTrack*> chainOf(const RimTrack& best, const std::vector<Rim
 // no circle. The largest of them; nullptr when there is none.
 const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all) {
   constexpr double kShare = 0.5;                         // of the frames
-  constexpr double kAsRound = 0.03, kConcentric = 0.10;  // of the radius
+  constexpr double kAsRound = 0.05, kConcentric = 0.12;  // of the radius
   const RimTrack* rim = nullptr;
   for (const RimTrack& t : all) {
     if (radiusOf(t) < kOutside * radiusOf(rim ? *rim : best) || liftScore(t) <= 0) continue;
@@ -263,7 +263,7 @@ const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all
       together += oval < kAsRound && apart < kConcentric ? 1 : 0;
     }
     if (static_cast<double>(common) > kShare * static_cast<double>(best.seen().size()) &&
-        static_cast<double>(together) > 0.9 * static_cast<double>(common))
+        static_cast<double>(together) > 0.7 * static_cast<double>(common))
       rim = &t;
   }
   return rim;

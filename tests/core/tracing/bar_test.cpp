@@ -132,13 +132,17 @@ TEST(BarTracer, FollowsTheMovingPlateNotTheStoredOne) {
   EXPECT_GT(bar->rim.aspect, 0.985);
 }
 
-TEST(BarTracer, TakesTheRimAndNotABrightRingOnADarkPlate) {
+// The ring is round; the rim of a thick plate seen from below is somewhat taller.
+class DarkPlate : public testing::TestWithParam<double> {};
+
+TEST_P(DarkPlate, IsTracedByItsRimAndNotByABrightRingOnIt) {
+  const double wide = GetParam();
   const ScratchFolder folder;
   const auto file = folder / "ring.mp4";
   ASSERT_TRUE(tests::writeClip(file, {.width = 640, .height = 360, .quality = 20}, 100, [&](cv::Mat& m, int i) {
     cv::rectangle(m, {0, 0}, {290, 360}, {34, 34, 34}, -1);  // as dark as the plate: a third of the rim is not seen
     const PixelPoint p = plateAt(i);
-    drawDisc(m, p.x, p.y, 44, 44, {30, 30, 30});
+    drawDisc(m, p.x, p.y, wide, 44, {30, 30, 30});
     drawDisc(m, p.x, p.y, 27, 27, {170, 170, 170});
     drawDisc(m, p.x, p.y, 24, 24, {30, 30, 30});
   }));
@@ -151,13 +155,15 @@ TEST(BarTracer, TakesTheRimAndNotABrightRingOnADarkPlate) {
     Task task;
     const auto bar = BarTracer(options).run(*reader, task);
     ASSERT_TRUE(bar) << bar.error().what;
-    EXPECT_NEAR(bar->rim.radius_px, 44, 0.9);
+    EXPECT_NEAR(bar->rim.radius_px, 44, 1.2);
     for (int i : {5, 30, 50, 80}) {
       ASSERT_TRUE(bar->plate[static_cast<std::size_t>(i)]) << i;
-      EXPECT_LT(length(bar->plate[static_cast<std::size_t>(i)]->place - plateAt(i)), 1.0) << i;
+      EXPECT_LT(length(bar->plate[static_cast<std::size_t>(i)]->place - plateAt(i)), 1.2) << i;
     }
   }
 }
+
+INSTANTIATE_TEST_SUITE_P(BarTracer, DarkPlate, testing::Values(44.0, 41.0));
 
 TEST(BarTracer, SaysThatNothingMovesLikeABar) {
   const ScratchFolder folder;
