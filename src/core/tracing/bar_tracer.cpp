@@ -61,8 +61,17 @@ double radiusOf(const RimTrack& track) {
   return track.last().shape.radius_px;
 }
 
-// Larger circles about the same middle: another one, not its own blur.
-constexpr double kOutside = 1.1, kSameMiddle = 0.35;  // of the smaller one's radius
+constexpr double kSameMiddle = 0.35;  // of the smaller circle's radius, while both are followed
+
+// Whether a larger circle can be the rim of the plate a ring is painted on: about the same middle and as round. The far
+// plate peeps out on one side, and what goes round both plates is no circle.
+bool goesRound(const RimFit& outer, const RimFit& ring) {
+  constexpr double kAsRound = 0.05, kConcentric = 0.12;  // of the radius
+  const RimShape &a = ring.shape, &b = outer.shape;
+  const double oval = std::hypot(a.oval_cos_px / a.radius_px - b.oval_cos_px / b.radius_px,
+                                 a.oval_sin_px / a.radius_px - b.oval_sin_px / b.radius_px);
+  return oval < kAsRound && length(ring.centre - outer.centre) < kConcentric * a.radius_px;
+}
 
 struct Follower {
   FrameReader& reader;
@@ -77,7 +86,7 @@ struct Follower {
   bool alreadyFollowed(const std::vector<RimTrack>& tracks, const RoundThing& thing) const {
     return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) {
       return alive(t) && length(t.expected() - thing.centre) < kSameMiddle * thing.radius_px &&
-             thing.radius_px < kOutside * radiusOf(t);
+             thing.radius_px < kAnotherCircle * radiusOf(t);
     });
   }
 
@@ -88,7 +97,7 @@ struct Follower {
     for (std::size_t i = 0; i < tracks.size(); ++i)
       for (std::size_t j = 0; j < tracks.size(); ++j) {
         const RimTrack &inner = tracks[i], &outer = tracks[j];
-        if (!alive(inner) || !alive(outer) || radiusOf(outer) < kOutside * radiusOf(inner)) continue;
+        if (!alive(inner) || !alive(outer) || radiusOf(outer) < kAnotherCircle * radiusOf(inner)) continue;
         if (length(outer.expected() - inner.expected()) > kSameMiddle * radiusOf(inner)) continue;
         const auto as_long = kAsLong * static_cast<double>(inner.seen().size());
         if (static_cast<double>(outer.seen().size()) < as_long || outer.recentlySeen() < kSeenWell) continue;
@@ -240,15 +249,13 @@ std::vector<const RimTrack*> chainOf(const RimTrack& best, const std::vector<Rim
   return chain;
 }
 
-// A circle about the best track's middle that travelled with it all the way, is as round, and is seen well enough: the
-// plate's rim, where the best is a ring painted on it. The far plate peeps out on one side, and what goes round both is
-// no circle. The largest of them; nullptr when there is none.
+// The largest circle that went round the best track nearly all the way and is seen well enough: the plate's rim, where
+// the best is a ring painted on it. nullptr when there is none.
 const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all) {
-  constexpr double kShare = 0.5;                         // of the frames
-  constexpr double kAsRound = 0.05, kConcentric = 0.12;  // of the radius
+  constexpr double kShare = 0.5, kRound = 0.7;  // of the frames; of those seen together
   const RimTrack* rim = nullptr;
   for (const RimTrack& t : all) {
-    if (radiusOf(t) < kOutside * radiusOf(rim ? *rim : best) || liftScore(t) <= 0) continue;
+    if (radiusOf(t) < kAnotherCircle * radiusOf(rim ? *rim : best) || liftScore(t) <= 0) continue;
     std::size_t common = 0, together = 0;
     auto other = best.seen().begin();
     for (const RimTrack::Seen& s : t.seen()) {
@@ -256,14 +263,10 @@ const RimTrack* rimAround(const RimTrack& best, const std::vector<RimTrack>& all
       if (other == best.seen().end()) break;
       if (other->frame != s.frame) continue;
       ++common;
-      const RimShape &inner = other->fit.shape, &outer = s.fit.shape;
-      const double oval = std::hypot(inner.oval_cos_px / inner.radius_px - outer.oval_cos_px / outer.radius_px,
-                                     inner.oval_sin_px / inner.radius_px - outer.oval_sin_px / outer.radius_px);
-      const double apart = length(other->fit.centre - s.fit.centre) / inner.radius_px;
-      together += oval < kAsRound && apart < kConcentric ? 1 : 0;
+      together += goesRound(s.fit, other->fit) ? 1 : 0;
     }
     if (static_cast<double>(common) > kShare * static_cast<double>(best.seen().size()) &&
-        static_cast<double>(together) > 0.7 * static_cast<double>(common))
+        static_cast<double>(together) > kRound * static_cast<double>(common))
       rim = &t;
   }
   return rim;
@@ -348,9 +351,10 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
       for (const RoundThing& thing : findRoundThings(frame->picture, clicked)) {
         // One frame has to tell a rim round a ring from what lies behind: it must be seen better than usual.
         constexpr double kClearly = 0.6;
-        if (track && thing.radius_px < kOutside * radiusOf(*track)) continue;
+        if (track && thing.radius_px < kAnotherCircle * radiusOf(*track)) continue;
         auto found = started(*frame, thing);
-        if (found && (!track || found->last().inliers > kClearly)) track = std::move(found);
+        if (found && (!track || (found->last().inliers > kClearly && goesRound(found->last(), track->last()))))
+          track = std::move(found);
       }
       if (!track)
         return fail(ErrorCode::NoLiftFound, "No round plate was found where you clicked.",

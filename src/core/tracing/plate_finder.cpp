@@ -16,7 +16,6 @@ constexpr double kSearchSide_px = 640;  // the longer side is brought down to th
 constexpr double kSmallest = 0.018, kLargest = 0.14;
 constexpr int kSectors = 36;
 constexpr double kLeastCoverage = 0.5;
-constexpr double kOutside = 1.1;  // times a circle's radius: another one, not its own blur
 constexpr std::size_t kMost = 10;
 
 struct Edge {
@@ -79,7 +78,7 @@ std::vector<RoundThing> outerCircles(const std::vector<Edge>& edges, PixelPoint 
   for (std::size_t k = best, r = best; k + 3 >= r && k >= 2; --k)
     if (coverage[k] > coverage[best]) best = k;
   std::vector<RoundThing> circles{{centre, static_cast<double>(best), coverage[best]}};
-  const auto outside = static_cast<std::size_t>(std::ceil(kOutside * static_cast<double>(best)));
+  const auto outside = static_cast<std::size_t>(std::ceil(kAnotherCircle * static_cast<double>(best)));
   if (outside + 2 <= radii) {
     const auto rim = std::max_element(coverage.begin() + static_cast<long>(outside), coverage.end());
     if (*rim >= kLeastCoverage) circles.push_back({centre, static_cast<double>(rim - coverage.begin()), *rim});

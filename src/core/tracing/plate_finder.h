@@ -16,6 +16,9 @@ struct RoundThing {
   double coverage = 0;  // share of the circle's directions in which an edge was found
 };
 
+// Of the smaller radius: circles about one middle that differ by more are two, and not one's own blur.
+inline constexpr double kAnotherCircle = 1.1;
+
 // Looks for round things the size of plates in a grey picture, most complete first. Rough: within a few pixels.
 // `near` limits the search to circles whose centre is within their radius of it.
 // Source  Hough transform with edge directions: Kimme, Ballard and Sklansky 1975
