@@ -181,6 +181,7 @@ std::string analysisToJson(const Analysis& a) {
                              : a.trace.far_plate ? "both plates"
                                                  : "assumed"},
                     {"bend_at_corner", camera.bend.per_px2 * dot(camera.middle, camera.middle)},
+                    {"bend_at_corner_sigma", camera.bend.sigma_per_px2 * dot(camera.middle, camera.middle)},
                     {"moving", !a.trace.trace.camera_moves.empty()}}},
                   {"frames", frames},
                   {"reps", reps},

@@ -158,7 +158,8 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   c.ankle_m = priors.ankle_m;
   c.toe_out_rad = c.splay_rad = priors.toe_out_rad;
   c.lateral_sigma_m = priors.lateral_sigma_m;
-  c.scale_sigma_rel = bar.rim.sigma_rel;
+  const PixelPoint plate = meanPlace(bar, c.middle) - c.middle;
+  c.scale_sigma_rel = std::hypot(bar.rim.sigma_rel, 2 * bend.sigma_per_px2 * dot(plate, plate));
   if (bar.vanishing) {
     const PixelPoint vanishing = straightVanishing(bar, c.middle, bend);
     c.yaw_rad = std::atan(-vanishing.x / c.focal_px);

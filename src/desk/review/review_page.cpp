@@ -369,12 +369,12 @@ void ReviewPage::refreshNumbers() {
     if (n.id != "body_not_placed") notes << q(n.text);
   camera_->setText(notes.join(QLatin1Char('\n')));
   const QString doubt = QString::number(100 * camera.focal_sigma_rel, 'f', 0);
-  const double bend = camera.bend.per_px2 * dot(camera.middle, camera.middle);
-  const QString bends =
-      bend == 0
-          ? QString()
-          : tr(". Straight edges of the room bow: the lens moves the picture's corners by %1 %, which is taken off")
-                .arg(100 * std::abs(bend), 0, 'f', 0);
+  const double corner_px2 = dot(camera.middle, camera.middle), bend = camera.bend.per_px2 * corner_px2;
+  const QString bends = bend == 0 ? QString()
+                                  : tr(". Straight edges of the room bow: the lens moves the picture's corners by %1 ± "
+                                       "%2 %, which is taken off")
+                                        .arg(100 * std::abs(bend), 0, 'f', 1)
+                                        .arg(100 * camera.bend.sigma_per_px2 * corner_px2, 0, 'f', 1);
   camera_->setToolTip(
       (a->trace.focal_35mm ? tr("The file tells the lens: %1 mm as on 35 mm film, ± %2 %")
                                  .arg(*a->trace.focal_35mm, 0, 'f', 0)

@@ -128,6 +128,11 @@ TEST(LensBend, DoesNotTurnTheCamera) {
   EXPECT_NEAR(degrees(found.yaw_rad), 8, 0.4);
   EXPECT_NEAR(degrees(found.pitch_rad), 0, 0.4);
   EXPECT_GT(std::abs(degrees(unaware.yaw_rad) - 8), 2 * std::abs(degrees(found.yaw_rad) - 8) + 0.5);
+  // What is not known of the bend is not known of the scale.
+  LensBend unsure = true_camera.bend;
+  unsure.sigma_per_px2 = 0.05 / kCorner_px2;
+  EXPECT_GT(sideCamera(bar, kWidth, kHeight, 1, priors, 0.0, std::nullopt, unsure).scale_sigma_rel,
+            found.scale_sigma_rel + 0.005);
 }
 
 }  // namespace
