@@ -471,6 +471,24 @@ def shoot(job):
     os.remove(file + ".pov")
 
 
+def truth_begun(lifter, s):
+    """A truth file without its frames."""
+    reps = []
+    for t0, r in lifter.reps:
+        pause = r.get("pause", 0)
+        reps.append(dict(start=t0, bottom=t0 + r["down"] + pause / 2, end=t0 + r["down"] + pause + r["up"]))
+    return dict(fps=s["fps"], size=s["size"], frames=[], reps=reps)
+
+
+def finished(name, folder, truth, encode):
+    """Writes the truth and makes the film of the frames."""
+    with open(os.path.join(folder, name + ".truth.json"), "w") as out:
+        json.dump(truth, out)
+    source = ["-framerate", str(truth["fps"]), "-i", os.path.join(folder, name, "f%04d.png")]
+    encode = encode + ["-c:v", "libx264", "-pix_fmt", "yuv420p", os.path.join(folder, name + ".mp4")]
+    subprocess.run(["ffmpeg", "-y", "-loglevel", "error"] + source + encode, check=True)
+
+
 def film(name, folder, jobs):
     with open(os.path.join(os.path.dirname(os.path.abspath(__file__)), "clips.json")) as file:
         specs = json.load(file)
@@ -478,10 +496,7 @@ def film(name, folder, jobs):
     lifter, camera, room = Lifter(s), Camera(s), room_text(s)
     frames = os.path.join(folder, name)
     os.makedirs(frames, exist_ok=True)
-    truth = dict(fps=s["fps"], size=s["size"], frames=[], reps=[])
-    for t0, r in lifter.reps:
-        pause = r.get("pause", 0)
-        truth["reps"].append(dict(start=t0, bottom=t0 + r["down"] + pause / 2, end=t0 + r["down"] + pause + r["up"]))
+    truth = truth_begun(lifter, s)
     todo = []
     for i in range(int(lifter.end * s["fps"])):
         t = i / s["fps"]
@@ -497,12 +512,7 @@ def film(name, folder, jobs):
             todo.append((file, camera.text() + room + body, s))
     with ThreadPoolExecutor(jobs) as pool:
         list(pool.map(shoot, todo))
-    with open(os.path.join(folder, name + ".truth.json"), "w") as out:
-        json.dump(truth, out)
-    encode = ["-vf", "noise=alls=5:allf=t", "-c:v", "libx264", "-crf", "24", "-pix_fmt", "yuv420p"]
-    source = ["-framerate", str(s["fps"]), "-i", os.path.join(frames, "f%04d.png")]
-    clip = os.path.join(folder, name + ".mp4")
-    subprocess.run(["ffmpeg", "-y", "-loglevel", "error"] + source + encode + [clip], check=True)
+    finished(name, folder, truth, ["-vf", "noise=alls=5:allf=t", "-crf", "24"])
 
 
 if __name__ == "__main__":

@@ -10,7 +10,6 @@ second room.
 import json
 import math
 import os
-import subprocess
 import sys
 from multiprocessing import Pool
 
@@ -20,7 +19,7 @@ import numpy as np
 HERE = os.path.dirname(os.path.abspath(__file__))
 SECOND = os.path.join(HERE, "..", "second_room")
 sys.path.insert(0, SECOND)
-from film import SLEEVE_END, Camera, Lifter, add, cross, dot, mul, sub, truth_of, unit  # noqa: E402
+from film import SLEEVE_END, Camera, Lifter, add, cross, dot, finished, mul, sub, truth_begun, truth_of, unit  # noqa: E402
 
 STEEL = (165, 168, 172)
 SIDES = (("right", -1), ("left", 1))
@@ -364,10 +363,7 @@ def film(name, folder, jobs):
     lifter, camera = Lifter(s), BentCamera(s)
     frames = os.path.join(folder, name)
     os.makedirs(frames, exist_ok=True)
-    truth = dict(fps=s["fps"], size=s["size"], frames=[], reps=[])
-    for t0, r in lifter.reps:
-        pause = r.get("pause", 0)
-        truth["reps"].append(dict(start=t0, bottom=t0 + r["down"] + pause / 2, end=t0 + r["down"] + pause + r["up"]))
+    truth = truth_begun(lifter, s)
     todo = []
     for i in range(int(lifter.end * s["fps"])):
         t = i / s["fps"]
@@ -375,12 +371,7 @@ def film(name, folder, jobs):
         todo.append((i, s, os.path.join(frames, "f%04d.png" % i)))
     with Pool(jobs) as pool:
         pool.map(shoot, todo, chunksize=4)
-    with open(os.path.join(folder, name + ".truth.json"), "w") as out:
-        json.dump(truth, out)
-    encode = ["-c:v", "libx264", "-crf", str(s["crf"]), "-pix_fmt", "yuv420p"]
-    source = ["-framerate", str(s["fps"]), "-i", os.path.join(frames, "f%04d.png")]
-    clip = os.path.join(folder, name + ".mp4")
-    subprocess.run(["ffmpeg", "-y", "-loglevel", "error"] + source + encode + [clip], check=True)
+    finished(name, folder, truth, ["-crf", str(s["crf"])])
 
 
 if __name__ == "__main__":

@@ -65,12 +65,15 @@ bool feetInPicture(const std::vector<Sighting>& sightings, BodySide side, int pi
   return 2 * cut <= seen;
 }
 
-// Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
-// for little: the outline tells of it. The shoulder nearly always stands there, and its scatter says so already.
-constexpr double kBehind = 0.95, kClear = 1.5;  // of the rim's radius
+constexpr double kBehind = 0.95,
+                 kClear = 1.5;  // of the rim's radius: what is behind the plate, and what is clear of it
 
 double awayFromPlate(const BarTrace& bar, std::size_t frame, PixelPoint place) {
   return bar.plate[frame] ? length(place - bar.plate[frame]->place) / bar.rim.radius_px : 1e9;
+}
+
+bool guessed(const BarTrace& bar, std::size_t frame, PixelPoint place) {
+  return awayFromPlate(bar, frame, place) < (kBehind + kClear) / 2;
 }
 
 // The less sure the network is, the wider it scatters; below kTrusted steeply.
@@ -79,10 +82,8 @@ double widerBy(double sure) {
   return std::pow(kSure / std::clamp(sure, kHint, kSure), 2);
 }
 
-bool guessed(const BarTrace& bar, std::size_t frame, PixelPoint place) {
-  return awayFromPlate(bar, frame, place) < (kBehind + kClear) / 2;
-}
-
+// Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
+// for little: the outline tells of it. The shoulder nearly always stands there, and its scatter says so already.
 double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place) {
   constexpr double kGuessed = 12;  // times the scatter
   const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee;

@@ -139,47 +139,50 @@ TEST(BodyFit, AHipGuessedBehindThePlateDoesNotPushTheKnee) {
   EXPECT_GT(length(hips_at(2.6) - truth), 0.12 * shinPixels()) << "a joint in the open is";
 }
 
-// In a dim picture the network put the hip of a deep squat before the knee: thighs folded forward, hips 50 cm off.
-TEST(BodyFit, AHipSeenBeforeTheKneeDoesNotFoldTheThighForward) {
-  const auto& known = unplaced();
-  const auto& camera = known.trace.camera;
+// The small clip's squat as a nearly perfect network would see it, for a test to spoil.
+class SeenSquat : public testing::Test {
+ protected:
+  const coaching::Analysis& known = unplaced();
+  const SideCamera& camera = known.trace.camera;
   const BodySide near = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   const double metre_px = camera.pixelsPerMetre(camera.hip_m);
-  auto sightings = perfectSightings({0, 0}, 1.0);
+  const std::size_t bottom = known.motion.frameAt(known.reps[0].bottom_t);
+  std::vector<Sighting> sightings = perfectSightings({0, 0}, 1.0);
+
+  BodyTrack fitted(const std::vector<Sighting>& seen, bool outlines = true) const {
+    auto body = fitBody(
+        {seen, *known.trace.bar, known.clip.height, 0, known.trace.bar->plate.size() - 1, true, outlines}, camera);
+    EXPECT_TRUE(body);
+    return body ? std::move(*body) : *known.trace.body;
+  }
+};
+
+// In a dim picture the network put the hip of a deep squat before the knee: thighs folded forward, hips 50 cm off.
+TEST_F(SeenSquat, AHipSeenBeforeTheKneeDoesNotFoldTheThighForward) {
   for (Sighting& s : sightings) {
     const auto& truth = smallTruth().frames[s.frame].pixels;
     const PixelPoint knee = truth[at(Landmark::Knee)]->place;
     if (knee.y - truth[at(Landmark::Hip)]->place.y < 0.25 * metre_px)
       s.reading.places[s.reading.index(PoseMark::Hip, near)] = knee + PixelPoint{camera.forward * 0.1 * metre_px, 0};
   }
-  const auto body =
-      fitBody({sightings, *known.trace.bar, known.clip.height, 0, known.trace.bar->plate.size() - 1}, camera);
-  ASSERT_TRUE(body);
-  for (const auto& pose : body->poses) {
+  const BodyTrack body = fitted(sightings);
+  for (const auto& pose : body.poses) {
     if (!pose) continue;
     EXPECT_LT(pose->thigh_rad, pose->shin_rad + 0.2);
   }
-  const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
-  EXPECT_LT(body->poses[bottom]->thigh_rad, -1.0);
+  EXPECT_LT(body.poses[bottom]->thigh_rad, -1.0);
 }
 
-TEST(BodyFit, WhatTheNetworkIsLessSureOfCountsLess) {
-  const auto& known = unplaced();
-  const auto& camera = known.trace.camera;
-  const BodySide near = camera.forward > 0 ? BodySide::Right : BodySide::Left;
-  const double metre_px = camera.pixelsPerMetre(camera.hip_m);
-  const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
+TEST_F(SeenSquat, WhatTheNetworkIsLessSureOfCountsLess) {
   const auto seen = [&](double sure) {
-    auto sightings = perfectSightings({0, 0}, 1.0);
-    for (Sighting& s : sightings) {
+    auto spoiled = sightings;
+    for (Sighting& s : spoiled) {
       if (std::abs(known.motion.times_s[s.frame] - known.reps[0].bottom_t) > 0.25) continue;
       const std::size_t knee = s.reading.index(PoseMark::Knee, near);
       s.reading.places[knee].x += camera.forward * 0.05 * metre_px;
       s.reading.confidence[knee] = sure;
     }
-    auto body = fitBody({sightings, *known.trace.bar, known.clip.height, 0, known.trace.bar->plate.size() - 1}, camera);
-    EXPECT_TRUE(body);
-    return std::move(*body);
+    return fitted(spoiled);
   };
   const BodyTrack sure = seen(0.9), unsure = seen(0.4);
   EXPECT_LT(missAt(unsure, bottom, &BodyPoints::knee, Landmark::Knee),
@@ -187,33 +190,21 @@ TEST(BodyFit, WhatTheNetworkIsLessSureOfCountsLess) {
   EXPECT_GT(unsure.doubt_px[bottom], sure.doubt_px[bottom]) << "and its points are less sure";
 }
 
-TEST(BodyFit, HeelsStayDownWhileTheLifterStands) {
-  const auto& known = unplaced();
-  const auto& camera = known.trace.camera;
-  const BodySide near = camera.forward > 0 ? BodySide::Right : BodySide::Left;
-  const double metre_px = camera.pixelsPerMetre(camera.hip_m);
+TEST_F(SeenSquat, HeelsStayDownWhileTheLifterStands) {
   // The network squeezes the lower leg in the second before the first descent.
   const auto begins = known.motion.frameAt(known.reps[0].start_t);
-  auto sightings = perfectSightings({0, 0}, 1.0);
   for (Sighting& s : sightings) {
     if (s.frame > begins) continue;
     for (PoseMark mark : {PoseMark::Heel, PoseMark::Ankle, PoseMark::Knee})
       s.reading.places[s.reading.index(mark, near)].y -= 0.05 * metre_px;
   }
-  const auto body =
-      fitBody({sightings, *known.trace.bar, known.clip.height, 0, known.trace.bar->plate.size() - 1}, camera);
-  ASSERT_TRUE(body);
-  EXPECT_LT(std::abs(degrees(body->poses[begins / 2]->foot_rad)), 2.5);
+  const BodyTrack body = fitted(sightings);
+  EXPECT_LT(std::abs(degrees(body.poses[begins / 2]->foot_rad)), 2.5);
 }
 
 // Behind the plate the network puts the hip a hand's breadth forward whenever the lifter is down; where the buttocks
 // end says otherwise.
-TEST(BodyFit, WhereTheOutlineEndsHoldsTheHipTheNetworkMisses) {
-  const auto& known = unplaced();
-  const auto& camera = known.trace.camera;
-  const BodySide near = camera.forward > 0 ? BodySide::Right : BodySide::Left;
-  const double metre_px = camera.pixelsPerMetre(camera.hip_m);
-  auto sightings = perfectSightings({0, 0}, 1.0);
+TEST_F(SeenSquat, WhereTheOutlineEndsHoldsTheHipTheNetworkMisses) {
   for (Sighting& s : sightings) {
     const PixelPoint hip = smallTruth().frames[s.frame].pixels[at(Landmark::Hip)]->place;
     for (int i = 0; i < 90; ++i)
@@ -223,10 +214,7 @@ TEST(BodyFit, WhereTheOutlineEndsHoldsTheHipTheNetworkMisses) {
       s.reading.places[s.reading.index(PoseMark::Hip, near)].x += camera.forward * 0.10 * metre_px;
   }
   const auto miss = [&](bool outlines) {
-    const auto body = fitBody(
-        {sightings, *known.trace.bar, known.clip.height, 0, known.trace.bar->plate.size() - 1, true, outlines}, camera);
-    EXPECT_TRUE(body);
-    return missAt(*body, known.motion.frameAt(known.reps[0].bottom_t), &BodyPoints::hip, Landmark::Hip);
+    return missAt(fitted(sightings, outlines), bottom, &BodyPoints::hip, Landmark::Hip);
   };
   EXPECT_LT(miss(true), 0.5 * miss(false));
 }
