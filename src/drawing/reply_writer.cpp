@@ -51,8 +51,7 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
   return stops;
 }
 
-// Paints a frame of the clip with what is to be seen on it, always into the same memory: a new picture for each of some
-// thousand frames costs as much as the painting.
+// Paints a frame of the clip with what is to be seen on it, always into the same memory.
 class Canvas {
  public:
   void draw(const coaching::Analysis& a, const footage::Frame& frame, const Stop* stop, bool caption) {

@@ -31,25 +31,18 @@ std::string reason(int code) {
 // Brightness and colour differences of ITU-R BT.601, studio range. OpenCV takes the difference of one pixel in four;
 // here it is the mean of the four, or thin coloured lines would fray. libswscale is either four times slower or cuts
 // off where it should round.
-class Planes {
- public:
-  void fill(const cv::Mat& picture, AVFrame& frame);
-
- private:
-  cv::Mat whole_, half_;  // kept from frame to frame: fresh memory costs as much as what is done in it
-};
-
-void Planes::fill(const cv::Mat& picture, AVFrame& frame) {
-  cv::cvtColor(picture, whole_, picture.channels() == 4 ? cv::COLOR_BGRA2YUV_I420 : cv::COLOR_BGR2YUV_I420);
+void toPlanes(const cv::Mat& picture, AVFrame& frame) {
+  cv::Mat whole, half;
+  cv::cvtColor(picture, whole, picture.channels() == 4 ? cv::COLOR_BGRA2YUV_I420 : cv::COLOR_BGR2YUV_I420);
   for (int y = 0; y < picture.rows; ++y)
-    std::copy_n(whole_.ptr<uint8_t>(y), picture.cols, frame.data[0] + y * frame.linesize[0]);
-  cv::resize(picture, half_, {picture.cols / 2, picture.rows / 2}, 0, 0, cv::INTER_AREA);
-  const int channels = half_.channels();
-  for (int y = 0; y < half_.rows; ++y) {
-    const uint8_t* p = half_.ptr<uint8_t>(y);
+    std::copy_n(whole.ptr<uint8_t>(y), picture.cols, frame.data[0] + y * frame.linesize[0]);
+  cv::resize(picture, half, {picture.cols / 2, picture.rows / 2}, 0, 0, cv::INTER_AREA);
+  const int channels = half.channels();
+  for (int y = 0; y < half.rows; ++y) {
+    const uint8_t* p = half.ptr<uint8_t>(y);
     uint8_t* u = frame.data[1] + y * frame.linesize[1];
     uint8_t* v = frame.data[2] + y * frame.linesize[2];
-    for (int x = 0; x < half_.cols; ++x, p += channels) {
+    for (int x = 0; x < half.cols; ++x, p += channels) {
       const int b = p[0], g = p[1], r = p[2];
       u[x] = static_cast<uint8_t>((-38 * r - 74 * g + 112 * b + (128 << 8) + 128) >> 8);
       v[x] = static_cast<uint8_t>((112 * r - 94 * g - 18 * b + (128 << 8) + 128) >> 8);
@@ -67,7 +60,6 @@ struct ClipWriter::Impl {
   AVStream* stream = nullptr;
   AVFrame* frame = nullptr;
   AVPacket* packet = nullptr;
-  Planes planes;
   int64_t frames = 0;
   bool finished = false;
 
@@ -161,7 +153,7 @@ Result<bool> ClipWriter::add(const cv::Mat& picture, int times) {
   JIB_ASSERT(picture.depth() == CV_8U && (picture.channels() == 3 || picture.channels() == 4));
   JIB_ASSERT(picture.cols >= codec.width && picture.rows >= codec.height);
   av_frame_make_writable(impl_->frame);
-  impl_->planes.fill(picture(cv::Rect(0, 0, codec.width, codec.height)), *impl_->frame);
+  toPlanes(picture(cv::Rect(0, 0, codec.width, codec.height)), *impl_->frame);
   for (int i = 0; i < times; ++i) {
     impl_->frame->pts = impl_->frames++;
     if (auto sent = impl_->drain(impl_->frame); !sent) return sent;
