@@ -156,7 +156,7 @@ void OverlayPainter::points(std::size_t frame) {
 }
 
 // The network looks some eight times a second: the sighting nearest to the frame, faint when it is of another frame.
-// With the outline it took for the person's. What it hardly saw is left out, as the fit leaves it out.
+// With the outline it took for the person's. What it hardly saw is left out; to the fit it is a hint at most.
 void OverlayPainter::sightings(std::size_t frame) {
   const auto& all = analysis_.trace.sightings;
   if (!all || all->empty()) return;
