@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <unistd.h>
+
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <memory>
@@ -10,7 +12,9 @@
 #include "cli/sides.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/analysis_file.h"
+#include "core/lifts/which_lift.h"
 #include "core/tracing/first_look.h"
+#include "core/tracing/lift_look.h"
 #include "core/tracing/trace_store.h"
 
 namespace jib::cli {
@@ -20,7 +24,7 @@ struct Options {
   std::string clip, lift = "squat", variant = "low-bar", view = "auto", points, style = "balanced", out, csv;
   double plate_mm = 450, slow_factor = 1;
   std::vector<std::string> sides;
-  bool quiet = false;
+  bool quiet = false, lift_said = false;
 };
 
 Result<std::vector<tracing::PlacedFrame>> readPoints(const std::string& file) {
@@ -45,13 +49,50 @@ Error filmedAcross(footage::FrameReader& reader, const coaching::AnalysisRequest
           "Ask for a side view of the same set with the lens level with the hip."};
 }
 
+// Before any work: what is written must not be what is read, and there must be somewhere to write it.
+Result<bool> checkOutputs(const Options& o) {
+  std::vector<std::pair<std::string, std::string>> in{{"the clip", o.clip}}, out{{"--out", o.out}};
+  if (!o.points.empty()) in.emplace_back("the points file", o.points);
+  if (!o.csv.empty()) out.emplace_back("--csv", o.csv);
+  if (!o.csv.empty() && sameFile(o.out, o.csv))
+    return fail(ErrorCode::WrongUse, "--out and --csv are the same file.", "Give each a name of its own.");
+  for (const auto& [option, file] : out) {
+    for (const auto& [what, source] : in)
+      if (sameFile(file, source))
+        return fail(ErrorCode::WrongUse, option + " would overwrite " + what + ".", "Give it another name.");
+    const auto folder = std::filesystem::absolute(file).parent_path();
+    std::error_code error;
+    if (!std::filesystem::is_directory(folder, error))
+      return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " is not there.", "Make it first.");
+    if (::access(folder.c_str(), W_OK) != 0)
+      return fail(ErrorCode::CannotWrite, "Nothing may be written in " + folder.string() + ".",
+                  "Choose another folder, or change its permissions.");
+  }
+  return true;
+}
+
+// A film of another lift is not judged as this one, unless whoever asks has said which it is.
+Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& reader, const Options& o,
+                                                        const coaching::Analysis& a) {
+  Task quiet;
+  const auto look = tracing::firstLook(reader, quiet);
+  if (!look) return std::optional<coaching::Notice>();  // without the networks it cannot be told
+  const std::string seen(tracing::nameOf(tracing::liftSeen(*look, a.trace.bar.get())));
+  if (seen.empty() || seen == a.request.lift) return std::optional<coaching::Notice>();
+  const std::string what = "The film looks like a " + std::string(lifts::liftNamed(seen)->title) + ", not a " +
+                           std::string(lifts::liftNamed(a.request.lift)->title) + ".";
+  if (o.lift_said) return std::optional<coaching::Notice>({"another_lift", what});
+  return fail(ErrorCode::CannotJudge, what, "Say --lift if it is the lift you mean all the same.");
+}
+
 Result<int> run(const Options& o) {
+  if (auto fine = checkOutputs(o); !fine) return fail(fine.error());
   coaching::AnalysisRequest request;
   request.lift = o.lift;
   request.variant = o.variant;
   request.slow_factor = o.slow_factor;
   request.trace.camera.rim_m = o.plate_mm / 1000;
-  if (o.view == "front" || o.view == "rear" || o.view == "oblique")
+  if (o.view == "front" || o.view == "rear" || o.view == "oblique" || o.view == "head")
     return fail(ErrorCode::CannotJudge, "Only clips filmed from the side can be judged so far.",
                 "Ask for a side view with the lens level with the hip.");
   request.trace.view = o.view == "left"    ? tracing::View::Left
@@ -75,13 +116,16 @@ Result<int> run(const Options& o) {
   const auto task = terminalTask("Tracing", o.quiet);
   auto analysis = coaching::analyse(*reader, request, *style, *book, *task);
   if (!analysis) return fail(filmedAcross(*reader, request, analysis.error()));
+  auto other = heldAgainstFilm(*reader, o, *analysis);
+  if (!other) return fail(other.error());
+  if (*other) analysis->notices.push_back(**other);
   if (auto written = writeWhole(FileSystem::real(), o.out, exchange::analysisToJson(*analysis)); !written)
     return fail(written.error());
   if (!o.csv.empty())
     if (auto written = writeWhole(FileSystem::real(), o.csv, exchange::tracksToCsv(*analysis)); !written)
       return fail(written.error());
   const bool all = std::none_of(analysis->notices.begin(), analysis->notices.end(), [](const coaching::Notice& n) {
-    return n.id == "body_not_placed" || n.id == "facing_unknown";
+    return n.id == "body_not_placed" || n.id == "facing_unknown" || n.id == "another_lift";
   });
   return all ? kDone : kSomethingNotJudged;
 }
@@ -96,7 +140,7 @@ void addAnalyze(CLI::App& app, int& status) {
       ->check(CLI::IsMember({"squat", "bench", "deadlift"}));
   command->add_option("--variant", o->variant, "high-bar, low-bar, ...");
   command->add_option("--view", o->view, "The athlete's side that faces the camera")
-      ->check(CLI::IsMember({"auto", "left", "right", "front", "rear", "oblique"}));
+      ->check(CLI::IsMember({"auto", "left", "right", "front", "rear", "head", "oblique"}));
   command->add_option("--plate-mm", o->plate_mm, "Diameter of the largest plate")->check(CLI::Range(100.0, 600.0));
   command->add_option("--points", o->points, "What a coach placed by hand (JSON)");
   command->add_option("--slow-factor", o->slow_factor, "How many times slower than life the clip plays")
@@ -106,7 +150,8 @@ void addAnalyze(CLI::App& app, int& status) {
   command->add_option("--out", o->out, "Where the analysis goes (JSON)")->required();
   command->add_option("--csv", o->csv, "Where the tracks go, one line a frame");
   command->add_flag("--quiet", o->quiet, "No progress");
-  command->callback([o, &status] {
+  command->callback([o, &status, command] {
+    o->lift_said = command->count("--lift") > 0;
     const auto done = run(*o);
     status = done ? *done : complain(done.error());
   });

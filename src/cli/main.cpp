@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <sys/stat.h>
+
 #include <CLI/CLI.hpp>
 #include <cstdio>
 #include <exception>
@@ -6,7 +8,10 @@
 #include "cli/commands.h"
 
 int main(int argc, char** argv) {
+  // What is written here is of private people: nobody else on the machine reads it.
+  umask(077);
   CLI::App app{"jib: the Jagged Jib without its window"};
+  app.set_version_flag("--version", "jib " JIB_VERSION);
   app.require_subcommand(1);
   int status = 0;
   jib::cli::addAnalyze(app, status);

@@ -2,6 +2,7 @@
 #include "core/base/files.h"
 
 #include <fcntl.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 extern "C" {
@@ -29,21 +30,27 @@ tl::unexpected<Error> cannotWrite(const fs::path& file, const std::string& why) 
               "Check that the folder exists, may be written to and has free space, then try again.");
 }
 
+tl::unexpected<Error> cannotRead(const fs::path& file, const std::string& why) {
+  return fail(ErrorCode::CannotRead, "Cannot read " + file.string() + ": " + why + ".",
+              "Check the path and its permissions.");
+}
+
 class RealFileSystem : public FileSystem {
  public:
   Result<std::string> read(const fs::path& file) override {
     std::ifstream in(file, std::ios::binary);
-    if (!in)
-      return fail(ErrorCode::CannotRead, "Cannot read " + file.string() + ": " + reason(errno) + ".",
-                  "Check the path and its permissions.");
+    if (!in) return cannotRead(file, reason(errno));
+    std::error_code error;
+    if (!fs::is_regular_file(file, error)) return cannotRead(file, "it is not a file");
     std::ostringstream all;
     all << in.rdbuf();
     return all.str();
   }
 
   Result<bool> write(const fs::path& file, std::string_view bytes) override {
-    const int fd = ::open(file.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    const int fd = ::open(file.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0600);
     if (fd < 0) return cannotWrite(file, reason(errno));
+    ::fchmod(fd, 0600);
     std::size_t done = 0;
     while (done < bytes.size()) {
       const ssize_t n = ::write(fd, bytes.data() + done, bytes.size() - done);
@@ -83,6 +90,7 @@ class RealFileSystem : public FileSystem {
     if (error) return cannotWrite(to, error.message());
     const int fd = ::open(to.c_str(), O_RDONLY | O_CLOEXEC);
     if (fd < 0) return cannotWrite(to, reason(errno));
+    ::fchmod(fd, 0600);
     const int synced = ::fsync(fd);
     ::close(fd);
     if (synced != 0) return cannotWrite(to, reason(errno));
@@ -102,6 +110,44 @@ FileSystem& FileSystem::real() {
   return disk;
 }
 
+Result<bool> makePrivateFolder(const fs::path& folder) {
+  std::error_code error;
+  // Those above are made one by one, so that none of them stands open even for a moment.
+  if (!fs::exists(folder, error)) {
+    if (folder.has_parent_path() && folder.parent_path() != folder && !fs::exists(folder.parent_path(), error))
+      if (auto above = makePrivateFolder(folder.parent_path()); !above) return above;
+    if (::mkdir(folder.c_str(), 0700) != 0 && errno != EEXIST)
+      return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " cannot be made: " + reason(errno) + ".",
+                  "Choose another folder, or free some space.");
+  }
+  if (!fs::is_directory(folder, error))
+    return fail(ErrorCode::CannotWrite, folder.string() + " is not a folder.", "Choose another folder.");
+  fs::permissions(folder, fs::perms::group_all | fs::perms::others_all, fs::perm_options::remove, error);
+  return true;
+}
+
+void makePrivate(const fs::path& file) noexcept {
+  std::error_code ignored;
+  fs::permissions(file, fs::perms::group_all | fs::perms::others_all, fs::perm_options::remove, ignored);
+}
+
+std::string safeExtension(std::string_view name) {
+  constexpr std::size_t kLongest = 12;  // with its dot; no kind of film has a longer one
+  const auto dot = name.rfind('.');
+  if (dot == std::string_view::npos) return {};
+  const std::string_view extension = name.substr(dot);
+  if (extension.size() < 2 || extension.size() > kLongest) return {};
+  for (const char c : extension.substr(1))
+    if (!((c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'))) return {};
+  return std::string(extension);
+}
+
+bool sameFile(const fs::path& a, const fs::path& b) {
+  std::error_code error;
+  if (fs::equivalent(a, b, error)) return true;
+  return fs::weakly_canonical(a, error) == fs::weakly_canonical(b, error);
+}
+
 Result<bool> writeWhole(FileSystem& disk, const fs::path& file, std::string_view bytes) {
   fs::path temporary = file;
   temporary += ".part";
@@ -116,29 +162,30 @@ Result<bool> writeWhole(FileSystem& disk, const fs::path& file, std::string_view
   return true;
 }
 
-namespace {
-
-class Sha256 {
- public:
-  Sha256() : sha_(av_sha_alloc(), av_free) { av_sha_init(sha_.get(), 256); }
-  void add(const char* bytes, std::size_t n) { av_sha_update(sha_.get(), reinterpret_cast<const uint8_t*>(bytes), n); }
-  std::string hex() {
-    std::array<uint8_t, 32> digest;
-    av_sha_final(sha_.get(), digest.data());
-    std::string text;
-    for (uint8_t byte : digest) {
-      constexpr char kDigits[] = "0123456789abcdef";
-      text += kDigits[byte >> 4];
-      text += kDigits[byte & 15];
-    }
-    return text;
-  }
-
- private:
-  std::unique_ptr<AVSHA, void (*)(void*)> sha_;
+struct Sha256::State {
+  std::unique_ptr<AVSHA, void (*)(void*)> sha{av_sha_alloc(), av_free};
 };
 
-}  // namespace
+Sha256::Sha256() : state_(std::make_unique<State>()) {
+  av_sha_init(state_->sha.get(), 256);
+}
+Sha256::~Sha256() = default;
+
+void Sha256::add(const char* bytes, std::size_t n) {
+  av_sha_update(state_->sha.get(), reinterpret_cast<const uint8_t*>(bytes), n);
+}
+
+std::string Sha256::hex() {
+  std::array<uint8_t, 32> digest;
+  av_sha_final(state_->sha.get(), digest.data());
+  std::string text;
+  for (uint8_t byte : digest) {
+    constexpr char kDigits[] = "0123456789abcdef";
+    text += kDigits[byte >> 4];
+    text += kDigits[byte & 15];
+  }
+  return text;
+}
 
 std::string sha256Of(std::string_view bytes) {
   Sha256 sha;
@@ -148,9 +195,9 @@ std::string sha256Of(std::string_view bytes) {
 
 Result<std::string> contentHash(const fs::path& file) {
   std::ifstream in(file, std::ios::binary);
-  if (!in)
-    return fail(ErrorCode::CannotRead, "Cannot read " + file.string() + ": " + reason(errno) + ".",
-                "Check the path and its permissions.");
+  if (!in) return cannotRead(file, reason(errno));
+  std::error_code error;
+  if (!fs::is_regular_file(file, error)) return cannotRead(file, "it is not a file");
   Sha256 sha;
   std::array<char, 1 << 16> buffer;
   while (in) {

@@ -46,8 +46,33 @@ class ForwardingFileSystem : public FileSystem {
 };
 
 // Puts `bytes` into `file` whole or not at all: a temporary name beside it, synced, then renamed. An older file of
-// that name stays as it was when anything fails.
+// that name stays as it was when anything fails. The file is its owner's alone (0600): athletes are private people.
 Result<bool> writeWhole(FileSystem& disk, const std::filesystem::path& file, std::string_view bytes);
+
+// Makes a folder, and those above it that are missing, for its owner alone (0700); one that is there is closed to others.
+// Errors  CannotWrite
+Result<bool> makePrivateFolder(const std::filesystem::path& folder);
+// Takes away what a file lets others do; nothing happens when that cannot be.
+void makePrivate(const std::filesystem::path& file) noexcept;
+
+// The extension of a name as a file of ours may carry it, with its dot: letters and digits, 11 at most; else empty.
+std::string safeExtension(std::string_view name);
+
+// Whether two paths lead to one file, also where one of them is not there yet.
+bool sameFile(const std::filesystem::path& a, const std::filesystem::path& b);
+
+// SHA-256 of bytes that come piece by piece; hex() once, at the end.
+class Sha256 {
+ public:
+  Sha256();
+  ~Sha256();
+  void add(const char* bytes, std::size_t n);
+  std::string hex();
+
+ private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
 
 // SHA-256 as 64 hexadecimal digits: of bytes, and of a file's content.
 std::string sha256Of(std::string_view bytes);

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/lifts/which_lift.h"
 
 namespace jib::coaching {
 namespace {
@@ -143,10 +144,8 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   if (!a.trace.body) a.proposal.change_nothing = false;
 }
 
-Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
-                         const CueBook& book, Task& task, tracing::KnownTrace known) {
-  if (request.lift != "squat")
-    return fail(ErrorCode::WrongUse, "Only squats filmed from the side can be judged so far.", "Use --lift squat.");
+Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
+                        const CueBook& book, Task& task, tracing::KnownTrace known) {
   Analysis a;
   a.request = request;
   a.clip = reader.info();
@@ -162,7 +161,16 @@ Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& re
     a.trace = std::move(*whole);
     judgeAgain(a, style, book);
   }
-  if (a.reps.empty() && a.misses.empty())
+  return a;
+}
+
+Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
+                         const CueBook& book, Task& task, tracing::KnownTrace known) {
+  const lifts::NamedLift* lift = lifts::liftNamed(request.lift);
+  if (!lift || !lift->measured)
+    return fail(ErrorCode::WrongUse, "Only squats filmed from the side can be judged so far.", "Use --lift squat.");
+  auto a = traced(reader, request, style, book, task, std::move(known));
+  if (a && a->reps.empty() && a->misses.empty())
     return fail(ErrorCode::NoLiftFound, "A plate was followed, but it never goes down and up again like a squat.",
                 "Check that the clip holds a whole rep, or click the right plate.");
   return a;

@@ -65,6 +65,11 @@ struct Analysis {
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                          const CueBook& book, Task& task, tracing::KnownTrace known = {});
 
+// The same, and a film without a rep is no error: for a first look, before it is known which lift it shows.
+// Errors  as above but NoLiftFound for want of a rep
+Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
+                        const CueBook& book, Task& task, tracing::KnownTrace known = {});
+
 // A moment in the set that is judged, when its body was not looked for because the clip holds several sets; nullopt
 // when nothing is missing. Tracing again with it as TraceRequest::around_s finds it.
 std::optional<double> bodyMissingAt(const Analysis& analysis);

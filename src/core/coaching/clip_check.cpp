@@ -256,7 +256,7 @@ std::string_view nameOf(Can can) {
   return "weakly";
 }
 
-const Claim* ClipCheck::claim(std::string_view id) const {
+const Claim* ClipCheck::claim(std::string_view id) const& {
   for (const Claim& c : claims)
     if (c.id == id) return &c;
   return nullptr;
@@ -275,6 +275,14 @@ ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& loo
   return Checker(clip, look, analysis, trouble).check();
 }
 
+ClipCheck failedCheck(const std::string& why, const std::string& ask) {
+  ClipCheck check;
+  check.view = nameOf(Seen::Nobody);
+  check.failed = why;
+  check.troubles.push_back({"unreadable", why, ask});
+  return check;
+}
+
 std::string checkToJson(const ClipCheck& c) {
   Json claims = Json::array(), troubles = Json::array(), sets = Json::array();
   for (const SetSeen& s : c.sets) sets.push_back({{"reps", s.reps}, {"from_s", s.from_s}, {"to_s", s.to_s}});
@@ -282,6 +290,8 @@ std::string checkToJson(const ClipCheck& c) {
     claims.push_back({{"id", claim.id}, {"title", claim.title}, {"can", nameOf(claim.can)}, {"why", claim.why}});
   for (const ClipTrouble& t : c.troubles) troubles.push_back({{"id", t.id}, {"what", t.what}, {"ask", t.ask}});
   return Json{{"view", c.view},
+              {"lift_seen", c.lift_seen},
+              {"failed", c.failed},
               {"reps", c.reps},
               {"sets", sets},
               {"misses", c.misses},
@@ -289,7 +299,7 @@ std::string checkToJson(const ClipCheck& c) {
               {"slow_factor", c.slow_factor ? Json(*c.slow_factor) : Json()},
               {"claims", claims},
               {"troubles", troubles}}
-      .dump();
+      .dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
 Result<ClipCheck> checkFromJson(std::string_view text) {
@@ -297,6 +307,8 @@ Result<ClipCheck> checkFromJson(std::string_view text) {
     const Json j = Json::parse(text);
     ClipCheck c;
     c.view = j.at("view");
+    c.lift_seen = j.value("lift_seen", std::string());
+    c.failed = j.value("failed", std::string());
     c.reps = j.at("reps");
     for (const Json& one : j.at("sets")) c.sets.push_back({one.at("reps"), one.at("from_s"), one.at("to_s")});
     c.misses = j.at("misses");

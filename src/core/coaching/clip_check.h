@@ -35,7 +35,9 @@ struct SetSeen {
 };
 
 struct ClipCheck {
-  std::string view;  // of tracing::Seen
+  std::string view;       // of tracing::Seen
+  std::string lift_seen;  // what the film looks like: "squat", "bench", "deadlift"; empty: it does not tell
+  std::string failed;     // why nobody could look at the clip, a sentence; empty when it was looked at
   int reps = 0, misses = 0;
   std::vector<SetSeen> sets;
   double frame_rate = 0;
@@ -43,7 +45,8 @@ struct ClipCheck {
   std::vector<Claim> claims;
   std::vector<ClipTrouble> troubles;
 
-  const Claim* claim(std::string_view id) const;
+  const Claim* claim(std::string_view id) const&;
+  const Claim* claim(std::string_view) const&& = delete;  // it would point into what is gone
 };
 
 // The tracing looks more often and more closely than the glance, and a plate seen round is not seen from the front.
@@ -53,6 +56,9 @@ void lookAgain(tracing::FirstLook& look, const Analysis* analysis);
 // why.
 ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,
                     const std::string& trouble);
+
+// The check of a clip that cannot be looked at: nothing is claimed of it, and the reason is kept.
+ClipCheck failedCheck(const std::string& why, const std::string& ask);
 
 // The same as JSON text for keeping, and back. Errors  BadData
 std::string checkToJson(const ClipCheck& check);

@@ -170,7 +170,7 @@ Result<CueBook> CueBook::shipped() {
   return load(resource("cues/squat.toml"));
 }
 
-const CueEntry* CueBook::entry(std::string_view finding) const {
+const CueEntry* CueBook::entry(std::string_view finding) const& {
   const auto it = entries_.find(finding);
   return it == entries_.end() ? nullptr : &it->second;
 }
@@ -180,13 +180,23 @@ std::string CueBook::titleOf(std::string_view finding) const {
   return e ? e->title : std::string(finding);
 }
 
-std::vector<const CueEntry*> CueBook::byEye() const {
+std::vector<const CueEntry*> CueBook::byEye() const& {
   std::vector<const CueEntry*> all;
   for (const auto& [id, entry] : entries_)
     if (!entry.look.empty()) all.push_back(&entry);
   std::stable_sort(all.begin(), all.end(), [](const auto* a, const auto* b) { return a->link < b->link; });
   return all;
 }
+
+namespace {
+
+// A fault the numbers now deny is at most doubtful; the coach has chosen to speak of it all the same.
+Basis basisOf(const Finding& f) {
+  if (f.by_eye) return Basis::Seen;
+  return f.verdict == Verdict::Yes ? Basis::Measured : Basis::TooClose;
+}
+
+}  // namespace
 
 Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   Cue cue;
@@ -208,7 +218,27 @@ Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   cue.value = f.worst.value;
   cue.sigma = f.worst.sigma;
   cue.t_s = f.worst.t_s;
+  cue.basis = basisOf(f);
   return cue;
+}
+
+std::string titleWithBasis(const Cue& cue) {
+  switch (cue.basis) {
+    case Basis::Measured:
+      return cue.title;
+    case Basis::TooClose:
+      return cue.title + ": hard to tell from this clip";
+    case Basis::Seen:
+      return cue.title + ", seen by your coach";
+  }
+  return cue.title;
+}
+
+std::vector<Cue> withBasis(std::vector<Cue> cues, const std::vector<Finding>& findings) {
+  for (Cue& cue : cues)
+    for (const Finding& f : findings)
+      if (f.id == cue.finding) cue.basis = basisOf(f);
+  return cues;
 }
 
 Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style) {

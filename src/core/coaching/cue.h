@@ -37,13 +37,22 @@ class CueBook {
   static Result<CueBook> load(const std::filesystem::path& file);
   static Result<CueBook> shipped();
 
-  const CueEntry* entry(std::string_view finding) const;
+  const CueEntry* entry(std::string_view finding) const&;
+  const CueEntry* entry(std::string_view) const&& = delete;  // it would point into what is gone
   std::string titleOf(std::string_view finding) const;
   // What only a person can judge, along the chain of the lift.
-  std::vector<const CueEntry*> byEye() const;
+  std::vector<const CueEntry*> byEye() const&;
+  std::vector<const CueEntry*> byEye() const&& = delete;
 
  private:
   std::map<std::string, CueEntry, std::less<>> entries_;
+};
+
+// What a cue rests on.
+enum class Basis {
+  Measured,  // a verdict that is sure
+  TooClose,  // the number is too close to its limit to tell from this clip
+  Seen,      // by the coach
 };
 
 // One thing to say: chosen by the program, then the coach's to edit, every word of it.
@@ -61,9 +70,16 @@ struct Cue {
   std::string measure;    // id
   double value = 0, sigma = 0;
   double t_s = 0;  // evidence frame
+  Basis basis = Basis::Measured;
 
   friend bool operator==(const Cue&, const Cue&) = default;
 };
+
+// The title as an athlete reads it, the doubt included: "Squat too high: hard to tell from this clip".
+std::string titleWithBasis(const Cue& cue);
+// The cues as far as the findings carry them now: after a point was moved a verdict may be another than when the cue was
+// chosen.
+std::vector<Cue> withBasis(std::vector<Cue> cues, const std::vector<Finding>& findings);
 
 // A finding that is not said this time.
 struct Parked {

@@ -44,7 +44,7 @@ std::string Style::fullTitle() const {
   return text;
 }
 
-const Limit* Style::limit(std::string_view finding) const {
+const Limit* Style::limit(std::string_view finding) const& {
   for (const Limit& l : limits)
     if (l.finding == finding) return &l;
   return nullptr;

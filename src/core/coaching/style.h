@@ -39,7 +39,8 @@ struct Style {
   std::string miss;                                     // how a missed rep is read
   std::vector<std::string> sides;                       // "How deep: as deep as is controlled"
 
-  const Limit* limit(std::string_view finding) const;
+  const Limit* limit(std::string_view finding) const&;
+  const Limit* limit(std::string_view) const&& = delete;  // it would point into what is gone
   // For people: the title, and the sides taken.
   std::string fullTitle() const;
 };

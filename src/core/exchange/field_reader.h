@@ -47,5 +47,6 @@ struct ReadField {
 std::vector<ReadField> readFields(std::string_view text, std::string_view received_on);
 
 const ReadField* find(const std::vector<ReadField>& fields, Field field);
+const ReadField* find(std::vector<ReadField>&&, Field) = delete;  // it would point into what is gone
 
 }  // namespace jib::exchange

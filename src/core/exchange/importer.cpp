@@ -5,332 +5,285 @@
 
 #include <algorithm>
 #include <cstdlib>
+#include <fstream>
 
+#include "core/exchange/arrival.h"
 #include "core/exchange/field_reader.h"
 #include "core/exchange/letters.h"
+#include "core/exchange/mailbox.h"
+#include "core/exchange/outbox.h"
+#include "core/exchange/spool.h"
 #include "core/footage/frame_reader.h"
 
 namespace jib::exchange {
 namespace fs = std::filesystem;
 using library::Library;
-using library::Submission;
-using library::SubmissionState;
 
 namespace {
-
-// Clips on their way in lie here; what a killed import leaves is swept by the next.
-class Waiting {
- public:
-  explicit Waiting(const fs::path& library) : folder_(library / "incoming") {
-    std::error_code ignored;
-    fs::remove_all(folder_, ignored);
-    fs::create_directories(folder_, ignored);
-  }
-  ~Waiting() {
-    std::error_code ignored;
-    fs::remove_all(folder_, ignored);
-  }
-  Result<fs::path> put(const std::string& name, const std::string& bytes) {
-    const fs::path file = folder_ / (std::to_string(next_++) + fs::path(name).extension().string());
-    if (auto written = FileSystem::real().write(file, bytes); !written) return fail(written.error());
-    return file;
-  }
-
- private:
-  fs::path folder_;
-  int next_ = 0;
-};
-
-std::optional<double> numberOf(const std::vector<library::MessageField>& fields, std::string_view name) {
-  const auto* f = fieldNamed(fields, name);
-  return f ? std::optional(std::strtod(f->value.c_str(), nullptr)) : std::nullopt;
-}
 
 // A message on its way in, from whatever it came in.
 struct Parcel {
   Mail mail;
-  std::string bytes;
-  struct Clip {
-    std::string name;
-    fs::path file;
-  };
-  std::vector<Clip> clips;
+  fs::path original;  // as it came
 };
 
 class Receiver {
  public:
-  Receiver(Library& library, std::string today)
-      : library_(library), today_(std::move(today)), waiting_(library.folder()) {}
+  Receiver(Library& library, std::string today, Spool spool)
+      : library_(library), today_(std::move(today)), spool_(std::move(spool)) {}
 
-  Result<bool> takeIn(Parcel parcel, Task& task) {
-    library::Library::Incoming in;
-    in.bytes = std::move(parcel.bytes);
-    library::Message& m = in.message;
-    m.key = parcel.mail.key;
-    m.from_name = parcel.mail.from_name;
-    m.from_address = parcel.mail.from_address;
-    m.subject = parcel.mail.subject;
-    m.received_on = parcel.mail.sent_on.empty() ? today_ : parcel.mail.sent_on;
-    m.body = parcel.mail.text;
-    m.fields = proposedFields(m.subject + "\n" + m.body, m.received_on);
-    m.troubles = parcel.mail.troubles;
-    auto athlete = whose(m);
-    if (!athlete) return fail(athlete.error());
-    m.athlete = *athlete;
-    for (const Parcel::Clip& clip : parcel.clips) {
-      auto submission = submissionFor(m, clip);
-      if (!submission) return fail(submission.error());
-      in.clips.push_back({std::move(*submission), clip.file});
-    }
-    if (in.clips.empty()) noFilm(in, parcel.mail);
-    const auto clips = static_cast<int>(
-        std::count_if(in.clips.begin(), in.clips.end(), [](const auto& c) { return !c.file.empty(); }));
-    const std::vector<std::string> troubles = m.troubles;
-    const std::string who = m.from_name.empty() ? m.from_address : m.from_name;
-    const std::string name = m.from_name, address = m.from_address;
-    auto id = library_.addMessage(std::move(in), task);
+  // Nobody else takes anything into this library while the lock is held.
+  Result<FolderLock> lock(Task& task) { return FolderLock::take(library_.folder() / "import.lock", task); }
+
+  Result<Parcel> open(const fs::path& original, bool mbox) {
+    auto mail = readMail(original, spool_, mbox);
+    if (!mail) return fail(mail.error());
+    return Parcel{std::move(*mail), original};
+  }
+
+  Result<bool> takeIn(Parcel parcel, bool by_name, Task& task) {
+    auto arrival = arrivalOf(library_, parcel.mail, today_, by_name);
+    if (!arrival) return fail(arrival.error());
+    arrival->original = parcel.original;
+    const auto films = static_cast<int>(parcel.mail.clips.size());
+    const library::Message m = arrival->message;
+    auto id = library_.addMessage(std::move(*arrival), task);
     if (!id) return fail(id.error());
     if (!*id) {
       ++out_.known;
       return true;
     }
     ++out_.messages;
-    out_.clips += clips;
-    for (const std::string& t : troubles) out_.troubles.push_back(who + ": " + t);
-    if (clips > 0 && !address.empty())
-      if (auto sent = acknowledge(name, address); !sent) out_.troubles.push_back(sent.error().sentence());
+    out_.clips += films;
+    const std::string who = m.from_name.empty() ? m.from_address : m.from_name;
+    for (const std::string& t : m.troubles) out_.troubles.push_back(who + ": " + t);
+    const bool more = std::any_of(m.contents.begin(), m.contents.end(), [](const std::string& part) {
+      return !part.starts_with("message") && !part.starts_with("film ") && part != "the same as a page";
+    });
+    if (more) out_.accounts.push_back(who + ": " + contentsText(m.contents));
+    if (films > 0 && !m.from_address.empty())
+      if (auto sent = acknowledge(m); !sent) out_.troubles.push_back(sent.error().sentence());
     return true;
   }
 
   void refuse(const fs::path& what, const Error& why) {
     out_.troubles.push_back(what.filename().string() + ": " + why.sentence());
   }
-  Result<fs::path> keep(const MailPart& clip) { return waiting_.put(clip.name, clip.bytes); }
+  // Whether the disk takes anything at all: else there is no sense in going on with the next message.
+  bool diskIsFull() {
+    const fs::path probe = spool_.fresh("probe");
+    const bool full = !FileSystem::real().write(probe, std::string(8192, 'x'));
+    FileSystem::real().remove(probe);
+    return full;
+  }
+  Spool& spool() { return spool_; }
   Received finish() { return std::move(out_); }
 
  private:
   // A receipt into the outbox, where the coach wants one for everything that comes.
-  Result<bool> acknowledge(const std::string& name, const std::string& address) {
+  Result<bool> acknowledge(const library::Message& m) {
     auto coach = library_.coach();
     if (!coach) return fail(coach.error());
-    if (!coach->send_receipts) return false;
+    if (!coach->send_receipts || coach->address.empty()) return false;
     auto letters = LetterBook::forLibrary(library_.folder());
     if (!letters) return fail(letters.error());
-    auto file =
-        putInOutbox(library_.folder() / "outbox", addressed(*coach, address, letters->receipt(firstNameOf(name))), {});
-    if (!file) return fail(file.error());
+    auto athlete = library_.athleteAt(m.from_address);
+    if (!athlete) return fail(athlete.error());
+    Dispatch receipt;
+    receipt.letter = letters->signedBy(coach->name).receipt(firstNameOf(m.from_name));
+    receipt.to_name = m.from_name;
+    receipt.to_address = m.from_address;
+    receipt.athlete = *athlete;
+    if (!m.mail_id.empty()) receipt.answers = {m.mail_id};
+    if (auto put = dispatch(library_, *coach, receipt, today_); !put) return fail(put.error());
     ++out_.receipts;
     return true;
   }
 
-  // By the address it came from; else a new athlete. One of the same name is proposed on the page, never taken
-  // silently.
-  Result<library::AthleteId> whose(const library::Message& m) {
-    if (!m.from_address.empty()) {
-      auto known = library_.athleteAt(m.from_address);
-      if (!known) return fail(known.error());
-      if (*known) return **known;
-    }
-    library::Athlete fresh;
-    if (auto coach = library_.coach()) fresh.style = coach->style;
-    const auto* said = fieldNamed(m.fields, nameOf(Field::Name));
-    fresh.name = !m.from_name.empty()     ? m.from_name
-                 : said                   ? said->value
-                 : m.from_address.empty() ? "Unknown athlete"
-                                          : m.from_address.substr(0, m.from_address.find('@'));
-    if (m.from_address.empty()) {
-      // A folder of the coach's own is named as the coach names people.
-      auto all = library_.athletes();
-      if (!all) return fail(all.error());
-      for (const auto& a : *all)
-        if (a.name == fresh.name) return a.id;
-    }
-    auto id = library_.addAthlete(fresh);
-    if (!id) return fail(id.error());
-    if (!m.from_address.empty())
-      if (auto added = library_.addAddress(*id, m.from_address); !added) return fail(added.error());
-    return *id;
-  }
-
-  Submission blank(const library::Message& m) const {
-    Submission s;
-    s.received_on = m.received_on;
-    s.message = m.body;
-    if (const auto* lift = fieldNamed(m.fields, nameOf(Field::Lift))) s.lift = lift->value;
-    if (s.lift == "bench") s.variant = "paused";
-    if (s.lift == "deadlift") s.variant = "conventional";
-    if (const auto* variant = fieldNamed(m.fields, nameOf(Field::Variant))) s.variant = variant->value;
-    s.load_kg = numberOf(m.fields, nameOf(Field::Load_kg));
-    return s;
-  }
-
-  Result<Submission> submissionFor(const library::Message& m, const Parcel::Clip& clip) {
-    Submission s = blank(m);
-    s.clip_name = clip.name;
-    auto hash = contentHash(clip.file);
-    if (!hash) return fail(hash.error());
-    auto same = library_.sameClip(m.athlete, *hash);
-    if (!same) return fail(same.error());
-    if (!same->empty()) {
-      s.state = SubmissionState::Skipped;
-      s.reason = "The same film came on " + same->front().received_on + ".";
-    } else if (auto opened = footage::FrameReader::open(clip.file, footage::Workers::One); !opened) {
-      s.state = SubmissionState::NeedsVideo;
-      s.reason = opened.error().what;
-    }
-    return s;
-  }
-
-  // A message without a film waits for one, unless it is only words.
-  void noFilm(library::Library::Incoming& in, const Mail& mail) const {
-    Submission s = blank(in.message);
-    s.state = SubmissionState::AwaitingFilm;
-    const bool about_a_lift =
-        fieldNamed(in.message.fields, nameOf(Field::Lift)) || fieldNamed(in.message.fields, nameOf(Field::Load_kg));
-    if (!mail.links.empty())
-      s.reason = "A link came instead of the film: " + mail.links.front();
-    else if (!mail.troubles.empty())
-      s.reason = mail.troubles.front();
-    else if (about_a_lift)
-      s.reason = "No film was attached.";
-    else
-      return;
-    in.clips.push_back({std::move(s), {}});
-  }
-
   Library& library_;
   std::string today_;
-  Waiting waiting_;
+  Spool spool_;
   Received out_;
 };
 
-Result<Parcel> parcelFrom(std::string bytes, Receiver& receiver) {
-  auto mail = readMail(bytes);
-  if (!mail) return fail(mail.error());
-  Parcel parcel{std::move(*mail), std::move(bytes), {}};
-  for (MailPart& clip : parcel.mail.clips) {
-    auto file = receiver.keep(clip);
-    if (!file) return fail(file.error());
-    parcel.clips.push_back({clip.name, *file});
-    clip.bytes = {};
-  }
-  return parcel;
+bool mustStop(const Error& e, Receiver& receiver) {
+  return e.code == ErrorCode::Cancelled || (e.code == ErrorCode::CannotWrite && receiver.diskIsFull());
 }
 
-bool mustStop(const Error& e) {
-  return e.code == ErrorCode::Cancelled || e.code == ErrorCode::CannotWrite;
-}
-
-// One message after the other; a bad one is said and passed over.
-Result<bool> takeAll(const std::vector<std::string>& messages, const fs::path& source, Receiver& receiver, Task& task) {
-  for (std::size_t k = 0; k < messages.size(); ++k) {
-    if (task.cancelled()) return cancelled();
-    auto parcel = parcelFrom(messages[k], receiver);
-    if (!parcel) {
-      if (mustStop(parcel.error())) return fail(parcel.error());
-      receiver.refuse(source, parcel.error());
-      continue;
-    }
+// One message; nothing it holds, and no bug of ours, keeps the next from its turn.
+Result<bool> takeOne(const fs::path& original, bool mbox, Receiver& receiver, Task& task) {
+  try {
+    auto parcel = receiver.open(original, mbox);
+    if (!parcel) return fail(parcel.error());
     Task inner;
-    if (auto taken = receiver.takeIn(std::move(*parcel), inner); !taken) {
-      if (mustStop(taken.error())) return taken;
-      receiver.refuse(source, taken.error());
+    if (task.cancelled()) return cancelled();
+    return receiver.takeIn(std::move(*parcel), false, inner);
+  } catch (const std::exception& e) {
+    return fail(ErrorCode::BadData, std::string("Something went wrong inside the program: ") + e.what() + ".",
+                "The message is kept as it came; ask for it to be sent again in another way.");
+  }
+}
+
+Result<bool> receiveMailbox(const fs::path& mailbox, Receiver& receiver, Task& task) {
+  auto entries = messagesOfMailbox(mailbox);
+  if (!entries) return fail(entries.error());
+  for (std::size_t k = 0; k < entries->size(); ++k) {
+    receiver.spool().clear();
+    auto lock = receiver.lock(task);
+    if (!lock) return fail(lock.error());
+    const fs::path original = receiver.spool().fresh(".eml");
+    auto taken = copyStretch(mailbox, (*entries)[k], original);
+    if (taken) taken = takeOne(original, true, receiver, task);
+    if (!taken) {
+      if (mustStop(taken.error(), receiver)) return taken;
+      receiver.refuse(mailbox.filename().string() + ", message " + std::to_string(k + 1), taken.error());
     }
-    task.report(static_cast<double>(k + 1) / static_cast<double>(messages.size()));
+    task.report(static_cast<double>(k + 1) / static_cast<double>(entries->size()));
   }
   return true;
 }
 
-// The lines "From " that begin a message stand at the start or behind an empty line.
-std::vector<std::string> messagesOfMbox(const std::string& bytes) {
-  std::vector<std::string> all;
-  std::size_t begin = std::string::npos;
-  for (std::size_t line = 0; line < bytes.size();) {
-    const std::size_t end = std::min(bytes.find('\n', line), bytes.size());
-    const bool mark = bytes.compare(line, 5, "From ") == 0 &&
-                      (line < 2 || bytes[line - 2] == '\n' || bytes.compare(line - 3, 3, "\n\r\n") == 0);
-    if (mark) {
-      if (begin != std::string::npos) all.push_back(bytes.substr(begin, line - begin));
-      begin = std::min(end + 1, bytes.size());
-    }
-    line = end + 1;
+Result<bool> receiveMail(const fs::path& file, Receiver& receiver, Task& task) {
+  std::ifstream in(file, std::ios::binary);
+  std::string first(5, '\0');
+  in.read(first.data(), 5);
+  if (first == "From ") return receiveMailbox(file, receiver, task);
+  receiver.spool().clear();
+  auto lock = receiver.lock(task);
+  if (!lock) return fail(lock.error());
+  return takeOne(file, false, receiver, task);
+}
+
+std::vector<fs::path> entriesOf(const fs::path& folder, bool folders) {
+  std::vector<fs::path> all;
+  std::error_code error;
+  for (const auto& entry : fs::directory_iterator(folder, error)) {
+    const bool wanted = folders ? entry.is_directory(error) : entry.is_regular_file(error);
+    if (wanted && entry.path().filename().string()[0] != '.') all.push_back(entry.path());
   }
-  if (begin != std::string::npos) all.push_back(bytes.substr(begin));
+  std::sort(all.begin(), all.end());
   return all;
 }
 
-std::vector<fs::path> filesOf(const fs::path& folder) {
-  std::vector<fs::path> files;
+// Moved within its Maildir; one of the same name that lies there already is not lost.
+void move(const fs::path& message, const fs::path& to_folder, const char* flags) {
   std::error_code error;
-  for (const auto& entry : fs::directory_iterator(folder, error))
-    if (entry.is_regular_file(error) && entry.path().filename().string()[0] != '.') files.push_back(entry.path());
-  std::sort(files.begin(), files.end());
-  return files;
+  fs::create_directories(to_folder, error);
+  fs::path to = to_folder / (message.filename().string() + flags);
+  for (int n = 2; fs::exists(to, error); ++n)
+    to = to_folder / (message.filename().string() + "-" + std::to_string(n) + flags);
+  fs::rename(message, to, error);
 }
 
 Result<bool> receiveMaildir(const fs::path& maildir, Receiver& receiver, Task& task) {
-  const std::vector<fs::path> files = filesOf(maildir / "new");
+  const std::vector<fs::path> files = entriesOf(maildir / "new", false);
   for (std::size_t k = 0; k < files.size(); ++k) {
-    auto bytes = FileSystem::real().read(files[k]);
-    if (!bytes) {
-      receiver.refuse(files[k], bytes.error());
-      continue;
-    }
-    Task inner;
-    if (task.cancelled()) return cancelled();
-    if (auto taken = takeAll({std::move(*bytes)}, files[k], receiver, inner); !taken) return taken;
-    // Read: moved from new to cur with the flag that says so.
+    receiver.spool().clear();
+    auto lock = receiver.lock(task);
+    if (!lock) return fail(lock.error());
     std::error_code error;
-    fs::create_directories(maildir / "cur", error);
-    fs::rename(files[k], maildir / "cur" / (files[k].filename().string() + ":2,S"), error);
+    if (!fs::exists(files[k], error)) continue;  // another program has taken it
+    const auto taken = takeOne(files[k], false, receiver, task);
+    if (taken) {
+      move(files[k], maildir / "cur", ":2,S");  // read: the flag says so
+    } else {
+      if (mustStop(taken.error(), receiver)) return taken;
+      receiver.refuse(files[k], taken.error());
+      if (taken.error().code == ErrorCode::BadData) move(files[k], maildir / "refused", "");
+    }
     task.report(static_cast<double>(k + 1) / static_cast<double>(files.size()));
   }
   return true;
 }
 
+// A folder's films and words as if they had come by mail from somebody called like the folder.
+Result<Parcel> folderParcel(const fs::path& folder, const std::vector<fs::path>& clips, const std::string& text,
+                            Receiver& receiver) {
+  Parcel parcel;
+  parcel.mail.from_name = folder.filename().string();
+  parcel.mail.text = text;
+  std::string key = text;
+  for (const fs::path& clip : clips) {
+    auto hash = contentHash(clip);
+    if (!hash) return fail(hash.error());
+    key += *hash;
+    parcel.mail.clips.push_back({clip.filename().string(), {}, clip});
+  }
+  parcel.mail.key = "folder:" + sha256Of(key);
+  parcel.original = receiver.spool().fresh(".txt");
+  if (auto written = FileSystem::real().write(parcel.original, text); !written) return fail(written.error());
+  return parcel;
+}
+
+std::string textOf(const fs::path& file) {
+  auto bytes = FileSystem::real().read(file);
+  return bytes ? *bytes : std::string();
+}
+
+Result<bool> receiveParcel(const fs::path& folder, const std::vector<fs::path>& clips, const std::string& text,
+                           Receiver& receiver, Task& task) {
+  receiver.spool().clear();
+  auto lock = receiver.lock(task);
+  if (!lock) return fail(lock.error());
+  auto parcel = folderParcel(folder, clips, text, receiver);
+  if (!parcel) return fail(parcel.error());
+  return receiver.takeIn(std::move(*parcel), true, task);
+}
+
 // Films with texts beside them. A text of a film's own name goes with that film; any other goes with all that have
 // none.
-Result<bool> receiveFolder(const fs::path& folder, Receiver& receiver, Task& task) {
-  std::vector<fs::path> clips;
+Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver, Task& task) {
+  std::vector<fs::path> clips, together, left_aside;
   std::string common;
-  const auto textBeside = [&](const fs::path& clip) {
-    fs::path text = clip;
-    text.replace_extension(".txt");
-    auto bytes = FileSystem::real().read(text);
-    return bytes ? *bytes : std::string();
-  };
-  for (const fs::path& file : filesOf(folder)) {
+  const std::vector<fs::path> files = entriesOf(folder, false);
+  for (const fs::path& file : files)
     if (looksLikeClip(file.filename().string(), {})) clips.push_back(file);
-    if (file.extension() != ".txt") continue;
-    const bool own =
-        std::any_of(clips.begin(), clips.end(), [&](const fs::path& c) { return c.stem() == file.stem(); });
-    if (auto bytes = FileSystem::real().read(file); bytes && !own) common += *bytes + "\n";
+  for (const fs::path& file : files) {
+    const std::string extension = file.extension().string();
+    if (extension == ".eml" || extension == ".mbox") {
+      if (auto taken = receiveMail(file, receiver, task); !taken) {
+        if (mustStop(taken.error(), receiver)) return taken;
+        receiver.refuse(file, taken.error());
+      }
+    } else if (extension == ".txt") {
+      const bool own =
+          std::any_of(clips.begin(), clips.end(), [&](const fs::path& c) { return c.stem() == file.stem(); });
+      if (!own) common += textOf(file) + "\n";
+    } else if (!looksLikeClip(file.filename().string(), {})) {
+      left_aside.push_back(file);
+    }
   }
-  Parcel together;
-  const auto said = [&](Parcel& parcel, const std::string& text) {
-    parcel.mail.text = text;
-    parcel.mail.from_name = folder.filename().string();
-    parcel.bytes = text;
-    std::string key = text;
-    for (const auto& c : parcel.clips)
-      if (auto hash = contentHash(c.file)) key += *hash;
-    parcel.mail.key = "folder:" + sha256Of(key);
-  };
   for (const fs::path& clip : clips) {
     if (task.cancelled()) return cancelled();
-    const std::string text = textBeside(clip);
+    fs::path beside = clip;
+    const std::string text = textOf(beside.replace_extension(".txt"));
     if (text.empty()) {
-      together.clips.push_back({clip.filename().string(), clip});
+      together.push_back(clip);
       continue;
     }
-    Parcel own;
-    own.clips.push_back({clip.filename().string(), clip});
-    said(own, text);
-    if (auto taken = receiver.takeIn(std::move(own), task); !taken) return taken;
+    if (auto taken = receiveParcel(folder, {clip}, text, receiver, task); !taken) return taken;
   }
-  if (together.clips.empty() && common.empty()) return true;
-  said(together, common);
-  return receiver.takeIn(std::move(together), task);
+  if (!together.empty() || !common.empty())
+    if (auto taken = receiveParcel(folder, together, common, receiver, task); !taken) return taken;
+  for (const fs::path& file : left_aside)
+    receiver.refuse(file, {ErrorCode::BadData, "This is no film and no message; it was left aside.", ""});
+  constexpr int kDeepest = 4;
+  for (const fs::path& inner : entriesOf(folder, true)) {
+    if (depth >= kDeepest)
+      receiver.refuse(inner, {ErrorCode::BadData, "Folders nested this deep are left aside.", "Add it by itself."});
+    else if (auto taken = receiveFolder(inner, depth + 1, receiver, task); !taken)
+      return taken;
+  }
+  return true;
+}
+
+Result<bool> receiveFilm(const fs::path& film, Receiver& receiver, Task& task) {
+  receiver.spool().clear();
+  auto lock = receiver.lock(task);
+  if (!lock) return fail(lock.error());
+  auto parcel = folderParcel({}, {film}, {}, receiver);
+  if (!parcel) return fail(parcel.error());
+  return receiver.takeIn(std::move(*parcel), true, task);
 }
 
 }  // namespace
@@ -352,21 +305,26 @@ Result<Received> receive(Library& library, const fs::path& source, const std::st
   std::error_code error;
   const auto status = fs::status(source, error);
   if (!fs::exists(status)) return fail(ErrorCode::CannotRead, source.string() + " is not there.", "Check the path.");
-  Receiver receiver(library, today);
+  if (!fs::is_directory(status) && !fs::is_regular_file(status))
+    return fail(ErrorCode::CannotRead, source.string() + " is no file and no folder.",
+                "Hand over a message, a film, or a folder of them.");
+  if (!library.readOnly().empty())
+    return fail(ErrorCode::CannotWrite, library.readOnly(), "What waits is taken in once it can be kept.");
+  auto spool = Spool::open(library.folder() / "incoming");
+  if (!spool) return fail(spool.error());
+  Receiver receiver(library, today, std::move(*spool));
   Result<bool> done = true;
   if (fs::is_directory(status)) {
     const bool maildir = fs::is_directory(source / "new", error) && fs::is_directory(source / "cur", error);
-    done = maildir ? receiveMaildir(source, receiver, task) : receiveFolder(source, receiver, task);
+    done = maildir ? receiveMaildir(source, receiver, task) : receiveFolder(source, 0, receiver, task);
   } else if (looksLikeClip(source.filename().string(), {})) {
-    Parcel parcel;
-    parcel.clips.push_back({source.filename().string(), source});
-    if (auto hash = contentHash(source)) parcel.mail.key = "film:" + *hash;
-    done = receiver.takeIn(std::move(parcel), task);
+    done = receiveFilm(source, receiver, task);
   } else {
-    auto bytes = FileSystem::real().read(source);
-    if (!bytes) return fail(bytes.error());
-    const bool mbox = bytes->starts_with("From ");
-    done = takeAll(mbox ? messagesOfMbox(*bytes) : std::vector{*bytes}, source, receiver, task);
+    done = receiveMail(source, receiver, task);
+    if (!done && done.error().code == ErrorCode::BadData) {
+      receiver.refuse(source, done.error());
+      done = true;
+    }
   }
   if (!done) return fail(done.error());
   return receiver.finish();

@@ -9,13 +9,17 @@
 namespace jib::exchange {
 namespace {
 
-constexpr const char* kLetters[] = {"receipt", "missing_film", "ask", "referral", "film_again", "reply"};
+constexpr const char* kLetters[] = {"receipt", "missing_film", "ask", "referral", "film_again", "blank", "reply"};
 
 void put(std::string& text, std::string_view key, const std::string& value) {
   const std::string mark = fmt::format("{{{}}}", key);
   // Only what stood in the template: words put in may hold braces of their own.
   for (std::size_t at = text.find(mark); at != std::string::npos; at = text.find(mark, at + value.size()))
     text.replace(at, mark.size(), value);
+}
+
+std::string hiTo(std::string_view first_name) {
+  return first_name.empty() ? "Hi," : fmt::format("Hi {},", first_name);
 }
 
 std::string bulleted(const std::vector<std::string>& lines) {
@@ -61,64 +65,88 @@ Result<LetterBook> LetterBook::forLibrary(const std::filesystem::path& folder) {
   return load(std::filesystem::exists(own, ignored) ? own : resource("letters.toml"));
 }
 
-Letter LetterBook::filled(const char* name, std::string_view first_name, const Words& words) const {
-  Letter letter = letters_.find(name)->second;
+Letter LetterBook::filled(const char* name, const std::string& hi, const Words& words) const {
+  const auto it = letters_.find(name);
+  Letter letter = it == letters_.end() ? Letter{} : it->second;
   for (std::string* text : {&letter.subject, &letter.text}) {
-    put(*text, "hi", first_name.empty() ? "Hi," : fmt::format("Hi {},", first_name));
+    put(*text, "hi", hi);
+    put(*text, "coach", coach_);
     for (const auto& [key, value] : words) put(*text, key, value);
   }
+  // What a mark left empty leaves no gap.
+  for (std::size_t gap; (gap = letter.text.find("\n\n\n")) != std::string::npos;) letter.text.erase(gap, 1);
+  while (!letter.text.empty() && letter.text.front() == '\n') letter.text.erase(0, 1);
+  while (!letter.text.empty() && letter.text.back() == '\n') letter.text.pop_back();
+  letter.text += '\n';
   return letter;
 }
 
+LetterBook& LetterBook::signedBy(std::string coach) {
+  coach_ = std::move(coach);
+  return *this;
+}
+
+bool greets(std::string_view words, std::string_view first_name) {
+  const std::string_view first = words.substr(0, std::min(words.find_first_of(".!\n"), std::size_t{60}));
+  if (!first_name.empty() && first.find(first_name) != std::string_view::npos) return true;
+  for (std::string_view hello : {"Hi", "Hello", "Hey", "Dear", "Good morning", "Good evening"})
+    if (first.starts_with(hello)) return true;
+  return false;
+}
+
 Letter LetterBook::receipt(std::string_view first_name) const {
-  return filled("receipt", first_name, {});
+  return filled("receipt", hiTo(first_name), {});
 }
 
 Letter LetterBook::missingFilm(std::string_view first_name, std::string_view reason) const {
-  return filled("missing_film", first_name,
+  return filled("missing_film", hiTo(first_name),
                 {{"reason", std::string(reason.substr(0, reason.find_last_not_of(". ") + 1))}});
 }
 
 Letter LetterBook::askFor(std::string_view first_name, const std::vector<std::string>& titles) const {
-  return filled("ask", first_name, {{"wanted", bulleted(titles)}});
+  return filled("ask", hiTo(first_name), {{"wanted", bulleted(titles)}});
 }
 
-Letter LetterBook::referral(std::string_view first_name) const {
-  return filled("referral", first_name, {});
+Letter LetterBook::referral(std::string_view first_name, bool minor) const {
+  return filled("referral", hiTo(first_name),
+                {{"guardian", minor ? "As you are under 18, please show this to a parent or guardian and let them come along."
+                                    : ""}});
+}
+
+Letter LetterBook::blank(std::string_view first_name, std::string_view about) const {
+  return filled("blank", hiTo(first_name), {{"about", std::string(about)}});
 }
 
 Letter LetterBook::filmAgain(std::string_view first_name, const coaching::ClipCheck& check) const {
   if (check.troubles.empty()) return {};
   std::vector<std::string> points;
   for (const auto& t : check.troubles) points.push_back(fmt::format("{} Please {}.", t.what, t.ask));
-  return filled("film_again", first_name, {{"points", bulleted(points)}});
+  return filled("film_again", hiTo(first_name), {{"points", bulleted(points)}});
 }
 
 Letter LetterBook::reply(std::string_view first_name, const ReplyWords& w) const {
+  constexpr std::size_t kPraise = 3;  // more reads like a log
   std::string said;
   const auto paragraph = [&](const std::string& text) { said += (said.empty() ? "" : "\n\n") + text; };
   if (!w.greeting.empty()) paragraph(w.greeting);
-  if (!w.keep.empty()) paragraph("Right as it is:\n" + bulleted(w.keep));
+  if (!w.keep.empty())
+    paragraph("What is good:\n" +
+              bulleted({w.keep.begin(), w.keep.begin() + static_cast<long>(std::min(w.keep.size(), kPraise))}));
   if (w.change_nothing)
-    paragraph("Change nothing: every check that could be made passes. Keep going as you are.");
+    paragraph("Change nothing: every check I could make from this clip passes. Keep going as you are.");
   else if (!w.cues.empty())
-    paragraph(w.cues.size() == 1 ? "One thing to try:" : "What to try, the first before the second:");
+    paragraph(w.cues.size() == 1 ? "One thing to try:" : "Two things to try, the first before the second:");
   for (const coaching::Cue& c : w.cues) {
     if (w.change_nothing) break;
-    std::string cue = c.wording;
-    const auto line = [&](const char* name, const std::string& text) {
-      if (!text.empty()) cue += fmt::format("\n  {}: {}", name, text);
-    };
-    line("Drill", c.drill);
-    line("Load", c.load);
-    line("For", fmt::format("{} weeks, then film again: same view, same load", c.weeks));
-    line("It worked if", c.proof);
-    line("Watch for", c.side_effect);
-    line("What it costs", c.price);
+    std::string cue = fmt::format("{} ({})", c.wording, coaching::titleWithBasis(c));
+    if (!c.drill.empty()) cue += "\n  Drill: " + c.drill;
+    if (!c.load.empty()) cue += "\n  Load: " + c.load;
     paragraph(cue);
   }
+  if (!w.next.empty()) paragraph(w.next);
   for (const auto& caution : w.cautions) paragraph(caution);
-  return filled("reply", first_name, {{"lift", w.lift}, {"date", w.date}, {"reply", said}});
+  return filled("reply", greets(w.greeting, first_name) ? std::string() : hiTo(first_name),
+                {{"lift", w.lift.empty() ? "lift" : w.lift}, {"date", w.date}, {"reply", said}});
 }
 
 }  // namespace jib::exchange

@@ -12,29 +12,48 @@
 
 namespace jib::exchange {
 
+class Spool;
+
 struct MailPart {
-  std::string name;  // as sent; made up from the kind of file when it came without one
-  std::string bytes;
+  std::string name;   // as sent; made up from the kind of file when it came without one
+  std::string bytes;  // of a message read or made in memory
+  std::filesystem::path file = {};  // of a message read through a spool: where they lie
 };
 
 // One message as a person reads it.
 struct Mail {
-  std::string key;  // its Message-ID, else the SHA-256 of its bytes: the same message is the same key
-  std::string from_name, from_address;  // the address in lower case
+  std::string key;  // what it is known by: the SHA-256 of who wrote what when, and of its films. A second copy of a
+                    // message that came by another way has the same key; another message with its Message-ID has not
+  std::string mail_id;                   // its Message-ID; empty when it has none
+  std::vector<std::string> answers;      // Message-IDs it answers: References and In-Reply-To, oldest first
+  std::string from_name, from_address;   // the address in lower case
   std::string to_address;
   std::string subject;
   std::string sent_on;          // ISO date; empty when it does not say
-  std::string text;             // the sender's own words, UTF-8: quoted older messages are left out, HTML is made plain
+  std::string text;             // the sender's own words, UTF-8, HTML made plain
+  std::string quoted;           // what it quotes of older messages; nothing is thrown away
+  std::string unmarked;         // the part of it that bears no marks and may hold an answer
   std::vector<MailPart> clips;  // attachments that are films, zips opened
-  std::vector<std::string> links;     // http and https
+  std::vector<std::string> links;     // http and https, in the sender's own words
+  std::vector<std::string> contents;  // what it held, part by part: "message", "film set.mp4", "picture left aside"
   std::vector<std::string> troubles;  // what could not be used, and why; sentences
 };
 
+// "3 parts: message, film set.mp4, picture back.jpg left aside"; empty for a message of words only.
+std::string contentsText(const std::vector<std::string>& contents);
+
 // Reads one message (RFC 5322, MIME), attachments decoded. Works on whatever arrives: what cannot be used is said in
-// `troubles`.
+// `troubles`, and each part stands in `contents`.
 // Errors  BadData when it is no message at all
 // Thread  re-entrant
 Result<Mail> readMail(std::string_view bytes);
+// The same from a file, its attachments put into files of the spool: memory does not grow with what it holds. `mbox`:
+// it is out of a mailbox file, where lines that begin with "From " bear a ">".
+// Errors  as above; CannotRead, CannotWrite
+Result<Mail> readMail(const std::filesystem::path& message, Spool& spool, bool mbox = false);
+
+// A Message-ID nobody else has.
+std::string newMailId();
 
 // A message ready to send, as the bytes of an .eml file. `files` are attached under their own names.
 // Errors  CannotRead for a file that is not there

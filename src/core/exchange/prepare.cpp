@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/coaching/style_book.h"
+#include "core/tracing/lift_look.h"
 #include "core/tracing/lift_pulse.h"
 #include "core/tracing/trace_store.h"
 
@@ -29,18 +30,108 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
-  const auto request = requestFor(s, *review, athlete->profile);
+  auto request = requestFor(s, *review, athlete->profile);
   auto stored = library.tracing(s.id);
   if (!stored) return fail(stored.error());
   if (!stored->empty()) {
     // A damaged one is no loss: the clip is traced again.
     if (auto a = restored(reader.info(), request, *stored, *style, *book)) return a;
   }
-  auto a = coaching::analyse(reader, request, *style, *book, task);
-  if (a && !task.cancelled())
-    if (auto kept = library.saveTracing(s.id, tracing::traceToJson(a->trace).dump()); !kept) return fail(kept.error());
-  return a;
+  return coaching::traced(reader, request, *style, *book, task);
 }
+
+// One look at one submission.
+class Preparation {
+ public:
+  Preparation(Library& library, Submission submission, Task& task)
+      : library_(library), s_(std::move(submission)), task_(task) {}
+
+  Result<coaching::ClipCheck> run() {
+    const auto file = library_.clipFile(s_);
+    auto reader = footage::FrameReader::open(file);
+    if (!reader) return unusable(footage::toldOf(s_.clip_name, file, reader.error()));
+    task_.part(0, 0.1);
+    auto look = tracing::firstLook(*reader, task_);
+    task_.part(0.1, 1);
+    if (!look) {
+      if (mustStop(look.error())) return fail(look.error());
+      if (look.error().code == ErrorCode::ClipUnreadable) return unusable(look.error());
+      look = tracing::FirstLook{};  // without the networks the tracing still tells something
+    }
+    if (task_.cancelled()) return cancelled();
+    task_.part(0.1, 0.25);
+    auto pulse = tracing::liftPulse(*reader, task_);
+    if (!pulse && pulse.error().code == ErrorCode::Cancelled) return fail(pulse.error());
+    task_.part(0.25, 1);
+    if (pulse && !task_.cancelled())
+      if (auto kept = library_.savePulse(s_.clip_hash, pulse->up); !kept) return fail(kept.error());
+    auto a = analysed(library_, s_, *reader, task_);
+    if (!a && mustStop(a.error())) return fail(a.error());
+    return judged(*reader, *look, a);
+  }
+
+  // Nothing can be made of it: why is kept, with the clip.
+  Result<coaching::ClipCheck> unusable(const Error& why) {
+    s_.state = SubmissionState::NeedsVideo;
+    s_.reason = why.what;
+    if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
+    check_ = coaching::failedCheck(why.what, "send the original file again");
+    return keep();
+  }
+
+ private:
+  Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook& look, Result<Analysis>& a) {
+    check_.lift_seen = tracing::nameOf(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
+    if (s_.lift.empty() && !check_.lift_seen.empty()) {
+      s_.lift = check_.lift_seen;
+      s_.variant = lifts::usualVariant(s_.lift);
+      s_.details.lift_by = library::ToldBy::Film;
+      if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
+    }
+    const auto lift = liftOf(s_, &check_);
+    const std::string seen = check_.lift_seen;
+    const bool reps = a && (!a->reps.empty() || !a->misses.empty());
+    if (lift.judge && reps) {
+      coaching::lookAgain(look, &*a);
+      check_ = coaching::checkClip(reader.info(), look, &*a, {});
+      if (auto kept = keepAnalysis(*a); !kept) return fail(kept.error());
+    } else {
+      const std::string why = !lift.judge ? lift.reason
+                              : a         ? "A plate was followed, but it never goes down and up again like a squat."
+                                          : a.error().what;
+      check_ = coaching::checkClip(reader.info(), look, nullptr, why);
+      if (!lift.judge) notJudged(check_, lift.reason);
+    }
+    check_.lift_seen = seen;
+    return keep();
+  }
+
+  // Nothing green, and no trouble of the film's, where it is only we who cannot measure.
+  static void notJudged(coaching::ClipCheck& check, const std::string& why) {
+    for (coaching::Claim& claim : check.claims) {
+      claim.can = coaching::Can::No;
+      claim.why = why;
+    }
+    std::erase_if(check.troubles, [](const coaching::ClipTrouble& t) { return t.id == "no_lift"; });
+  }
+
+  Result<bool> keepAnalysis(const Analysis& a) {
+    if (task_.cancelled()) return cancelled();
+    if (auto kept = library_.saveTracing(s_.id, tracing::traceToJson(a.trace).dump()); !kept) return kept;
+    return library_.saveResults(s_.id, a);
+  }
+
+  Result<coaching::ClipCheck> keep() {
+    if (task_.cancelled()) return cancelled();
+    if (auto kept = library_.saveCheck(s_.clip_hash, coaching::checkToJson(check_)); !kept) return fail(kept.error());
+    return check_;
+  }
+
+  Library& library_;
+  Submission s_;
+  Task& task_;
+  coaching::ClipCheck check_;
+};
 
 }  // namespace
 
@@ -101,52 +192,34 @@ Result<std::vector<library::SubmissionId>> unprepared(Library& library) {
   return ids;
 }
 
+lifts::LiftDecision liftOf(const Submission& s, const coaching::ClipCheck* check) {
+  const bool said = s.details.lift_by != library::ToldBy::Film;
+  return lifts::decide({said ? s.lift : std::string(), s.details.lift_confirmed, check ? check->lift_seen : s.lift});
+}
+
 Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, Task& task) {
   auto submission = library.submission(id);
   if (!submission) return fail(submission.error());
-  coaching::ClipCheck check;
-  const auto keep = [&]() -> Result<coaching::ClipCheck> {
-    if (task.cancelled()) return cancelled();
-    if (auto kept = library.saveCheck(submission->clip_hash, coaching::checkToJson(check)); !kept)
-      return fail(kept.error());
-    return check;
-  };
-  const auto unusable = [&](const Error& why) -> Result<coaching::ClipCheck> {
-    submission->state = SubmissionState::NeedsVideo;
-    submission->reason = why.what;
-    if (auto kept = library.updateSubmission(*submission); !kept) return fail(kept.error());
-    check.view = "nobody";
-    check.troubles.push_back({"unreadable", why.what, "send the original file again"});
-    return keep();
-  };
-  auto reader = footage::FrameReader::open(library.clipFile(*submission));
-  if (!reader) return unusable(reader.error());
-  task.part(0, 0.1);
-  auto look = tracing::firstLook(*reader, task);
-  task.part(0.1, 1);
-  if (!look) {
-    if (mustStop(look.error())) return fail(look.error());
-    if (look.error().code == ErrorCode::ClipUnreadable) return unusable(look.error());
-    look = tracing::FirstLook{};  // without the networks the tracing still tells something
-  }
-  if (task.cancelled()) return cancelled();
-  task.part(0.1, 0.25);
-  auto pulse = tracing::liftPulse(*reader, task);
-  if (!pulse && pulse.error().code == ErrorCode::Cancelled) return fail(pulse.error());
-  task.part(0.25, 1);
-  if (pulse && !task.cancelled())
-    if (auto kept = library.savePulse(submission->clip_hash, pulse->up); !kept) return fail(kept.error());
-  if (submission->lift != "squat") {
-    check = coaching::checkClip(reader->info(), *look, nullptr, "Only squats can be measured so far.");
-    return keep();
-  }
-  auto a = analysed(library, *submission, *reader, task);
-  if (!a && mustStop(a.error())) return fail(a.error());
-  coaching::lookAgain(*look, a ? &*a : nullptr);
-  check = coaching::checkClip(reader->info(), *look, a ? &*a : nullptr, a ? std::string() : a.error().what);
-  if (a && !task.cancelled())
-    if (auto kept = library.saveResults(id, *a); !kept) return fail(kept.error());
-  return keep();
+  const std::string hash = submission->clip_hash;
+  Preparation preparation(library, *submission, task);
+  // A decoder that falls over takes the program with it: what was begun twice and never ended is let alone.
+  constexpr int kTries = 2;
+  auto tries = library.beginAttempt(hash);
+  if (!tries) return fail(tries.error());
+  auto done = *tries > kTries
+                  ? preparation.unusable({ErrorCode::ClipUnreadable,
+                                          "The program stopped each time it looked at this clip, and leaves it alone.",
+                                          ""})
+                  : [&]() -> Result<coaching::ClipCheck> {
+    try {
+      return preparation.run();
+    } catch (const std::exception& e) {
+      return preparation.unusable(
+          {ErrorCode::ClipUnreadable, std::string("Something in this clip cannot be dealt with: ") + e.what() + ".", ""});
+    }
+  }();
+  if (auto ended = library.endAttempt(hash); !ended && done) return fail(ended.error());
+  return done;
 }
 
 }  // namespace jib::exchange

@@ -5,6 +5,7 @@
 
 #include "core/coaching/clip_check.h"
 #include "core/library/library.h"
+#include "core/lifts/which_lift.h"
 
 namespace jib::exchange {
 
@@ -26,9 +27,14 @@ Result<coaching::Style> styleOf(library::Library& library, const library::Athlet
 // Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.
 Result<std::vector<library::SubmissionId>> unprepared(library::Library& library);
 
-// Looks at a submission before a coach does: a glance, the tracing, the clip's check, what is found. All of it is kept,
-// so that the clip opens ready. A submission that was traced already is only checked. One whose clip cannot be used at
-// all gets the state "needs better video", with the reason.
+// Which lift a submission shows, from what was said and what the film looks like.
+lifts::LiftDecision liftOf(const library::Submission& submission, const coaching::ClipCheck* check);
+
+// Looks at a submission before a coach does: a glance, which lift it looks like, the tracing, the clip's check, what is
+// found. All of it is kept, so that the clip opens ready. Where nobody said which lift it is, the film's is taken, and
+// said to be the film's; where words and film disagree nothing is judged. A submission that was traced already is only
+// checked. A clip that cannot be used, or whose reading ended the program twice, gets the state "needs better video" with
+// the reason, and is not tried again.
 // Errors  those of the library; Cancelled, with nothing of this submission kept
 Result<coaching::ClipCheck> prepare(library::Library& library, library::SubmissionId id, Task& task);
 

@@ -81,7 +81,9 @@ struct ClipWriter::Impl {
 Result<bool> ClipWriter::Impl::start(const ClipFormat& wanted) {
   temporary = file;
   temporary += ".part";
-  avformat_alloc_output_context2(&format, nullptr, "mp4", temporary.c_str());  // "faststart" opens it again by name
+  // "file:" since a colon in a name is otherwise taken for the end of a protocol.
+  const std::string url = "file:" + temporary.string();
+  avformat_alloc_output_context2(&format, nullptr, "mp4", url.c_str());  // "faststart" opens it again by name
   const AVCodec* encoder = avcodec_find_encoder_by_name("libx264");
   if (!encoder) encoder = avcodec_find_encoder(AV_CODEC_ID_H264);
   if (!format || !encoder) return cannotWrite(file, "no H.264 encoder is installed (libx264)");
@@ -101,7 +103,7 @@ Result<bool> ClipWriter::Impl::start(const ClipFormat& wanted) {
   stream->time_base = codec->time_base;
   stream->avg_frame_rate = codec->framerate;
   avcodec_parameters_from_context(stream->codecpar, codec);
-  if (const int r = avio_open(&format->pb, temporary.c_str(), AVIO_FLAG_WRITE); r < 0) {
+  if (const int r = avio_open(&format->pb, url.c_str(), AVIO_FLAG_WRITE); r < 0) {
     temporary.clear();
     return cannotWrite(file, reason(r));
   }

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/footage/frame_reader.h"
 
+#include <unistd.h>
+
 extern "C" {
 #include <libavcodec/avcodec.h>
 #include <libavformat/avformat.h>
@@ -37,6 +39,9 @@ using PacketPtr = std::unique_ptr<AVPacket, Release<av_packet_free>>;
 struct FreeScaler {
   void operator()(SwsContext* s) const { sws_freeContext(s); }
 };
+
+// Names of FFmpeg's demuxers.
+constexpr const char* kFilmFormats = "mov,mp4,matroska,webm,avi,mpegts,mpeg,flv,ogg,asf,h264,hevc,mpegvideo,m4v,dv,gif";
 
 tl::unexpected<Error> unreadable(const fs::path& file, const std::string& what, const std::string& next) {
   return fail(ErrorCode::ClipUnreadable, file.filename().string() + ": " + what, next);
@@ -104,8 +109,16 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) 
   if (error)
     return unreadable(file, "the file is not there or may not be read.", "Check the path and its permissions.");
   if (bytes == 0) return unreadable(file, "the file is empty.", "Ask for the clip to be sent again.");
+  if (::access(file.c_str(), R_OK) != 0)
+    return unreadable(file, "the file may not be read.", "Check its permissions.");
+  // Films only, and only this one file: a play list or a still that calls itself a film opens nothing else.
+  AVDictionary* options = nullptr;
+  av_dict_set(&options, "format_whitelist", kFilmFormats, 0);
+  av_dict_set(&options, "protocol_whitelist", "file", 0);
   AVFormatContext* raw = nullptr;
-  const int opened = avformat_open_input(&raw, file.c_str(), nullptr, nullptr);
+  // "file:" since a colon in a name is otherwise taken for the end of a protocol.
+  const int opened = avformat_open_input(&raw, ("file:" + file.string()).c_str(), nullptr, &options);
+  av_dict_free(&options);
   format.reset(raw);
   if (opened < 0)
     return unreadable(file, "this is not a film that can be read; it may have been cut off while it was sent.",
@@ -318,6 +331,12 @@ Result<bool> FrameReader::seekBefore(std::size_t index) {
   impl_->draining = false;
   impl_->last_index.reset();
   return true;
+}
+
+Error toldOf(const std::string& name, const fs::path& file, Error error) {
+  const std::string ours = file.filename().string();
+  if (!name.empty() && error.what.starts_with(ours)) error.what.replace(0, ours.size(), name);
+  return error;
 }
 
 Result<bool> readBackward(FrameReader& reader, std::size_t from, Pixels pixels,

@@ -48,6 +48,9 @@ class FrameReader {
   std::unique_ptr<Impl> impl_;
 };
 
+// An error about `file` told of the name its sender gave it: files of ours are called after their content.
+Error toldOf(const std::string& name, const std::filesystem::path& file, Error error);
+
 // Hands out the frames from `from` down to the first, in falling order. Holds at most 48 of them at a time.
 // `visit` returns false to stop.
 Result<bool> readBackward(FrameReader& reader, std::size_t from, Pixels pixels,

@@ -32,6 +32,20 @@ std::string today() {
   return text(std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now()));
 }
 
+bool isDate(const std::string& iso) {
+  const auto day = parsed(iso);
+  return day && text(*day) == iso;
+}
+
+std::string spoken(const std::string& iso) {
+  constexpr const char* kMonths[]{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+  const auto day = parsed(iso);
+  if (!day) return iso;
+  const std::chrono::year_month_day d{*day};
+  return fmt::format("{} {} {}", static_cast<unsigned>(d.day()), kMonths[static_cast<unsigned>(d.month()) - 1],
+                     static_cast<int>(d.year()));
+}
+
 std::string daysLater(const std::string& iso, int days) {
   const auto day = parsed(iso);
   return day ? text(*day + std::chrono::days{days}) : iso;

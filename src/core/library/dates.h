@@ -7,6 +7,9 @@ namespace jib::library {
 
 // Calendar days as ISO text ("2026-11-25"), which sorts as it should.
 std::string today();
+bool isDate(const std::string& iso);  // a day of the calendar, written YYYY-MM-DD
+// As people write it: "16 Nov 2026"; the same text when it is not a date.
+std::string spoken(const std::string& iso);
 std::string daysLater(const std::string& iso, int days);  // the same text when it is not a date
 int daysBetween(const std::string& from_iso, const std::string& to_iso);
 

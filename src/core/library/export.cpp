@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/library/export.h"
 
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 #include "core/library/review_store.h"
@@ -9,47 +10,200 @@ namespace jib::library {
 namespace fs = std::filesystem;
 using Json = nlohmann::ordered_json;
 
-Result<bool> exportAthlete(Library& library, AthleteId id, const fs::path& folder) {
-  auto athlete = library.athlete(id);
-  if (!athlete) return fail(athlete.error());
-  auto submissions = library.submissions();
-  if (!submissions) return fail(submissions.error());
-  auto threads = library.threads(id);
-  if (!threads) return fail(threads.error());
-  std::error_code error;
-  fs::create_directories(folder, error);
-  if (error)
-    return fail(ErrorCode::CannotWrite, folder.string() + " cannot be made: " + error.message() + ".",
-                "Choose another folder.");
-  Json all{{"schema", "jagged-jib/athlete"}, {"version", 1}, {"name", athlete->name}, {"note", athlete->note}};
-  all["submissions"] = Json::array();
-  for (const Submission& s : *submissions) {
-    if (s.athlete != id) continue;
-    const std::string name =
-        s.received_on + "-" + std::to_string(s.id.number) + fs::path(s.clip_name).extension().string();
-    if (auto copied = FileSystem::real().copy(library.clipFile(s), folder / name); !copied) return copied;
-    auto review = library.review(s.id);
-    if (!review) return fail(review.error());
-    all["submissions"].push_back({{"received_on", s.received_on},
-                                  {"message", s.message},
-                                  {"lift", s.lift},
-                                  {"variant", s.variant},
-                                  {"load_kg", s.load_kg ? Json(*s.load_kg) : Json()},
-                                  {"clip", name},
-                                  {"state", nameOf(s.state)},
-                                  {"review", Json::parse(reviewToJson(*review))}});
+namespace {
+
+// What an older version or a damaged row left unreadable goes along as the text it is.
+Json parsedOrText(const std::string& json) {
+  if (json.empty()) return Json();
+  Json j = Json::parse(json, nullptr, false);
+  return j.is_discarded() ? Json(json) : j;
+}
+
+class Exporter {
+ public:
+  Exporter(Library& library, AthleteId id, fs::path to) : library_(library), id_(id), to_(std::move(to)) {}
+
+  Result<bool> run(Task& task) {
+    auto athlete = library_.athlete(id_);
+    if (!athlete) return fail(athlete.error());
+    auto addresses = library_.addresses(id_);
+    if (!addresses) return fail(addresses.error());
+    all_ = Json{{"schema", "jagged-jib/athlete"},   {"version", 2},
+                {"name", athlete->name},            {"note", athlete->note},
+                {"style", athlete->style},          {"profile", parsedOrText(profileToJson(athlete->profile))},
+                {"addresses", *addresses}};
+    if (auto done = messages(); !done) return done;
+    if (auto done = submissions(task); !done) return done;
+    if (auto done = asked(); !done) return done;
+    if (auto done = letters(); !done) return done;
+    return writeWhole(FileSystem::real(), to_ / "athlete.json",
+                      all_.dump(1, ' ', false, Json::error_handler_t::replace));
   }
-  all["asked"] = Json::array();
-  for (const CueThread& t : *threads)
-    all["asked"].push_back({{"asked_on", t.asked_on},
-                            {"review_on", t.review_on},
-                            {"title", t.title},
-                            {"wording", t.wording},
-                            {"measure", t.measure},
-                            {"then", t.value_then},
-                            {"now", t.value_now ? Json(*t.value_now) : Json()},
-                            {"state", nameOf(t.state)}});
-  return writeWhole(FileSystem::real(), folder / "athlete.json", all.dump(1));
+
+ private:
+  Result<bool> copy(const fs::path& from, const fs::path& to) {
+    if (auto made = makePrivateFolder(to.parent_path()); !made) return made;
+    return FileSystem::real().copy(from, to);
+  }
+
+  Result<bool> messages() {
+    auto messages = library_.messages(id_);
+    if (!messages) return fail(messages.error());
+    all_["messages"] = Json::array();
+    for (const Message& m : *messages) {
+      const std::string name =
+          "messages/" + m.received_on + "-" + std::to_string(m.id.number) + (m.mail_id.empty() ? ".txt" : ".eml");
+      if (auto copied = copy(library_.mailFile(m), to_ / name); !copied) return copied;
+      Json fields = Json::array();
+      for (const MessageField& f : m.fields)
+        fields.push_back({{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}});
+      all_["messages"].push_back({{"id", m.id.number},       {"received_on", m.received_on},
+                                  {"from_name", m.from_name}, {"from_address", m.from_address},
+                                  {"subject", m.subject},     {"words", m.body},
+                                  {"quoted", m.quoted},       {"held", m.contents},
+                                  {"read", fields},           {"troubles", m.troubles},
+                                  {"file", name}});
+    }
+    return true;
+  }
+
+  Result<bool> submissions(Task& task) {
+    auto submissions = library_.submissions();
+    if (!submissions) return fail(submissions.error());
+    std::erase_if(*submissions, [&](const Submission& s) { return s.athlete != id_; });
+    all_["submissions"] = Json::array();
+    for (std::size_t k = 0; k < submissions->size(); ++k) {
+      if (task.cancelled()) return cancelled();
+      if (auto done = submission((*submissions)[k]); !done) return done;
+      task.report(static_cast<double>(k + 1) / static_cast<double>(submissions->size()));
+    }
+    return true;
+  }
+
+  Result<bool> submission(const Submission& s) {
+    const std::string number = s.received_on + "-" + std::to_string(s.id.number);
+    Json j{{"id", s.id.number},       {"kind", nameOf(s.kind)},
+           {"received_on", s.received_on}, {"message", s.message},
+           {"lift", s.lift},          {"variant", s.variant},
+           {"load_kg", s.load_kg ? Json(*s.load_kg) : Json()},
+           {"plate_mm", s.plate_mm},  {"slow_factor", s.slow_factor},
+           {"state", nameOf(s.state)}, {"reason", s.reason},
+           {"details", parsedOrText(detailsToJson(s.details))}};
+    if (s.message_id) j["came_with"] = s.message_id->number;
+    if (s.pair) j["same_set_as"] = s.pair->number;
+    if (!s.clip_hash.empty()) {
+      const std::string name = "clips/" + number + safeExtension(s.clip_name);
+      if (auto copied = copy(library_.clipFile(s), to_ / name); !copied) return copied;
+      j["clip"] = name;
+      j["clip_name"] = s.clip_name;
+      auto check = library_.checkOf(s.clip_hash);
+      if (check) j["check"] = parsedOrText(*check);
+    }
+    auto review = library_.review(s.id);
+    j["review"] = review ? parsedOrText(reviewToJson(*review)) : Json(review.error().what);
+    auto tracing = library_.tracing(s.id);
+    if (!tracing) return fail(tracing.error());
+    j["tracing"] = parsedOrText(*tracing);
+    auto findings = library_.findingsOf(s.id);
+    if (!findings) return fail(findings.error());
+    j["findings"] = *findings;
+    const fs::path replies = library_.folder() / "replies" / std::to_string(s.id.number);
+    std::error_code error;
+    for (const auto& entry : fs::directory_iterator(replies, error)) {
+      if (!entry.is_regular_file(error)) continue;
+      const std::string name = "replies/" + number + "/" + entry.path().filename().string();
+      if (auto copied = copy(entry.path(), to_ / name); !copied) return copied;
+      j["returned"].push_back(name);
+    }
+    all_["submissions"].push_back(std::move(j));
+    return true;
+  }
+
+  Result<bool> asked() {
+    auto threads = library_.threads(id_);
+    if (!threads) return fail(threads.error());
+    all_["asked"] = Json::array();
+    for (const CueThread& t : *threads)
+      all_["asked"].push_back({{"asked_in", t.asked_in.number},
+                               {"asked_on", t.asked_on},
+                               {"review_on", t.review_on},
+                               {"finding", t.finding},
+                               {"title", t.title},
+                               {"wording", t.wording},
+                               {"measure", t.measure},
+                               {"then", t.value_then},
+                               {"then_sigma", t.sigma_then},
+                               {"now", t.value_now ? Json(*t.value_now) : Json()},
+                               {"now_sigma", t.sigma_now ? Json(*t.sigma_now) : Json()},
+                               {"measured_on", t.measured_on},
+                               {"state", nameOf(t.state)}});
+    return true;
+  }
+
+  Result<bool> letters() {
+    auto outgoing = library_.outgoing();
+    if (!outgoing) return fail(outgoing.error());
+    all_["letters"] = Json::array();
+    for (const Outgoing& o : *outgoing) {
+      if (o.athlete != id_) continue;
+      Json j{{"made_on", o.made_on}, {"kind", o.kind},       {"to", o.to_address},
+             {"subject", o.subject}, {"state", nameOf(o.state)}, {"handed_on", o.handed_on}};
+      const fs::path file = library_.outgoingFile(o);
+      std::error_code error;
+      if (fs::exists(file, error)) {
+        const std::string name = "letters/" + o.made_on + "-" + std::to_string(o.id.number) + ".eml";
+        if (auto copied = copy(file, to_ / name); !copied) return copied;
+        j["file"] = name;
+      }
+      all_["letters"].push_back(std::move(j));
+    }
+    return true;
+  }
+
+  Library& library_;
+  AthleteId id_;
+  fs::path to_;
+  Json all_;
+};
+
+}  // namespace
+
+std::string folderNameFor(std::string_view name) {
+  std::string out;
+  for (const char c : name) {
+    const auto u = static_cast<unsigned char>(c);
+    const bool plain = (u >= '0' && u <= '9') || (u >= 'a' && u <= 'z') || (u >= 'A' && u <= 'Z') || u >= 0x80 ||
+                       c == '_' || c == '.' || c == '-';
+    if (plain)
+      out += c;
+    else if (!out.empty() && out.back() != '-')
+      out += '-';
+  }
+  while (!out.empty() && (out.back() == '-' || out.back() == '.')) out.pop_back();
+  out.erase(0, out.find_first_not_of("-."));
+  constexpr std::size_t kLongest = 80;
+  while (out.size() > kLongest || (!out.empty() && out.size() == kLongest && (out.back() & 0x80))) {
+    // Whole characters only.
+    while (!out.empty() && (static_cast<unsigned char>(out.back()) & 0xC0) == 0x80) out.pop_back();
+    if (!out.empty()) out.pop_back();
+  }
+  return out.empty() ? "athlete" : out;
+}
+
+Result<bool> exportAthlete(Library& library, AthleteId id, const fs::path& folder, Task& task) {
+  std::error_code error;
+  if (fs::exists(folder, error) && !fs::is_empty(folder, error))
+    return fail(ErrorCode::WrongUse, folder.string() + " holds something already.", "Choose an empty or a new folder.");
+  const fs::path part = folder.string() + ".part";
+  fs::remove_all(part, error);
+  if (auto made = makePrivateFolder(part); !made) return made;
+  auto done = Exporter(library, id, part).run(task);
+  if (done) {
+    fs::remove(folder, error);  // empty
+    done = FileSystem::real().rename(part, folder);
+  }
+  if (!done) fs::remove_all(part, error);
+  return done;
 }
 
 }  // namespace jib::library

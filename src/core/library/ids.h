@@ -17,6 +17,7 @@ struct Id {
 using AthleteId = Id<struct AthleteTag>;
 using SubmissionId = Id<struct SubmissionTag>;
 using MessageId = Id<struct MessageTag>;
+using OutgoingId = Id<struct OutgoingTag>;
 using CueThreadId = Id<struct CueThreadTag>;
 
 }  // namespace jib::library

@@ -24,6 +24,7 @@ State stateNamed(const std::string& name, const std::array<State, n>& all) {
 constexpr std::array kSubmissionStates{
     SubmissionState::New,      SubmissionState::NeedsVideo,   SubmissionState::InReview, SubmissionState::CarriedOver,
     SubmissionState::Returned, SubmissionState::AwaitingFilm, SubmissionState::Skipped};
+constexpr std::array kKinds{SubmissionKind::Clip, SubmissionKind::Note, SubmissionKind::Question};
 constexpr std::array kThreadStates{ThreadState::Asked, ThreadState::Better, ThreadState::Met, ThreadState::NotYet,
                                    ThreadState::Dropped};
 
@@ -48,7 +49,7 @@ void bindIdOr(SQLite::Statement& s, int at, const std::optional<Id>& id) {
 
 constexpr const char* kSubmissionColumns =
     "id, athlete, received_on, message, lift, variant, load_kg, plate_mm, slow_factor, clip_name, clip_hash, state, "
-    "message_id, reason, pair, details";
+    "message_id, reason, pair, details, kind";
 
 Submission submissionFrom(SQLite::Statement& s) {
   Submission out;
@@ -68,6 +69,7 @@ Submission submissionFrom(SQLite::Statement& s) {
   out.reason = s.getColumn(13).getString();
   if (!s.getColumn(14).isNull()) out.pair = SubmissionId(s.getColumn(14).getInt64());
   out.details = detailsFromJson(s.getColumn(15).getString());
+  out.kind = stateNamed(s.getColumn(16).getString(), kKinds);
   return out;
 }
 
@@ -87,6 +89,7 @@ void bindSubmission(SQLite::Statement& s, const Submission& in) {
   s.bind(13, in.reason);
   bindIdOr(s, 14, in.pair);
   s.bind(15, detailsToJson(in.details));
+  s.bind(16, std::string(nameOf(in.kind)));
 }
 
 Athlete athleteFrom(SQLite::Statement& s) {
@@ -136,71 +139,180 @@ void bindThreadNow(SQLite::Statement& s, int at, const CueThread& t) {
 SubmissionId Library::Impl::insert(const Submission& submission) {
   SQLite::Statement s(*database,
                       "INSERT INTO submission(athlete, received_on, message, lift, variant, load_kg, plate_mm, "
-                      "slow_factor, clip_name, clip_hash, state, message_id, reason, pair, details) "
-                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+                      "slow_factor, clip_name, clip_hash, state, message_id, reason, pair, details, kind) "
+                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
   bindSubmission(s, submission);
   s.exec();
   return SubmissionId(database->getLastInsertRowid());
 }
+
+namespace {
+
+bool soundSchema(SQLite::Database& db, int& schema, Result<bool>& verdict) {
+  schema = db.execAndGet("PRAGMA user_version").getInt();
+  if (schema > Library::kSchema) {
+    verdict = fail(ErrorCode::CannotRead, "This library was written by a newer Jagged Jib.",
+                   "Open it with that version.");
+    return false;
+  }
+  if (const std::string sound = db.execAndGet("PRAGMA quick_check").getString(); sound != "ok") {
+    verdict = fail(ErrorCode::CannotRead, "The library is damaged: " + sound + ".",
+                   "Put back the copy that lies beside it (library.sqlite.before-*), or your own backup.");
+    return false;
+  }
+  return true;
+}
+
+// SQLite's codes for a disk that is full, read-only, broken in writing, or a file that cannot be made.
+bool cannotBeWritten(const SQLite::Exception& e) {
+  const int code = e.getErrorCode();
+  return code == 13 || code == 8 || code == 10 || code == 14;
+}
+
+Result<bool> openForWriting(Library::Impl& impl) {
+  const fs::path file = impl.folder / "library.sqlite";
+  try {
+    const bool fresh = !Library::isIn(impl.folder);
+    impl.database = std::make_unique<SQLite::Database>(
+        file.string(), SQLite::OPEN_READWRITE | (fresh ? SQLite::OPEN_CREATE : 0), 5000);
+    SQLite::Database& db = *impl.database;
+    // SQLite's own side files take after it.
+    makePrivate(file);
+    db.exec("PRAGMA journal_mode = WAL");
+    db.exec("PRAGMA synchronous = FULL");
+    db.exec("PRAGMA foreign_keys = ON");
+    // What is deleted is overwritten: it came from people who may ask for that.
+    db.exec("PRAGMA secure_delete = ON");
+    int schema = 0;
+    Result<bool> verdict = true;
+    if (!soundSchema(db, schema, verdict)) return verdict;
+    if (schema > 0 && schema < Library::kSchema) {
+      // VACUUM INTO writes one whole file, with what still lies in the write-ahead log.
+      const fs::path copy = impl.folder / ("library.sqlite.before-" + std::to_string(Library::kSchema));
+      std::error_code error;
+      fs::remove(copy, error);
+      SQLite::Statement whole(db, "VACUUM INTO ?");
+      whole.bind(1, copy.string());
+      whole.exec();
+      makePrivate(copy);
+    }
+    migrate(db, schema, Library::kSchema);
+    // A first write shows now, not in the middle of a review, whether the disk takes any.
+    db.exec("BEGIN IMMEDIATE; PRAGMA user_version = " + std::to_string(Library::kSchema) + "; COMMIT");
+  } catch (const SQLite::Exception& e) {
+    const bool disk = cannotBeWritten(e);
+    return fail(disk ? ErrorCode::CannotWrite : ErrorCode::CannotRead,
+                file.string() + " cannot be opened as a library: " + e.what() + ".",
+                disk ? "Free some space on the disk, or check that its folder may be written to."
+                     : "Check that this is the right folder; if it is, restore your last backup.");
+  }
+  return true;
+}
+
+std::string escapedForUri(const std::string& path) {
+  std::string out;
+  for (const char c : path) {
+    if (c == '%' || c == '?' || c == '#')
+      out += c == '%' ? "%25" : c == '?' ? "%3f" : "%23";
+    else
+      out += c;
+  }
+  return out;
+}
+
+// Where SQLite can make no files beside the database it cannot read its write-ahead log either: then a copy of both is
+// read, elsewhere.
+Result<bool> openForReading(Library::Impl& impl, const Error& why) {
+  const fs::path file = impl.folder / "library.sqlite";
+  try {
+    impl.database.reset();
+    std::string name = (fs::temp_directory_path() / "jagged-jib-reading-XXXXXX").string();
+    std::error_code error;
+    fs::path to_read = file;
+    if (mkdtemp(name.data())) {
+      impl.reading_copy = name;
+      to_read = fs::path(name) / "library.sqlite";
+      fs::copy_file(file, to_read, error);
+      if (!error && fs::exists(file.string() + "-wal")) fs::copy_file(file.string() + "-wal", to_read.string() + "-wal", error);
+      if (error) to_read = file;
+    }
+    if (to_read == file) {
+      impl.database = std::make_unique<SQLite::Database>("file:" + escapedForUri(file.string()) + "?immutable=1",
+                                                         SQLite::OPEN_READONLY | SQLite::OPEN_URI, 5000);
+    } else {
+      impl.database = std::make_unique<SQLite::Database>(to_read.string(), SQLite::OPEN_READWRITE, 5000);
+      impl.database->exec("PRAGMA journal_mode = MEMORY");
+    }
+    SQLite::Database& db = *impl.database;
+    int schema = 0;
+    Result<bool> verdict = true;
+    if (!soundSchema(db, schema, verdict)) return verdict;
+    if (to_read != file) migrate(db, schema, Library::kSchema);
+    if (to_read == file && schema < Library::kSchema) return fail(why);
+    db.exec("PRAGMA query_only = ON");
+  } catch (const SQLite::Exception&) {
+    return fail(why);
+  }
+  impl.read_only = "Nothing can be kept at the moment: the disk is full, or the library's folder may not be written to.";
+  return true;
+}
+
+}  // namespace
 
 Library::Library(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
 Library::Library(Library&&) noexcept = default;
 Library& Library::operator=(Library&&) noexcept = default;
 Library::~Library() = default;
 
+bool Library::isIn(const fs::path& folder) {
+  std::error_code error;
+  return fs::is_regular_file(folder / "library.sqlite", error);
+}
+
 Result<Library> Library::open(const fs::path& folder, FileSystem& disk) {
   auto impl = std::make_unique<Impl>();
   impl->folder = folder;
   impl->disk = &disk;
-  std::error_code error;
-  fs::create_directories(folder / "media", error);
-  if (error)
-    return fail(ErrorCode::CannotWrite,
-                "The library folder " + folder.string() + " cannot be made: " + error.message() + ".",
-                "Choose another folder.");
-  const fs::path file = folder / "library.sqlite";
-  try {
-    impl->database =
-        std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 5000);
-    SQLite::Database& db = *impl->database;
-    db.exec("PRAGMA journal_mode = WAL");
-    db.exec("PRAGMA synchronous = FULL");
-    db.exec("PRAGMA foreign_keys = ON");
-    const int schema = db.execAndGet("PRAGMA user_version").getInt();
-    if (schema > kSchema)
-      return fail(ErrorCode::CannotRead, "This library was written by a newer Jagged Jib.",
-                  "Open it with that version.");
-    if (const std::string sound = db.execAndGet("PRAGMA quick_check").getString(); sound != "ok")
-      return fail(ErrorCode::CannotRead, "The library is damaged: " + sound + ".",
-                  "Put back the copy that lies beside it (library.sqlite.before-*), or your own backup.");
-    if (schema > 0 && schema < kSchema) {
-      // VACUUM INTO writes one whole file, with what still lies in the write-ahead log.
-      const fs::path copy = folder / ("library.sqlite.before-" + std::to_string(kSchema));
-      fs::remove(copy, error);
-      SQLite::Statement(db, "VACUUM INTO '" + copy.string() + "'").exec();
-    }
-    migrate(db, schema, kSchema);
-  } catch (const SQLite::Exception& e) {
-    return fail(ErrorCode::CannotRead, file.string() + " cannot be opened as a library: " + e.what() + ".",
-                "Choose another folder, or put back a copy.");
-  }
+  auto made = makePrivateFolder(folder / "media");
+  if (made) made = makePrivateFolder(folder);
+  auto opened = made ? openForWriting(*impl) : Result<bool>(fail(made.error()));
+  if (!opened && opened.error().code == ErrorCode::CannotWrite && isIn(folder))
+    opened = openForReading(*impl, opened.error());
+  if (!opened) return fail(opened.error());
+  if (impl->read_only.empty()) impl->forgetDoomed();
   return Library(std::move(impl));
+}
+
+const std::string& Library::readOnly() const {
+  return impl_->read_only;
 }
 
 const fs::path& Library::folder() const {
   return impl_->folder;
 }
 
+AthleteId Library::Impl::insertAthlete(const Athlete& a) {
+  SQLite::Statement s(*database, "INSERT INTO athlete(name, note, style, profile) VALUES(?, ?, ?, ?)");
+  s.bind(1, a.name);
+  s.bind(2, a.note);
+  s.bind(3, a.style);
+  s.bind(4, profileToJson(a.profile));
+  s.exec();
+  return AthleteId(database->getLastInsertRowid());
+}
+
+AthleteId Library::Impl::athleteCalled(const std::string& name, const std::string& style) {
+  SQLite::Statement s(*database, "SELECT id FROM athlete WHERE name = ? ORDER BY id");
+  s.bind(1, name);
+  if (s.executeStep()) return AthleteId(s.getColumn(0).getInt64());
+  Athlete fresh;
+  fresh.name = name;
+  fresh.style = style;
+  return insertAthlete(fresh);
+}
+
 Result<AthleteId> Library::addAthlete(const Athlete& a) {
-  return impl_->guarded([&]() -> Result<AthleteId> {
-    SQLite::Statement s(*impl_->database, "INSERT INTO athlete(name, note, style, profile) VALUES(?, ?, ?, ?)");
-    s.bind(1, a.name);
-    s.bind(2, a.note);
-    s.bind(3, a.style);
-    s.bind(4, profileToJson(a.profile));
-    s.exec();
-    return AthleteId(impl_->database->getLastInsertRowid());
-  });
+  return impl_->guarded([&]() -> Result<AthleteId> { return impl_->insertAthlete(a); });
 }
 
 Result<bool> Library::updateAthlete(const Athlete& a) {
@@ -235,32 +347,8 @@ Result<Athlete> Library::athlete(AthleteId id) {
   });
 }
 
-Result<bool> Library::removeAthlete(AthleteId id) {
-  return impl_->guarded([&]() -> Result<bool> {
-    auto mine = submissions();
-    if (!mine) return fail(mine.error());
-    auto mails = messages(id);
-    if (!mails) return fail(mails.error());
-    SQLite::Statement s(*impl_->database, "DELETE FROM athlete WHERE id = ?");
-    s.bind(1, id.number);
-    s.exec();
-    for (const Submission& gone : *mine) {
-      if (gone.athlete != id || gone.clip_hash.empty()) continue;
-      SQLite::Statement others(*impl_->database, "SELECT count(*) FROM submission WHERE clip_hash = ?");
-      others.bind(1, gone.clip_hash);
-      others.executeStep();
-      if (others.getColumn(0).getInt() > 0) continue;
-      impl_->disk->remove(clipFile(gone));
-      SQLite::Statement check(*impl_->database, "DELETE FROM clip_check WHERE clip_hash = ?");
-      check.bind(1, gone.clip_hash);
-      check.exec();
-    }
-    for (const Message& m : *mails) impl_->disk->remove(impl_->mailFile(m.original));
-    return true;
-  });
-}
-
-Result<SubmissionId> Library::addSubmission(Submission submission, const fs::path& clip, Task& task) {
+Result<SubmissionId> Library::addSubmission(Submission submission, const fs::path& clip, Task& task,
+                                            const std::string& athlete_name) {
   auto hash = contentHash(clip);
   if (!hash) return fail(hash.error());
   task.report(0.4);
@@ -271,10 +359,29 @@ Result<SubmissionId> Library::addSubmission(Submission submission, const fs::pat
   task.report(0.9);
   // A clip without a row is harmless and found by the next import of the same film; a row without its clip is not.
   return impl_->guarded([&]() -> Result<SubmissionId> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    if (submission.athlete.number == 0) submission.athlete = impl_->athleteCalled(athlete_name, "balanced");
     const SubmissionId id = impl_->insert(submission);
+    whole.commit();
     task.report(1);
     return id;
   });
+}
+
+Result<bool> Library::addFilm(SubmissionId id, const fs::path& clip, const std::string& name, Task& task) {
+  auto waiting = submission(id);
+  if (!waiting) return fail(waiting.error());
+  auto hash = contentHash(clip);
+  if (!hash) return fail(hash.error());
+  task.report(0.4);
+  if (task.cancelled()) return cancelled();
+  if (auto kept = impl_->keepClip(clip, *hash, name); !kept) return kept;
+  waiting->clip_hash = *hash;
+  waiting->clip_name = name;
+  waiting->kind = SubmissionKind::Clip;
+  waiting->state = SubmissionState::New;
+  waiting->reason.clear();
+  return updateSubmission(*waiting);
 }
 
 Result<bool> Library::updateSubmission(const Submission& submission) {
@@ -282,9 +389,9 @@ Result<bool> Library::updateSubmission(const Submission& submission) {
     SQLite::Statement s(*impl_->database,
                         "UPDATE submission SET athlete=?, received_on=?, message=?, lift=?, variant=?, load_kg=?, "
                         "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=?, message_id=?, reason=?, pair=?, "
-                        "details=? WHERE id=?");
+                        "details=?, kind=? WHERE id=?");
     bindSubmission(s, submission);
-    s.bind(16, submission.id.number);
+    s.bind(17, submission.id.number);
     return s.exec() == 1;
   });
 }
@@ -323,7 +430,12 @@ Result<Submission> Library::submission(SubmissionId id) {
 }
 
 fs::path Library::clipFile(const Submission& submission) const {
-  return impl_->mediaFile(submission.clip_hash, submission.clip_name);
+  const fs::path file = impl_->mediaFile(submission.clip_hash, submission.clip_name);
+  // Kept by an older version of the program under whatever extension it came with.
+  const fs::path old = impl_->folder / "media" /
+                       (submission.clip_hash + fs::path(submission.clip_name).extension().string());
+  std::error_code error;
+  return file != old && !fs::exists(file, error) && fs::exists(old, error) ? old : file;
 }
 
 Result<bool> Library::saveReview(SubmissionId id, const Review& review) {
@@ -406,27 +518,6 @@ Result<bool> Library::updateThread(const CueThread& t) {
     bindThreadNow(s, 1, t);
     s.bind(6, t.id.number);
     return s.exec() == 1;
-  });
-}
-
-Result<std::vector<std::string>> Library::check() {
-  return impl_->guarded([&]() -> Result<std::vector<std::string>> {
-    std::vector<std::string> troubles;
-    SQLite::Statement sound(*impl_->database, "PRAGMA integrity_check");
-    while (sound.executeStep())
-      if (const std::string said = sound.getColumn(0).getString(); said != "ok")
-        troubles.push_back("Database: " + said + ".");
-    auto all = submissions();
-    if (!all) return fail(all.error());
-    for (const Submission& s : *all) {
-      if (s.clip_hash.empty()) continue;  // none came
-      const auto hash = contentHash(clipFile(s));
-      if (!hash)
-        troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is missing.");
-      else if (*hash != s.clip_hash)
-        troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is not what was sent.");
-    }
-    return troubles;
   });
 }
 

@@ -17,29 +17,54 @@ namespace jib::library {
 
 // The coach's records in one folder: library.sqlite and media/ with every clip under its content hash.
 // Every call is one transaction: it has happened whole when it returns, or not at all. Killing the program at any
-// moment loses at most the call under way. Errors  CannotRead (not a library, newer than this program, damaged: with
-// what to do), CannotWrite Thread  one thread a Library; open another on the same folder elsewhere
+// moment loses at most the call under way. Folders are their owner's alone (0700), files too (0600).
+// Errors  CannotRead (not a library, newer than this program, damaged: with what to do), CannotWrite
+// Thread  one thread a Library; open another on the same folder elsewhere
 class Library {
  public:
-  static constexpr int kSchema = 5;
+  struct Impl;  // for the library's own source files
+  static constexpr int kSchema = 6;
 
-  // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated.
+  // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated. Where nothing
+  // can be written (a full disk, a read-only one) a library that is there is opened for reading only.
   static Result<Library> open(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
+  // Whether there is a library in `folder`, so that a mistyped path makes none.
+  static bool isIn(const std::filesystem::path& folder);
   Library(Library&&) noexcept;
   Library& operator=(Library&&) noexcept;
   ~Library();
 
   const std::filesystem::path& folder() const;
+  // Why nothing can be kept, as a sentence; empty when all is well.
+  const std::string& readOnly() const;
 
   Result<AthleteId> addAthlete(const Athlete& athlete);
   Result<bool> updateAthlete(const Athlete& athlete);
   Result<std::vector<Athlete>> athletes();
   Result<Athlete> athlete(AthleteId id);
-  // Forgets the athlete and all that came from them, media too when nobody else's submission uses it.
-  Result<bool> removeAthlete(AthleteId id);
 
-  // Copies the clip into the library and records the submission, both or neither. The same clip is kept once.
-  Result<SubmissionId> addSubmission(Submission submission, const std::filesystem::path& clip, Task& task);
+  // What forgetting an athlete or a submission takes with it; the lines say it for people.
+  struct Removal {
+    std::optional<AthleteId> athlete;  // else one submission
+    std::vector<SubmissionId> submissions;
+    std::vector<MessageId> messages;
+    std::vector<OutgoingId> outgoing;
+    std::vector<std::string> clips;            // content hashes nobody else uses
+    std::vector<std::filesystem::path> files;  // in the library's folder; folders with all that is in them
+    std::vector<std::string> lines;
+  };
+  Result<Removal> removalOf(AthleteId id);
+  Result<Removal> removalOf(SubmissionId id);
+  // Forgets it: rows, files, and the copies made before migrations, which hold it too. Killed half-way, the next open
+  // finishes it.
+  Result<bool> remove(const Removal& removal);
+
+  // Copies the clip into the library and records the submission, both or neither. The same clip is kept once. Where its
+  // athlete is AthleteId(0), it belongs to the athlete called `athlete_name`, who is made with it when there is none.
+  Result<SubmissionId> addSubmission(Submission submission, const std::filesystem::path& clip, Task& task,
+                                     const std::string& athlete_name = {});
+  // A film for a submission that waits for one.
+  Result<bool> addFilm(SubmissionId id, const std::filesystem::path& clip, const std::string& name, Task& task);
   Result<bool> updateSubmission(const Submission& submission);
   Result<std::vector<Submission>> submissions();
   Result<Submission> submission(SubmissionId id);
@@ -47,19 +72,29 @@ class Library {
   Result<bool> setPairOffset(SubmissionId id, double offset_s);
   std::filesystem::path clipFile(const Submission& submission) const;
 
-  // A message and its clips become one record in one step: all of it or nothing. Its submissions' athlete is the
-  // message's. Clips that are null came with none (a link, an empty file): the submission waits for film.
-  // Gives nullopt when the message is there already.
+  // A message and its clips become one record in one step, with an athlete who is new: all of it or nothing. Clips that
+  // are empty paths came with none (a link, only words): the row is what its kind says.
+  // Gives nullopt when the message is there already, whichever way it came.
   struct Incoming {
-    Message message;
-    std::string bytes;  // as it came
+    Message message;                 // athlete 0: whoever writes from its address, else a new one
+    std::string athlete_name;        // of a new one
+    bool by_name = false;            // an athlete of that name is taken when there is no address
+    std::string style = "balanced";  // of a new one
+    std::filesystem::path original;  // as it came; kept under its hash
     struct Clip {
       Submission submission;
-      std::filesystem::path file;  // empty: none came
+      std::filesystem::path file = {};        // empty: none came
+      std::optional<SubmissionId> into = {};  // a row that waits for this film
     };
     std::vector<Clip> clips;
   };
   Result<std::optional<MessageId>> addMessage(Incoming incoming, Task& task);
+  // One athlete's messages of one thread, oldest first.
+  Result<std::vector<Message>> thread(AthleteId athlete, const std::string& thread);
+  // The thread of an athlete's that a message with these Message-IDs in its References belongs to; empty when none is
+  // known. What another athlete wrote is not theirs, even when they answer it.
+  Result<std::string> threadOf(AthleteId athlete, const std::vector<std::string>& answers);
+  std::filesystem::path mailFile(const Message& message) const;
   Result<std::vector<Message>> messages(AthleteId athlete);
   Result<Message> message(MessageId id);
   Result<bool> updateFields(MessageId id, const std::vector<MessageField>& fields);
@@ -78,6 +113,19 @@ class Library {
   Result<std::string> checkOf(const std::string& clip_hash);
   Result<std::map<std::string, std::string>> checks();  // by hash
 
+  // How often looking at a clip was begun without an end: the program was stopped, or stopped by it. The count goes up
+  // with begin and is gone with end.
+  Result<int> beginAttempt(const std::string& clip_hash);
+  Result<bool> endAttempt(const std::string& clip_hash);
+
+  // What goes out, newest first. The .eml lies in the outbox folder before its row is there.
+  Result<OutgoingId> addOutgoing(const Outgoing& outgoing);
+  Result<std::vector<Outgoing>> outgoing();
+  // Handed over, or taken back: then its file is moved aside, and back again when it waits once more.
+  // Errors  WrongUse when it was handed over and is to be taken back
+  Result<bool> setOutgoingState(OutgoingId id, OutgoingState state, const std::string& today_iso);
+  std::filesystem::path outgoingFile(const Outgoing& outgoing) const;
+
   // A clip's pulse (tracing/lift_pulse.h); empty when there is none.
   Result<bool> savePulse(const std::string& clip_hash, const std::vector<float>& up);
   Result<std::vector<float>> pulseOf(const std::string& clip_hash);
@@ -91,6 +139,8 @@ class Library {
 
   // What was found in a submission, replacing what was known of it.
   Result<bool> saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings);
+  // Each with its verdict, as kept: id and "yes", "no" or "too_close".
+  Result<std::map<std::string, std::string>> findingsOf(SubmissionId id);
   // The lightest load at which a finding was sure, and the heaviest at which it was surely absent, over an athlete's
   // submissions of one lift. Loads in kg; nullopt when there is none.
   struct FirstShown {
@@ -117,11 +167,14 @@ class Library {
   Result<std::vector<CueThread>> threads(AthleteId athlete);
   Result<bool> updateThread(const CueThread& thread);
 
-  // SQLite's own check and that every submission's clip is there and has its hash. Sentences; empty when all is well.
+  // One whole, consistent copy of the database, in a new file.
+  Result<bool> copyDatabase(const std::filesystem::path& to);
+
+  // SQLite's own check; that every submission's clip and every message's mail is there and has its hash; that nothing
+  // lies in the folders that no row speaks of. Sentences; empty when all is well.
   Result<std::vector<std::string>> check();
 
  private:
-  struct Impl;
   explicit Library(std::unique_ptr<Impl> impl);
   std::unique_ptr<Impl> impl_;
 };

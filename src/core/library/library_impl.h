@@ -2,6 +2,7 @@
 #pragma once
 
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <unistd.h>
 
 #include "core/library/library.h"
 
@@ -9,7 +10,8 @@ namespace jib::library {
 namespace fs = std::filesystem;
 
 // What the library's own source files share; nobody else includes it.
-inline tl::unexpected<Error> troubled(const SQLite::Exception& e) {
+inline tl::unexpected<Error> troubled(const SQLite::Exception& e, const std::string& read_only) {
+  if (!read_only.empty()) return fail(ErrorCode::CannotWrite, read_only, "What is there can be read meanwhile.");
   const bool full = e.getErrorCode() == 13;  // SQLITE_FULL
   return fail(ErrorCode::CannotWrite, std::string("The library did not take it: ") + e.what() + ".",
               full ? "Free some space on the disk; nothing that was saved before is lost."
@@ -20,13 +22,20 @@ struct Library::Impl {
   fs::path folder;
   FileSystem* disk;
   std::unique_ptr<SQLite::Database> database;
+  std::string read_only;                // why, as a sentence; empty: it can be written
+  std::optional<fs::path> reading_copy; // of the database, where its folder cannot be written
+  ~Impl() {
+    database.reset();
+    std::error_code ignored;
+    if (reading_copy) fs::remove_all(*reading_copy, ignored);
+  }
 
   template <class Work>
   auto guarded(Work work) -> decltype(work()) {
     try {
       return work();
     } catch (const SQLite::Exception& e) {
-      return troubled(e);
+      return troubled(e, read_only);
     }
   }
 
@@ -50,14 +59,14 @@ struct Library::Impl {
 
   fs::path mailFile(const std::string& hash) const { return folder / "mail" / (hash + ".eml"); }
 
-  // Copies a clip under its hash, whole or not at all; nothing to do when it is there.
-  Result<bool> keepClip(const fs::path& clip, const std::string& hash, const std::string& name) {
-    const fs::path kept = mediaFile(hash, name);
+  // Copies a file to its place, whole or not at all; nothing to do when it is there.
+  Result<bool> keepFile(const fs::path& file, const fs::path& kept) {
     std::error_code ignored;
     if (fs::exists(kept, ignored)) return true;
-    fs::path part = kept;
-    part += ".part";
-    if (auto copied = disk->copy(clip, part); !copied) {
+    if (auto made = makePrivateFolder(kept.parent_path()); !made) return made;
+    // Two programs may keep the same film at once: each has a name of its own until it is whole.
+    const fs::path part = kept.string() + "." + std::to_string(::getpid()) + ".part";
+    if (auto copied = disk->copy(file, part); !copied) {
       disk->remove(part);
       return copied;
     }
@@ -67,10 +76,21 @@ struct Library::Impl {
     }
     return true;
   }
+  // A clip, under its hash.
+  Result<bool> keepClip(const fs::path& clip, const std::string& hash, const std::string& name) {
+    return keepFile(clip, mediaFile(hash, name));
+  }
 
   fs::path mediaFile(const std::string& hash, const std::string& name) const {
-    return folder / "media" / (hash + fs::path(name).extension().string());
+    return folder / "media" / (hash + safeExtension(name));
   }
+
+  // The athlete of that name, made now when there is none; within the caller's transaction.
+  AthleteId athleteCalled(const std::string& name, const std::string& style);
+  AthleteId insertAthlete(const Athlete& athlete);
+  AthleteId senderOf(const Incoming& in);
+  // Files that a removal named, gone from the disk; what a killed one left is done at the next open.
+  void forgetDoomed();
 };
 
 }  // namespace jib::library

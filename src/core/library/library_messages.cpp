@@ -12,7 +12,8 @@ namespace {
 using Json = nlohmann::json;
 
 constexpr const char* kMessageColumns =
-    "id, key, athlete, from_name, from_address, subject, received_on, body, original, fields, troubles";
+    "id, key, athlete, from_name, from_address, subject, received_on, body, original, fields, troubles, quoted, mail_id, "
+    "thread, contents";
 
 std::string fieldsToJson(const std::vector<MessageField>& fields) {
   Json all = Json::array();
@@ -30,6 +31,19 @@ std::vector<MessageField> fieldsFromJson(const std::string& text) {
   return fields;
 }
 
+std::string textsToJson(const std::vector<std::string>& texts) {
+  return Json(texts).dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+std::vector<std::string> textsFromJson(const std::string& json) {
+  std::vector<std::string> texts;
+  const Json all = Json::parse(json, nullptr, false);
+  if (all.is_array())
+    for (const Json& t : all)
+      if (t.is_string()) texts.push_back(t.get<std::string>());
+  return texts;
+}
+
 Message messageFrom(SQLite::Statement& s) {
   Message m;
   m.id = MessageId(s.getColumn(0).getInt64());
@@ -42,31 +56,75 @@ Message messageFrom(SQLite::Statement& s) {
   m.body = s.getColumn(7).getString();
   m.original = s.getColumn(8).getString();
   m.fields = fieldsFromJson(s.getColumn(9).getString());
-  const Json troubles = Json::parse(s.getColumn(10).getString(), nullptr, false);
-  if (troubles.is_array())
-    for (const Json& t : troubles)
-      if (t.is_string()) m.troubles.push_back(t.get<std::string>());
+  m.troubles = textsFromJson(s.getColumn(10).getString());
+  m.quoted = s.getColumn(11).getString();
+  m.mail_id = s.getColumn(12).getString();
+  m.thread = s.getColumn(13).getString();
+  m.contents = textsFromJson(s.getColumn(14).getString());
   return m;
+}
+
+// A message that is here already, whichever way it came: by what it says, by its bytes; one kept by an older version
+// of the program was known by its Message-ID alone.
+bool isKnown(SQLite::Database& db, const Message& m) {
+  SQLite::Statement s(db,
+                      "SELECT 1 FROM message WHERE key = ? OR (original = ? AND mail_id = ?) OR "
+                      "(key = mail_id AND key <> '' AND key = ? AND received_on = ? AND subject = ? AND body = ?)");
+  int at = 1;
+  for (const std::string* text : {&m.key, &m.original, &m.mail_id, &m.mail_id, &m.received_on, &m.subject, &m.body})
+    s.bind(at++, *text);
+  return s.executeStep();
+}
+
+void insertMessage(SQLite::Database& db, const Message& m) {
+  SQLite::Statement s(db,
+                      "INSERT INTO message(key, athlete, from_name, from_address, subject, received_on, body, "
+                      "original, fields, troubles, quoted, mail_id, thread, contents) "
+                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+  s.bind(1, m.key);
+  s.bind(2, m.athlete.number);
+  int at = 3;
+  for (const std::string& text :
+       {m.from_name, m.from_address, m.subject, m.received_on, m.body, m.original, fieldsToJson(m.fields),
+        textsToJson(m.troubles), m.quoted, m.mail_id, m.thread, textsToJson(m.contents)})
+    s.bind(at++, text);
+  s.exec();
 }
 
 }  // namespace
 
-Result<std::optional<MessageId>> Library::addMessage(Incoming in, Task& task) {
-  in.message.original = sha256Of(in.bytes);
-  {
-    auto known = impl_->guarded([&]() -> Result<bool> {
-      SQLite::Statement s(*impl_->database, "SELECT 1 FROM message WHERE key = ?");
-      s.bind(1, in.message.key);
-      return s.executeStep();
-    });
-    if (!known) return fail(known.error());
-    if (*known) return std::optional<MessageId>();
+// Whoever writes from the message's address; a new athlete otherwise.
+AthleteId Library::Impl::senderOf(const Incoming& in) {
+  const std::string& address = in.message.from_address;
+  if (!address.empty()) {
+    SQLite::Statement known(*database, "SELECT athlete FROM address WHERE address = ?");
+    known.bind(1, address);
+    if (known.executeStep()) return AthleteId(known.getColumn(0).getInt64());
   }
+  if (in.by_name && address.empty()) return athleteCalled(in.athlete_name, in.style);
+  Athlete fresh;
+  fresh.name = in.athlete_name;
+  fresh.style = in.style;
+  const AthleteId id = insertAthlete(fresh);
+  if (!address.empty()) {
+    SQLite::Statement s(*database, "INSERT INTO address(address, athlete) VALUES(?, ?)");
+    s.bind(1, address);
+    s.bind(2, id.number);
+    s.exec();
+  }
+  return id;
+}
+
+Result<std::optional<MessageId>> Library::addMessage(Incoming in, Task& task) {
+  Message& m = in.message;
+  auto original = contentHash(in.original);
+  if (!original) return fail(original.error());
+  m.original = *original;
+  auto known = impl_->guarded([&]() -> Result<bool> { return isKnown(*impl_->database, m); });
+  if (!known) return fail(known.error());
+  if (*known) return std::optional<MessageId>();
   // Files first: without their rows they are harmless, and found again by the next try.
-  std::error_code error;
-  fs::create_directories(impl_->folder / "mail", error);
-  if (auto kept = writeWhole(*impl_->disk, impl_->mailFile(in.message.original), in.bytes); !kept)
-    return fail(kept.error());
+  if (auto kept = impl_->keepFile(in.original, impl_->mailFile(m.original)); !kept) return fail(kept.error());
   for (std::size_t k = 0; k < in.clips.size(); ++k) {
     if (task.cancelled()) return cancelled();
     Incoming::Clip& clip = in.clips[k];
@@ -80,32 +138,64 @@ Result<std::optional<MessageId>> Library::addMessage(Incoming in, Task& task) {
   }
   if (task.cancelled()) return cancelled();
   return impl_->guarded([&]() -> Result<std::optional<MessageId>> {
-    SQLite::Transaction whole(*impl_->database);
-    SQLite::Statement s(*impl_->database,
-                        "INSERT INTO message(key, athlete, from_name, from_address, subject, received_on, body, "
-                        "original, fields, troubles) VALUES(?,?,?,?,?,?,?,?,?,?)");
-    const Message& m = in.message;
-    s.bind(1, m.key);
-    s.bind(2, m.athlete.number);
-    s.bind(3, m.from_name);
-    s.bind(4, m.from_address);
-    s.bind(5, m.subject);
-    s.bind(6, m.received_on);
-    s.bind(7, m.body);
-    s.bind(8, m.original);
-    s.bind(9, fieldsToJson(m.fields));
-    s.bind(10, Json(m.troubles).dump(-1, ' ', false, Json::error_handler_t::replace));
-    s.exec();
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    if (isKnown(*impl_->database, m)) return std::optional<MessageId>();
+    if (m.athlete.number == 0) m.athlete = impl_->senderOf(in);
+    insertMessage(*impl_->database, m);
     const MessageId id(impl_->database->getLastInsertRowid());
     for (Incoming::Clip& clip : in.clips) {
       clip.submission.athlete = m.athlete;
+      if (!clip.into) {
+        clip.submission.message_id = id;
+        impl_->insert(clip.submission);
+        continue;
+      }
+      // The row speaks of the message its film came with; the earlier one stays in the thread.
+      clip.submission.id = *clip.into;
       clip.submission.message_id = id;
-      impl_->insert(clip.submission);
+      if (auto kept = updateSubmission(clip.submission); !kept) return fail(kept.error());
     }
     whole.commit();
     task.report(1);
     return std::optional(id);
   });
+}
+
+Result<std::vector<Message>> Library::thread(AthleteId athlete, const std::string& thread) {
+  return impl_->guarded([&]() -> Result<std::vector<Message>> {
+    std::vector<Message> all;
+    if (thread.empty()) return all;
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kMessageColumns +
+                                              " FROM message WHERE thread = ? AND athlete = ? ORDER BY received_on, id");
+    s.bind(1, thread);
+    s.bind(2, athlete.number);
+    while (s.executeStep()) all.push_back(messageFrom(s));
+    return all;
+  });
+}
+
+Result<std::string> Library::threadOf(AthleteId athlete, const std::vector<std::string>& answers) {
+  return impl_->guarded([&]() -> Result<std::string> {
+    // The nearest first: what is answered itself stands last.
+    for (auto id = answers.rbegin(); id != answers.rend(); ++id) {
+      SQLite::Statement came(*impl_->database, "SELECT thread FROM message WHERE mail_id = ? AND athlete = ? AND thread <> ''");
+      came.bind(1, *id);
+      came.bind(2, athlete.number);
+      if (came.executeStep()) return came.getColumn(0).getString();
+      // An answer to what we wrote belongs to the message that we answered.
+      SQLite::Statement went(*impl_->database,
+                             "SELECT m.thread FROM outgoing o JOIN submission s ON s.id = o.submission "
+                             "JOIN message m ON m.id = s.message_id WHERE o.mail_id = ? AND m.athlete = ?");
+      went.bind(1, *id);
+      went.bind(2, athlete.number);
+      if (went.executeStep()) return went.getColumn(0).getString();
+    }
+    return std::string();
+  });
+}
+
+fs::path Library::mailFile(const Message& message) const {
+  return impl_->mailFile(message.original);
 }
 
 Result<std::vector<Message>> Library::messages(AthleteId athlete) {
@@ -180,7 +270,7 @@ Result<bool> Library::mergeAthletes(AthleteId from, AthleteId into) {
   profile.update(Json::parse(profileToJson(kept->profile)));
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Transaction whole(*impl_->database);
-    for (const char* table : {"submission", "message", "cue_thread", "address"}) {
+    for (const char* table : {"submission", "message", "cue_thread", "address", "outgoing"}) {
       SQLite::Statement s(*impl_->database, std::string("UPDATE ") + table + " SET athlete = ? WHERE athlete = ?");
       s.bind(1, into.number);
       s.bind(2, from.number);
@@ -315,6 +405,16 @@ Result<bool> Library::saveFindings(SubmissionId id, const std::vector<coaching::
     }
     whole.commit();
     return true;
+  });
+}
+
+Result<std::map<std::string, std::string>> Library::findingsOf(SubmissionId id) {
+  return impl_->guarded([&]() -> Result<std::map<std::string, std::string>> {
+    std::map<std::string, std::string> all;
+    SQLite::Statement s(*impl_->database, "SELECT finding, verdict FROM finding_seen WHERE submission = ?");
+    s.bind(1, id.number);
+    while (s.executeStep()) all[s.getColumn(0).getString()] = s.getColumn(1).getString();
+    return all;
   });
 }
 

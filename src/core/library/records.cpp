@@ -32,7 +32,34 @@ std::string_view titleOf(SubmissionState state) {
   return kStates[static_cast<std::size_t>(state)].title;
 }
 
+std::string_view nameOf(SubmissionKind kind) {
+  switch (kind) {
+    case SubmissionKind::Clip:
+      return "clip";
+    case SubmissionKind::Note:
+      return "note";
+    case SubmissionKind::Question:
+      return "question";
+  }
+  return "clip";
+}
+
+std::string_view nameOf(OutgoingState state) {
+  switch (state) {
+    case OutgoingState::Waiting:
+      return "waiting";
+    case OutgoingState::HandedOver:
+      return "handed_over";
+    case OutgoingState::TakenBack:
+      return "taken_back";
+  }
+  return "waiting";
+}
+
 namespace {
+
+constexpr std::pair<ToldBy, std::string_view> kTellers[]{
+    {ToldBy::Words, "words"}, {ToldBy::Film, "film"}, {ToldBy::Coach, "coach"}};
 
 coaching::Switches switchesFrom(const nlohmann::json& j) {
   coaching::Switches chosen;
@@ -147,6 +174,11 @@ Profile profileFromJson(std::string_view text) {
 
 std::string detailsToJson(const SubmissionDetails& d) {
   nlohmann::ordered_json j = nlohmann::ordered_json::object();
+  for (const auto& [by, name] : kTellers) {
+    if (d.lift_by == by) j["lift_by"] = name;
+    if (d.variant_by == by) j["variant_by"] = name;
+  }
+  if (d.lift_confirmed) j["lift_confirmed"] = true;
   if (d.plates) j["plates"] = nlohmann::ordered_json::parse(coaching::loadingToJson(*d.plates));
   if (!d.set_loads_kg.empty()) {
     auto& loads = j["set_loads_kg"] = nlohmann::ordered_json::array();
@@ -163,6 +195,11 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   const auto j = nlohmann::json::parse(text, nullptr, false);
   if (!j.is_object()) return d;
   const auto at = [&](const char* key) { return j.contains(key) ? j[key] : nlohmann::json(); };
+  for (const auto& [by, name] : kTellers) {
+    if (at("lift_by") == name) d.lift_by = by;
+    if (at("variant_by") == name) d.variant_by = by;
+  }
+  d.lift_confirmed = at("lift_confirmed") == true;
   if (at("plates").is_object()) d.plates = coaching::loadingFromJson(at("plates").dump());
   if (const auto loads = at("set_loads_kg"); loads.is_array())
     for (const auto& load : loads)

@@ -49,8 +49,17 @@ enum class SubmissionState { New, NeedsVideo, InReview, CarriedOver, Returned, A
 std::string_view nameOf(SubmissionState state);   // in the database
 std::string_view titleOf(SubmissionState state);  // for people
 
+// What a row of the queue is: a film (come, or waited for), words from an athlete, or words that ask something.
+enum class SubmissionKind { Clip, Note, Question };
+std::string_view nameOf(SubmissionKind kind);
+
+// Who says which lift a submission shows.
+enum class ToldBy { Nobody, Words, Film, Coach };
+
 // What is known of a submission's sets beyond its row; empty and nullopt mean unknown.
 struct SubmissionDetails {
+  ToldBy lift_by = ToldBy::Nobody, variant_by = ToldBy::Nobody;
+  bool lift_confirmed = false;  // the coach holds to it although the film looks like another lift
   std::optional<coaching::Loading> plates;          // counted on the picture
   std::vector<std::optional<double>> set_loads_kg;  // of each set, where a clip holds several
   std::optional<int> top_set;                       // counted from 0: the one that is judged
@@ -66,7 +75,7 @@ struct Submission {
   AthleteId athlete{0};
   std::string received_on;  // ISO date
   std::string message;      // the athlete's own words
-  std::string lift = "squat", variant = "low-bar";
+  std::string lift = "squat", variant = "low-bar";  // empty: nobody knows yet
   std::optional<double> load_kg;
   double plate_mm = 450;
   double slow_factor = 1;
@@ -77,12 +86,12 @@ struct Submission {
   std::string reason = {};                   // why it was skipped, or what it waits for
   std::optional<SubmissionId> pair = {};     // the same set from another view
   SubmissionDetails details = {};
+  SubmissionKind kind = SubmissionKind::Clip;
 };
 
 // Who writes back, and how.
 struct CoachCard {
-  std::string name = "Your coach";
-  std::string address = "coach@reef-barbell.invalid";
+  std::string name, address;  // empty until the coach has said them
   bool send_receipts = false;        // a receipt goes into the outbox for every message that is taken in
   std::string style = "balanced";    // of athletes who come new
   coaching::Switches switches = {};  // sides taken for every athlete, unless chosen otherwise for one
@@ -105,10 +114,31 @@ struct Message {
   MessageId id{0};
   std::string key;
   AthleteId athlete{0};
-  std::string from_name, from_address, subject, received_on, body;
+  std::string from_name, from_address, subject, received_on;
+  std::string body;     // the athlete's own words
+  std::string quoted;   // what they quote of older messages
+  std::string mail_id;  // its Message-ID; empty when it has none
+  std::string thread;   // Message-ID of the first message of its thread, as far as it is known
+  std::vector<std::string> contents;  // what it held, part by part
   std::string original;  // SHA-256 of the bytes; the file in the mail folder is named after it
   std::vector<MessageField> fields;
   std::vector<std::string> troubles;
+};
+
+// A letter, a filming request or a reply on its way to an athlete.
+enum class OutgoingState { Waiting, HandedOver, TakenBack };
+std::string_view nameOf(OutgoingState state);
+struct Outgoing {
+  OutgoingId id{0};
+  std::optional<AthleteId> athlete;
+  std::optional<SubmissionId> submission;  // it is about
+  std::string kind;                        // "letter" or "reply"
+  std::string to_name, to_address, subject;
+  std::string file;     // name of the .eml in the outbox folder
+  std::string mail_id;  // its Message-ID
+  std::string made_on;  // ISO date
+  std::string handed_on;
+  OutgoingState state = OutgoingState::Waiting;
 };
 
 // What the coach did with a submission: saved after every change.

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/library/review_store.h"
 
+#include <array>
 #include <nlohmann/json.hpp>
 
 #include "core/tracing/trace_store.h"
@@ -10,6 +11,8 @@ namespace {
 
 using Json = nlohmann::json;
 
+constexpr std::array<const char*, 3> kBases{"measured", "too_close", "by_eye"};
+
 Json toJson(const coaching::Cue& c) {
   return {{"finding", c.finding}, {"title", c.title},
           {"wording", c.wording}, {"drill", c.drill},
@@ -17,7 +20,8 @@ Json toJson(const coaching::Cue& c) {
           {"proof", c.proof},     {"side_effect", c.side_effect},
           {"price", c.price},     {"why_first", c.why_first},
           {"measure", c.measure}, {"value", c.value},
-          {"sigma", c.sigma},     {"t", c.t_s}};
+          {"sigma", c.sigma},     {"t", c.t_s},
+          {"basis", kBases.at(static_cast<std::size_t>(c.basis))}};
 }
 
 coaching::Cue cueFrom(const Json& j) {
@@ -37,6 +41,9 @@ coaching::Cue cueFrom(const Json& j) {
   c.value = j.value("value", 0.0);
   c.sigma = j.value("sigma", 0.0);
   c.t_s = j.value("t", 0.0);
+  const std::string basis = text("basis");
+  for (std::size_t i = 0; i < kBases.size(); ++i)
+    if (basis == kBases[i]) c.basis = static_cast<coaching::Basis>(i);
   return c;
 }
 

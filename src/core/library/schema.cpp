@@ -125,13 +125,54 @@ CREATE TABLE set_speed (
   mps REAL NOT NULL,
   sigma REAL NOT NULL
 );
+)sql",
+    // 6: threads of messages and what they quote, rows that are words, what goes out, clips that could not be looked
+    // at, files that are to be forgotten
+    R"sql(
+ALTER TABLE message ADD COLUMN quoted TEXT NOT NULL DEFAULT '';
+ALTER TABLE message ADD COLUMN mail_id TEXT NOT NULL DEFAULT '';
+ALTER TABLE message ADD COLUMN thread TEXT NOT NULL DEFAULT '';
+ALTER TABLE message ADD COLUMN contents TEXT NOT NULL DEFAULT '[]';
+UPDATE message SET mail_id = key, thread = key WHERE key NOT LIKE 'sha256:%' AND key NOT LIKE 'folder:%'
+  AND key NOT LIKE 'film:%';
+CREATE INDEX message_by_mail_id ON message(mail_id);
+CREATE INDEX message_by_thread ON message(thread);
+ALTER TABLE submission ADD COLUMN kind TEXT NOT NULL DEFAULT 'clip';
+INSERT INTO submission(athlete, received_on, message, lift, variant, plate_mm, slow_factor, clip_name, clip_hash,
+                       state, message_id, kind)
+  SELECT athlete, received_on, body, '', '', 450, 1, '', '', 'new', id, 'note' FROM message
+  WHERE id NOT IN (SELECT message_id FROM submission WHERE message_id IS NOT NULL);
+CREATE TABLE outgoing (
+  id INTEGER PRIMARY KEY,
+  athlete INTEGER REFERENCES athlete(id) ON DELETE CASCADE,
+  submission INTEGER REFERENCES submission(id) ON DELETE SET NULL,
+  kind TEXT NOT NULL,
+  to_name TEXT NOT NULL,
+  to_address TEXT NOT NULL,
+  subject TEXT NOT NULL,
+  file TEXT NOT NULL,
+  mail_id TEXT NOT NULL,
+  made_on TEXT NOT NULL,
+  handed_on TEXT NOT NULL DEFAULT '',
+  state TEXT NOT NULL
+);
+CREATE INDEX outgoing_by_athlete ON outgoing(athlete);
+CREATE TABLE clip_attempt (
+  clip_hash TEXT PRIMARY KEY,
+  times INTEGER NOT NULL
+);
+CREATE TABLE doomed (
+  file TEXT PRIMARY KEY
+);
 )sql"};
 
 }  // namespace
 
 void migrate(SQLite::Database& database, int from, int to) {
   for (int step = from; step < to; ++step) {
-    SQLite::Transaction whole(database);
+    SQLite::Transaction whole(database, SQLite::TransactionBehavior::IMMEDIATE);
+    // Another program may have taken the step while this one waited.
+    if (database.execAndGet("PRAGMA user_version").getInt() > step) continue;
     database.exec(kSteps[step]);
     database.exec("PRAGMA user_version = " + std::to_string(step + 1));
     whole.commit();

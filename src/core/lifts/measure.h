@@ -47,6 +47,7 @@ struct NamedMeasure {
 using MeasureList = std::vector<NamedMeasure>;
 
 const NamedMeasure* find(const MeasureList& list, std::string_view id);
+const NamedMeasure* find(MeasureList&&, std::string_view) = delete;  // it would point into what is gone
 
 // What a coach reads: centimetres for metres, sign kept, one decimal, and the unit. "−2.1 cm"
 struct Shown {

@@ -65,6 +65,46 @@ Result<std::optional<PoseReading>> largestPerson(PersonFinder& finder, PoseReade
   return reading;
 }
 
+// A trunk further from upright than this lies, from either end.
+constexpr double kLies_deg = 58;
+
+// From upright, 0 to 180.
+double leanOf(const PoseReading& r) {
+  const PixelPoint d = middle(r, PoseMark::Shoulder) - middle(r, PoseMark::Hip);
+  return std::abs(degrees(std::atan2(d.x, -d.y)));
+}
+
+bool lies(double lean_deg) {
+  return lean_deg > kLies_deg && lean_deg < 180 - kLies_deg;
+}
+
+double seenOf(const PoseReading& r) {
+  double all = 0;
+  for (PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle})
+    all += std::max(r.sure(mark, BodySide::Left), r.sure(mark, BodySide::Right));
+  return r.person * all;
+}
+
+// The networks were made for people who stand: one who lies is looked for in turned pictures too, and the reading that
+// is seen best tells.
+Result<std::optional<bool>> liesIn(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
+                                   const std::optional<PoseReading>& upright) {
+  double best = upright ? seenOf(*upright) : 0;
+  std::optional<bool> lying = upright ? std::optional(lies(leanOf(*upright))) : std::nullopt;
+  for (const int turn : {cv::ROTATE_90_CLOCKWISE, cv::ROTATE_90_COUNTERCLOCKWISE}) {
+    cv::Mat turned;
+    cv::rotate(picture, turned, turn);
+    auto read = largestPerson(finder, reader, turned);
+    if (!read) return fail(read.error());
+    if (!*read || seenOf(**read) <= best) continue;
+    best = seenOf(**read);
+    // Lying in the picture is standing, or on its head, in the turned one.
+    const double lean = leanOf(**read);
+    lying = lean < 90 - kLies_deg || lean > 90 + kLies_deg;
+  }
+  return lying;
+}
+
 cv::Mat greyOf(const cv::Mat& colour) {
   cv::Mat grey;
   cv::cvtColor(colour, grey, cv::COLOR_BGR2GRAY);
@@ -201,28 +241,39 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
   std::vector<PoseReading> bodies;
   std::vector<cv::Mat> greys;
   const std::size_t frames = reader.info().frames(), looks = std::min(kLooks, frames);
-  double sharpest = 1e9;
+  double sharpest = 1e9, lie = 0, stand = 0;
   for (std::size_t k = 0; k < looks; ++k) {
     if (task.cancelled()) return cancelled();
     const std::size_t index = (2 * k + 1) * frames / (2 * looks);
     if (auto set = reader.seekBefore(index); !set) return fail(set.error());
     auto frame = reader.next(footage::Pixels::Colour, index);
     if (!frame) return fail(frame.error());
-    if (!*frame) break;
+    if (!*frame) continue;  // of a film that was cut off, later pictures are missing
     out.looked += 1;
     auto body = largestPerson(*finder, *pose, (*frame)->picture);
     if (!body) return fail(body.error());
     greys.push_back(greyOf((*frame)->picture));
     out.light += cv::mean(greys.back())[0] / 255;
     if (const double blur = blurOf(greys.back()); blur > 0) sharpest = std::min(sharpest, blur);
+    constexpr std::size_t kTurnEvery = 3;
+    auto lying = k % kTurnEvery == 1 ? liesIn(*finder, *pose, (*frame)->picture, *body)
+                                     : Result<std::optional<bool>>(*body ? std::optional(lies(leanOf(**body)))
+                                                                         : std::nullopt);
+    if (!lying) return fail(lying.error());
+    if (*lying) (**lying ? lie : stand) += k % kTurnEvery == 1 ? kTurnEvery : 1;
+    if (*body) out.bodies.push_back({index, **body});
     if (*body) bodies.push_back(std::move(**body));
     task.report(static_cast<double>(k + 1) / static_cast<double>(looks));
   }
-  if (out.looked > 0) out.light /= out.looked;
+  if (out.looked == 0)
+    return fail(ErrorCode::ClipUnreadable, "None of its pictures can be decoded; it was cut off or damaged on its way.",
+                "Ask for the original file to be sent again.");
+  out.light /= out.looked;
   out.blur = sharpest < 1e9 ? sharpest : 0;
   out.found = static_cast<double>(bodies.size());
+  if (lie + stand > 0) out.lying = lie / (lie + stand);
   out.moving = roomStrays(greys, bodies);
-  if (2 * out.found < out.looked) return out;
+  if (bodies.empty() || 2 * out.found < out.looked) return out;
   // Readings the network itself doubts mix up left and right; they count only where there are no others.
   std::vector<PoseReading> sure;
   for (const PoseReading& r : bodies)

@@ -31,6 +31,12 @@ struct FirstLook {
   double light = 0;              // mean grey level, 0..1
   double blur = 0;               // 1 σ of a Gaussian that would smear a sharp edge as the stillest frame's are, in px
   bool moving = false;           // the room's corners stray by more than a hand's width over the clip
+  double lying = 0;              // share of the looks in which the body lies rather than stands, 0..1
+  struct Body {
+    std::size_t frame = 0;
+    PoseReading reading;
+  };
+  std::vector<Body> bodies;  // as they were read
 };
 
 // From where a body is seen, by the width of its hips and shoulders and the direction of its feet against the length of

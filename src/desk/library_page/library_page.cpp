@@ -550,21 +550,7 @@ void LibraryPage::addClip(const QString& file) {
         if (!reader) return fail(reader.error());
         auto lib = library::Library::open(folder);
         if (!lib) return fail(lib.error());
-        auto athletes = lib->athletes();
-        if (!athletes) return fail(athletes.error());
-        auto submission = s;
-        const auto known =
-            std::find_if(athletes->begin(), athletes->end(), [&](const auto& a) { return a.name == athlete_name; });
-        if (known != athletes->end()) {
-          submission.athlete = known->id;
-        } else {
-          library::Athlete fresh;
-          fresh.name = athlete_name;
-          auto added = lib->addAthlete(fresh);
-          if (!added) return fail(added.error());
-          submission.athlete = *added;
-        }
-        return lib->addSubmission(submission, clip, task);
+        return lib->addSubmission(s, clip, task, athlete_name);
       },
       [this](Result<library::SubmissionId> added) {
         if (!added) return say(QString::fromStdString(added.error().sentence()));

@@ -152,7 +152,7 @@ void SubmissionPanel::addCare() {
   if (care.pain) {
     auto* refer = new QPushButton(tr("Words for a referral…"));
     refer->setObjectName(QStringLiteral("refer"));
-    connect(refer, &QPushButton::clicked, this, [this] { letter_->write(address(), letters().referral(firstName())); });
+    connect(refer, &QPushButton::clicked, this, [this, minor = care.minor] { letter_->write(address(), letters().referral(firstName(), minor)); });
     column_->addWidget(refer, 0, Qt::AlignLeft);
   }
 }

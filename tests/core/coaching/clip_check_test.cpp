@@ -56,11 +56,12 @@ TEST(ClipCheck, DepthIsWeakFromAboveAndGoneFromHighAbove) {
   const auto from = [](double deg) {
     return checked(goodLook(), [deg](Analysis& a) { a.motion.calibration.look_down_deg = deg; });
   };
-  EXPECT_EQ(from(0).claim("depth")->can, Can::Yes);
-  EXPECT_EQ(from(11).claim("depth")->can, Can::Weakly);
-  EXPECT_EQ(from(18).claim("depth")->can, Can::No);
-  EXPECT_EQ(from(11).claim("lean")->can, Can::Yes);
-  EXPECT_EQ(from(18).claim("lean")->can, Can::Weakly);
+  const ClipCheck level = from(0), above = from(11), high_above = from(18);
+  EXPECT_EQ(level.claim("depth")->can, Can::Yes);
+  EXPECT_EQ(above.claim("depth")->can, Can::Weakly);
+  EXPECT_EQ(high_above.claim("depth")->can, Can::No);
+  EXPECT_EQ(above.claim("lean")->can, Can::Yes);
+  EXPECT_EQ(high_above.claim("lean")->can, Can::Weakly);
   EXPECT_TRUE(troubled(from(18), "camera_high"));
   EXPECT_TRUE(troubled(from(-12), "camera_low"));
 }

@@ -25,7 +25,7 @@ TEST(Letters, SayWhatIsMissingAndDiagnoseNothing) {
   const auto missing = book.missingFilm("", "A link came instead of the film.");
   EXPECT_NE(missing.text.find("(A link came instead of the film)"), std::string::npos);
   EXPECT_EQ(missing.text.find("Hi,"), 0u) << "no name is known";
-  const std::string referral = book.referral("Ines").text;
+  const std::string referral = book.referral("Ines", false).text;
   EXPECT_EQ(referral.find("Hi Ines,"), 0u);
   EXPECT_NE(referral.find("physician or physiotherapist"), std::string::npos);
   for (const char* word : {"tendon", "injury", "strain", "tear"}) EXPECT_EQ(referral.find(word), std::string::npos);
@@ -37,8 +37,8 @@ TEST(Letters, NoMarkOfTheTemplateIsLeftInAnyOfThem) {
   check.troubles = {{"dark", "The picture is dark.", "turn the lights on"}};
   coaching::Cue cue;
   cue.wording = "Chest first {hi}";
-  ReplyWords words{"squat", "2026-11-20", "", {"Depth"}, {cue}, false, {"Keep it light."}};
-  for (const Letter& l : {book.receipt("A"), book.missingFilm("A", "x"), book.askFor("A", {"Age"}), book.referral("A"),
+  ReplyWords words{"squat", "2026-11-20", "", {"Depth"}, {cue}, false, {"Keep it light."}, {}};
+  for (const Letter& l : {book.receipt("A"), book.missingFilm("A", "x"), book.askFor("A", {"Age"}), book.referral("A", true), book.blank("A", "Your clip"),
                           book.filmAgain("A", check)}) {
     EXPECT_EQ(l.text.find('{'), std::string::npos) << l.text;
     EXPECT_EQ(l.subject.find('{'), std::string::npos) << l.subject;
@@ -51,7 +51,7 @@ TEST(Letters, NoMarkOfTheTemplateIsLeftInAnyOfThem) {
   EXPECT_NE(reply.text.find("- Depth"), std::string::npos);
 }
 
-TEST(Letters, AReplyHoldsEveryPartOfACueOrSaysChangeNothing) {
+TEST(Letters, AReplyHoldsWhatToTryAndWhatToFilmNextOrSaysChangeNothing) {
   coaching::Cue cue;
   cue.wording = "Knees stay out";
   cue.drill = "Pause at half way";
@@ -59,10 +59,10 @@ TEST(Letters, AReplyHoldsEveryPartOfACueOrSaysChangeNothing) {
   cue.weeks = 3;
   cue.proof = "the knee slides back less";
   cue.side_effect = "the lean grows";
-  ReplyWords words{"squat", "2026-11-20", "Well done.", {}, {cue}, false, {}};
+  ReplyWords words{"squat", "2026-11-20", "Well done.", {}, {cue}, false, {}, "Film it again in 3 weeks."};
   const std::string text = shipped().reply("Ada", words).text;
   for (const char* part : {"Well done.", "One thing to try", "Knees stay out", "Drill: Pause at half way", "Load: 60 %",
-                           "For: 3 weeks", "It worked if: the knee slides back less", "Watch for: the lean grows"})
+                           "Film it again in 3 weeks."})
     EXPECT_NE(text.find(part), std::string::npos) << part;
   words.change_nothing = true;
   const std::string none = shipped().reply("Ada", words).text;

@@ -5,8 +5,10 @@
 #include <gtest/gtest.h>
 
 #include "core/exchange/mail.h"
+#include "core/exchange/spool.h"
 #include "core/exchange/words.h"
 #include "core/exchange/zip.h"
+#include "tests/core/scratch_folder.h"
 
 namespace jib::exchange {
 namespace {
@@ -58,20 +60,36 @@ TEST(PlainText, OfAPageKeepsItsLinesAndDropsItsWorkings) {
       "a b c");
   EXPECT_EQ(htmlToText("140&nbsp;kg &amp; more").substr(0, 3), "140");
   EXPECT_EQ(htmlToText("<ul><li>120 kg<li>3 reps</ul>"), "120 kg\n3 reps");
-  EXPECT_EQ(htmlToText("new<blockquote>old 95 kg</blockquote>"), "new");
+  EXPECT_EQ(htmlToText("new<blockquote>old 95 kg</blockquote>also new"), "new\n> old 95 kg\nalso new");
   EXPECT_EQ(htmlToText(""), "");
   EXPECT_EQ(htmlToText("<p>cut off <b"), "cut off");
   // As deep as it likes: no recursion.
   std::string deep;
   for (int i = 0; i < 20000; ++i) deep += "<div>";
-  (void)htmlToText(deep + "x");
+  EXPECT_EQ(htmlToText(deep + "my knee hurts"), "my knee hurts");
 }
 
-TEST(PlainText, LeavesOutWhatIsQuoted) {
-  EXPECT_EQ(withoutQuotes("mine\n> yours\n>> older\nmine too"), "mine\nmine too");
-  EXPECT_EQ(withoutQuotes("mine\n\nOn Monday, Coach wrote:\nsomething\n"), "mine");
-  EXPECT_EQ(withoutQuotes("mine\n-----Original Message-----\nFrom: x"), "mine");
-  EXPECT_EQ(withoutQuotes("On Monday I squatted.\nIt was fine."), "On Monday I squatted.\nIt was fine.");
+TEST(PlainText, TellsWhatIsQuotedFromWhatIsNewAndKeepsBoth) {
+  const auto split = [](std::string_view text) { return splitQuotes(text); };
+  EXPECT_EQ(split("mine\n> yours\n>> older\nmine too").own, "mine\nmine too");
+  EXPECT_EQ(split("mine\n> yours\n>> older\nmine too").quoted, "> yours\n>> older");
+  EXPECT_EQ(split("mine\n\nOn Monday, Coach wrote:\nsomething\n").own, "mine");
+  EXPECT_EQ(split("mine\n\nOn Monday, Coach wrote:\nsomething\n").unmarked, "something");
+  EXPECT_EQ(split("mine\n-----Original Message-----\nFrom: x\nSent: y").own, "mine");
+  EXPECT_EQ(split("On Monday I squatted.\nIt was fine.").own, "On Monday I squatted.\nIt was fine.");
+}
+
+TEST(PlainText, AnAnswerBelowOrBetweenQuotesIsKept) {
+  EXPECT_EQ(splitQuotes("On Mon, Coach wrote:\n> How was it?\n> Any pain?\n\nMy left knee hurts.").own,
+            "My left knee hurts.");
+  EXPECT_EQ(splitQuotes("Hi\nOn Mon, Coach wrote:\n> How was it?\nGood.\n> Any pain?\nYes, my knee.").own,
+            "Hi\nGood.\nYes, my knee.");
+  EXPECT_EQ(splitQuotes("On Mon, a very long name of a coach\n<coach@reef.invalid> wrote:\n> Depth?\nOk.").own, "Ok.");
+  // Without marks and with nothing above it the answer stands in what follows: all of it is kept as new.
+  EXPECT_EQ(splitQuotes("On Mon, Coach wrote:\nHow was it?\nMy knee hurts.").own, "How was it?\nMy knee hurts.");
+  // A line that begins like a header is none.
+  EXPECT_EQ(splitQuotes("Great session.\nFrom: the hole it felt slow.\nMy hip hurts.").own,
+            "Great session.\nFrom: the hole it felt slow.\nMy hip hurts.");
 }
 
 TEST(PlainText, FindsLinks) {
@@ -98,7 +116,9 @@ TEST(Clips, AreKnownByNameOrByTheirFirstBytes) {
 }
 
 TEST(Zip, ThatIsDamagedSaysSo) {
-  const auto r = clipsInZip("PK\x03\x04 and then nothing of the kind");
+  const tests::ScratchFolder folder;
+  auto spool = *Spool::open(folder / "incoming");
+  const auto r = clipsInZip(folder.write("a.zip", "PK\x03\x04 and then nothing of the kind"), spool);
   ASSERT_FALSE(r);
   EXPECT_EQ(r.error().code, ErrorCode::BadData);
   EXPECT_NE(r.error().next.find("one by one"), std::string::npos);

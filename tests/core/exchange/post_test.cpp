@@ -121,7 +121,7 @@ TEST(LibraryMessages, DeletingAnAthleteDeletesTheirWordsAndFilms) {
     library::Library::Incoming in;
     in.message.key = key;
     in.message.athlete = whose;
-    in.bytes = "bytes of " + key;
+    in.original = folder.write(key + ".eml", "bytes of " + key);
     library::Submission s;
     s.received_on = "2026-11-20";
     s.clip_name = "a.mp4";
@@ -135,7 +135,7 @@ TEST(LibraryMessages, DeletingAnAthleteDeletesTheirWordsAndFilms) {
   const auto file = library.folder() / "mail" / (library.message(mine)->original + ".eml");
   ASSERT_TRUE(std::filesystem::exists(file));
   const auto clip = library.clipFile(library.submissions()->back());
-  ASSERT_TRUE(library.removeAthlete(one));
+  ASSERT_TRUE(library.remove(*library.removalOf(one)));
   EXPECT_FALSE(std::filesystem::exists(file));
   EXPECT_FALSE(library.message(mine));
   EXPECT_EQ(library.submissions()->size(), 1u);

@@ -95,7 +95,7 @@ TEST(Library, DeletesAnAthleteWithAllThatCameFromThem) {
   Fixture f;
   const SubmissionId id = f.add();
   const auto file = f.library.clipFile(*f.library.submission(id));
-  ASSERT_TRUE(f.library.removeAthlete(f.athlete));
+  ASSERT_TRUE(f.library.remove(*f.library.removalOf(f.athlete)));
   EXPECT_TRUE(f.library.submissions()->empty());
   EXPECT_FALSE(std::filesystem::exists(file));
 }
@@ -110,7 +110,7 @@ TEST(Library, KeepsAClipAnotherAthleteAlsoSent) {
   Task task;
   ASSERT_TRUE(f.library.addSubmission(s, f.clip, task));
   const auto file = f.library.clipFile(*f.library.submission(id));
-  ASSERT_TRUE(f.library.removeAthlete(f.athlete));
+  ASSERT_TRUE(f.library.remove(*f.library.removalOf(f.athlete)));
   EXPECT_TRUE(std::filesystem::exists(file));
 }
 
@@ -158,7 +158,7 @@ TEST(Library, MigratesTheFirstSchemaAndKeepsACopy) {
   EXPECT_EQ(athletes->front().profile, Profile{});
   EXPECT_EQ(library->submissions()->front().state, SubmissionState::Returned);
   EXPECT_FALSE(library->submissions()->front().message_id);
-  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-5"));
+  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-6"));
 }
 
 TEST(Library, RefusesOneFromANewerProgram) {
@@ -250,9 +250,10 @@ TEST(Export, GivesAnAthleteTheirClipsAndRecords) {
   Fixture f;
   const SubmissionId id = f.add();
   ASSERT_TRUE(f.library.saveReview(id, sampleReview()));
-  ASSERT_TRUE(exportAthlete(f.library, f.athlete, f.folder / "out"));
+  Task task;
+  ASSERT_TRUE(exportAthlete(f.library, f.athlete, f.folder / "out", task));
   EXPECT_NE(bytesOf(f.folder / "out/athlete.json").find("Ola Marsh"), std::string::npos);
-  EXPECT_EQ(bytesOf(f.folder / "out/2026-01-02-1.mp4"), "not really a film");
+  EXPECT_EQ(bytesOf(f.folder / "out/clips/2026-01-02-1.mp4"), "not really a film");
 }
 
 coaching::Limit kneeLimit() {

@@ -109,7 +109,8 @@ TEST(SquatMeasures, TheUpperArmIsHeldAgainstTheTrunk) {
 TEST(SquatMeasures, TheWalkOutIsCountedOverTheSet) {
   Motion m = motionOf({});
   const std::vector<Rep> reps{Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0.6}};
-  EXPECT_FALSE(find(measureSquat(m, reps).set, "walk_out_steps")->measured());
+  const auto standing = measureSquat(m, reps).set;
+  EXPECT_FALSE(find(standing, "walk_out_steps")->measured());
   // Both feet go back within the first second, the near one after the far one.
   for (double t = 0; t < 4; t += 0.1) m.feet.push_back({t, t < 0.65 ? 0.3 : 0.0, t < 0.35 ? 0.3 : 0.0});
   const auto set = measureSquat(m, reps).set;

@@ -1,0 +1,268 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The part of the library that looks for damage, and that forgets.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "core/library/library_impl.h"
+
+namespace jib::library {
+namespace {
+
+// Files of a folder that are none of `known`.
+void addStrays(const fs::path& folder, const std::set<std::string>& known, const char* what,
+               std::vector<std::string>& troubles) {
+  std::error_code error;
+  for (const auto& entry : fs::directory_iterator(folder, error))
+    if (const std::string name = entry.path().filename().string(); !known.count(name))
+      troubles.push_back(fmt::format("{} lies in {} and belongs to no {}.", name, folder.filename().string(), what));
+}
+
+// Message files of a Maildir, by content.
+std::multimap<std::string, fs::path> mailsIn(const fs::path& maildir) {
+  std::multimap<std::string, fs::path> all;
+  std::error_code error;
+  for (const char* part : {"new", "cur"})
+    for (const auto& entry : fs::directory_iterator(maildir / part, error))
+      if (auto hash = contentHash(entry.path())) all.emplace(*hash, entry.path());
+  return all;
+}
+
+std::string counted(std::size_t n, const char* one, const char* many) {
+  return fmt::format("{} {}", n, n == 1 ? one : many);
+}
+
+}  // namespace
+
+Result<bool> Library::copyDatabase(const fs::path& to) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement whole(*impl_->database, "VACUUM INTO ?");
+    whole.bind(1, to.string());
+    whole.exec();
+    makePrivate(to);
+    return true;
+  });
+}
+
+Result<std::vector<std::string>> Library::check() {
+  return impl_->guarded([&]() -> Result<std::vector<std::string>> {
+    std::vector<std::string> troubles;
+    SQLite::Statement sound(*impl_->database, "PRAGMA integrity_check");
+    while (sound.executeStep())
+      if (const std::string said = sound.getColumn(0).getString(); said != "ok")
+        troubles.push_back("Database: " + said + ".");
+    auto all = submissions();
+    if (!all) return fail(all.error());
+    std::set<std::string> media, mails;
+    for (const Submission& s : *all) {
+      if (s.clip_hash.empty()) continue;  // none came
+      const fs::path file = clipFile(s);
+      if (!media.insert(file.filename().string()).second) continue;
+      const auto hash = contentHash(file);
+      if (!hash)
+        troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is missing.");
+      else if (*hash != s.clip_hash)
+        troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is not what was sent.");
+    }
+    SQLite::Statement kept(*impl_->database, "SELECT original, from_name, received_on FROM message");
+    while (kept.executeStep()) {
+      const std::string original = kept.getColumn(0).getString();
+      const fs::path file = impl_->mailFile(original);
+      mails.insert(file.filename().string());
+      const auto hash = contentHash(file);
+      const std::string whose = kept.getColumn(1).getString() + "'s message of " + kept.getColumn(2).getString();
+      if (!hash)
+        troubles.push_back("The file of " + whose + " is missing.");
+      else if (*hash != original)
+        troubles.push_back("The file of " + whose + " is not what was sent.");
+    }
+    addStrays(impl_->folder / "media", media, "submission", troubles);
+    addStrays(impl_->folder / "mail", mails, "message", troubles);
+    return troubles;
+  });
+}
+
+namespace {
+
+// What both kinds of removal share: files and rows that go with these submissions and messages.
+void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submission>& all,
+              const std::vector<Message>& messages, const std::vector<Outgoing>& outgoing) {
+  const auto goes = [&](const Submission& s) {
+    return std::find(r.submissions.begin(), r.submissions.end(), s.id) != r.submissions.end();
+  };
+  std::set<std::string> clips, elsewhere;
+  std::error_code error;
+  std::size_t replies = 0;
+  for (const Submission& s : all) {
+    if (!s.clip_hash.empty()) (goes(s) ? clips : elsewhere).insert(s.clip_hash);
+    if (!goes(s)) continue;
+    if (!s.clip_hash.empty()) r.files.push_back(impl.mediaFile(s.clip_hash, s.clip_name));
+    const fs::path reply = impl.folder / "replies" / std::to_string(s.id.number);
+    if (fs::exists(reply, error)) {
+      r.files.push_back(reply);
+      ++replies;
+    }
+  }
+  std::erase_if(r.files, [&](const fs::path& f) {
+    return f.parent_path().filename() == "media" && elsewhere.count(f.stem().string()) > 0;
+  });
+  for (const std::string& hash : clips)
+    if (!elsewhere.count(hash)) r.clips.push_back(hash);
+  const auto in_the_inbox = mailsIn(impl.folder / "inbox");
+  for (const Message& m : messages) {
+    r.files.push_back(impl.mailFile(m.original));
+    const auto [first, last] = in_the_inbox.equal_range(m.original);
+    for (auto it = first; it != last; ++it) r.files.push_back(it->second);
+  }
+  for (const Outgoing& o : outgoing) {
+    r.outgoing.push_back(o.id);
+    r.files.push_back(impl.folder / "outbox" / o.file);
+    r.files.push_back(impl.folder / "outbox" / "taken-back" / o.file);
+  }
+  std::size_t copies = 0;
+  for (const auto& entry : fs::directory_iterator(impl.folder, error))
+    if (entry.path().filename().string().starts_with("library.sqlite.before-")) {
+      r.files.push_back(entry.path());
+      ++copies;
+    }
+  const auto line = [&](std::size_t n, const char* one, const char* many) {
+    if (n > 0) r.lines.push_back(counted(n, one, many));
+  };
+  line(r.submissions.size(), "submission, with its review, its tracing and what was found",
+       "submissions, with their reviews, tracings and what was found");
+  line(r.clips.size(), "film", "films");
+  line(clips.size() - r.clips.size(), "film stays, as another submission holds it too",
+       "films stay, as other submissions hold them too");
+  line(messages.size(), "message, as it came", "messages, as they came");
+  line(replies, "reply, with its film, stills and report", "replies, with their films, stills and reports");
+  line(outgoing.size(), "letter or reply in the outbox or sent from it", "letters and replies in the outbox or sent from it");
+  line(copies, "copy of the database made before an update", "copies of the database made before updates");
+}
+
+}  // namespace
+
+Result<Library::Removal> Library::removalOf(AthleteId id) {
+  auto who = athlete(id);
+  if (!who) return fail(who.error());
+  auto all = submissions();
+  if (!all) return fail(all.error());
+  auto mails = messages(id);
+  if (!mails) return fail(mails.error());
+  auto sent = outgoing();
+  if (!sent) return fail(sent.error());
+  auto known = addresses(id);
+  if (!known) return fail(known.error());
+  auto asked = threads(id);
+  if (!asked) return fail(asked.error());
+  Removal r;
+  r.athlete = id;
+  for (const Submission& s : *all)
+    if (s.athlete == id) r.submissions.push_back(s.id);
+  for (const Message& m : *mails) r.messages.push_back(m.id);
+  std::erase_if(*sent, [&](const Outgoing& o) {
+    return o.athlete != id && std::find(known->begin(), known->end(), o.to_address) == known->end();
+  });
+  r.lines.push_back(who->name + ": name, notes, profile" +
+                    (known->empty() ? "" : " and " + counted(known->size(), "address", "addresses")));
+  addFiles(r, *impl_, *all, *mails, *sent);
+  if (!asked->empty()) r.lines.push_back(counted(asked->size(), "thing", "things") + " asked, and how they went on");
+  return r;
+}
+
+Result<Library::Removal> Library::removalOf(SubmissionId id) {
+  auto one = submission(id);
+  if (!one) return fail(one.error());
+  auto all = submissions();
+  if (!all) return fail(all.error());
+  auto sent = outgoing();
+  if (!sent) return fail(sent.error());
+  Removal r;
+  r.submissions.push_back(id);
+  std::vector<Message> mails;
+  // The message goes along when nothing else came with it.
+  const bool shared = std::any_of(all->begin(), all->end(), [&](const Submission& s) {
+    return s.id != id && one->message_id && s.message_id == one->message_id;
+  });
+  if (one->message_id && !shared) {
+    auto m = message(*one->message_id);
+    if (!m) return fail(m.error());
+    // And what its thread holds that has no row of its own: the words a film was waited for with.
+    auto others = thread(m->athlete, m->thread);
+    if (!others) return fail(others.error());
+    mails.push_back(std::move(*m));
+    for (Message& other : *others) {
+      const bool has_row = std::any_of(all->begin(), all->end(),
+                                       [&](const Submission& s) { return s.message_id && *s.message_id == other.id; });
+      if (!has_row && other.id != mails.front().id) mails.push_back(std::move(other));
+    }
+    for (const Message& gone : mails) r.messages.push_back(gone.id);
+  }
+  std::erase_if(*sent, [&](const Outgoing& o) { return o.submission != id; });
+  addFiles(r, *impl_, *all, mails, *sent);
+  if (shared) r.lines.push_back("The message stays: other clips came with it.");
+  auto asked = threads(one->athlete);
+  if (!asked) return fail(asked.error());
+  const auto n = std::count_if(asked->begin(), asked->end(), [&](const CueThread& t) { return t.asked_in == id; });
+  if (n > 0) r.lines.push_back(counted(static_cast<std::size_t>(n), "thing", "things") + " asked in its reply");
+  return r;
+}
+
+Result<bool> Library::remove(const Removal& r) {
+  auto forgotten = impl_->guarded([&]() -> Result<bool> {
+    SQLite::Database& db = *impl_->database;
+    SQLite::Transaction whole(db, SQLite::TransactionBehavior::IMMEDIATE);
+    const auto deleteRow = [&](const char* sql, std::int64_t id) {
+      SQLite::Statement s(db, sql);
+      s.bind(1, id);
+      s.exec();
+    };
+    // The names of the files first: what is not gone from the disk when the program dies is gone at the next start.
+    for (const fs::path& file : r.files) {
+      SQLite::Statement s(db, "INSERT OR IGNORE INTO doomed(file) VALUES(?)");
+      s.bind(1, fs::relative(file, impl_->folder).string());
+      s.exec();
+    }
+    for (const OutgoingId id : r.outgoing) deleteRow("DELETE FROM outgoing WHERE id = ?", id.number);
+    for (const SubmissionId id : r.submissions) deleteRow("DELETE FROM submission WHERE id = ?", id.number);
+    for (const MessageId id : r.messages) deleteRow("DELETE FROM message WHERE id = ?", id.number);
+    for (const std::string& hash : r.clips)
+      for (const char* table : {"clip_check", "clip_pulse", "clip_attempt"}) {
+        SQLite::Statement s(db, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");
+        s.bind(1, hash);
+        s.exec();
+      }
+    if (r.athlete) deleteRow("DELETE FROM athlete WHERE id = ?", r.athlete->number);
+    whole.commit();
+    return true;
+  });
+  if (!forgotten) return forgotten;
+  impl_->forgetDoomed();
+  return true;
+}
+
+void Library::Impl::forgetDoomed() {
+  auto done = guarded([&]() -> Result<bool> {
+    std::vector<std::string> files;
+    {
+      SQLite::Statement s(*database, "SELECT file FROM doomed");
+      while (s.executeStep()) files.push_back(s.getColumn(0).getString());
+    }
+    if (files.empty()) return true;
+    for (const std::string& file : files) {
+      std::error_code error;
+      fs::remove_all(folder / file, error);
+      if (error) continue;  // tried again at the next start
+      SQLite::Statement s(*database, "DELETE FROM doomed WHERE file = ?");
+      s.bind(1, file);
+      s.exec();
+    }
+    // The write-ahead log still holds the rows as they were.
+    database->exec("PRAGMA wal_checkpoint(TRUNCATE)");
+    return true;
+  });
+  (void)done;
+}
+
+}  // namespace jib::library

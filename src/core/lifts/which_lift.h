@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <span>
+#include <string>
+#include <string_view>
+
+namespace jib::lifts {
+
+// The lifts and variants of the contract, with words for people.
+struct NamedVariant {
+  std::string_view id, title;
+};
+struct NamedLift {
+  std::string_view id, title;
+  std::span<const NamedVariant> variants;  // the first is what is assumed when nobody says
+  bool measured;                           // from the side; the others are played, and answered by letter
+};
+std::span<const NamedLift> allLifts();
+const NamedLift* liftNamed(std::string_view id);
+std::string usualVariant(std::string_view lift);  // empty for a lift that is not known
+
+// What is known of which lift a clip shows.
+struct LiftTold {
+  std::string told;        // by the words or the coach; empty: nobody said
+  bool confirmed = false;  // the coach holds to it whatever the film looks like
+  std::string seen;        // what the film looks like; empty: it does not tell
+};
+
+// What is to be done with it: the lift to judge, or why nothing is judged, in words for the coach.
+struct LiftDecision {
+  std::string lift;      // as far as it is known; empty: ask
+  bool judge = false;    // it may be measured
+  std::string question;  // what to ask the coach; empty: nothing
+  std::string reason;    // one sentence why nothing is judged; empty when it is
+};
+LiftDecision decide(const LiftTold& told);
+
+}  // namespace jib::lifts

@@ -1,0 +1,90 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/lift_look.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+#include <vector>
+
+namespace jib::tracing {
+namespace {
+
+constexpr double kMostly = 0.6;
+// A stroke is longer than the plate's rim is wide; what moves less is walking, racking, settling.
+constexpr double kStroke_rims = 0.8;
+// Of the way between the bar's lowest and highest place.
+constexpr double kLow = 0.3, kHigh = 0.7;
+// Bar below shoulder over the trunk's length, of a body that stands: on the back about 0, in hanging hands over 1.
+constexpr double kHangs = 0.55, kLiesOnBack = 0.35;
+
+double medianOf(std::vector<double> v) {
+  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+  return v[v.size() / 2];
+}
+
+enum class First { Unknown, Down, Up };
+
+// From the heights the bar keeps before it first crosses the middle of its way.
+First firstWay(const BarTrace& bar) {
+  std::vector<double> heights;
+  for (const auto& p : bar.plate)
+    if (p) heights.push_back(-p->place.y);
+  if (heights.size() < 10) return First::Unknown;
+  const auto [low, high] = std::minmax_element(heights.begin(), heights.end());
+  const double way = *high - *low;
+  if (way < kStroke_rims * bar.rim.radius_px * 2) return First::Unknown;
+  const double first = (heights.front() - *low) / way;
+  const auto crossing = std::find_if(heights.begin(), heights.end(), [&](double h) {
+    const double share = (h - *low) / way;
+    return first > 0.5 ? share < 0.5 : share > 0.5;
+  });
+  const std::vector<double> before(heights.begin(), crossing);
+  if (before.size() < 5) return First::Unknown;
+  const double rest = (medianOf(before) - *low) / way;
+  return rest < kLow ? First::Up : rest > kHigh ? First::Down : First::Unknown;
+}
+
+// How far the bar is below the shoulders of a body that stands, in lengths of its trunk.
+std::optional<double> barBelowShoulder(const FirstLook& look, const BarTrace& bar) {
+  std::vector<double> below;
+  for (const auto& body : look.bodies) {
+    if (body.frame >= bar.plate.size() || !bar.plate[body.frame]) continue;
+    const auto mid = [&](PoseMark mark) {
+      return (body.reading.place(mark, BodySide::Left) + body.reading.place(mark, BodySide::Right)) * 0.5;
+    };
+    const PixelPoint shoulder = mid(PoseMark::Shoulder), hip = mid(PoseMark::Hip);
+    const double trunk = hip.y - shoulder.y;
+    if (trunk < 0.7 * length(hip - shoulder) || trunk <= 0) continue;  // leaning or lying
+    below.push_back((bar.plate[body.frame]->place.y - shoulder.y) / trunk);
+  }
+  return below.size() >= 2 ? std::optional(medianOf(below)) : std::nullopt;
+}
+
+}  // namespace
+
+LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar) {
+  if (look.lying >= kMostly) return LiftSeen::Lying;
+  if (!bar) return LiftSeen::Unknown;
+  const First first = firstWay(*bar);
+  const auto below = barBelowShoulder(look, *bar);
+  if (first == First::Up) return below && *below < kLiesOnBack ? LiftSeen::Unknown : LiftSeen::FromTheFloor;
+  if (below && *below > kHangs) return LiftSeen::FromTheFloor;
+  const bool stands = look.found > 0 && look.lying < 1 - kMostly;
+  return first == First::Down && stands ? LiftSeen::DownFirst : LiftSeen::Unknown;
+}
+
+std::string_view nameOf(LiftSeen seen) {
+  switch (seen) {
+    case LiftSeen::Unknown:
+      return "";
+    case LiftSeen::DownFirst:
+      return "squat";
+    case LiftSeen::Lying:
+      return "bench";
+    case LiftSeen::FromTheFloor:
+      return "deadlift";
+  }
+  return "";
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+
+#include "core/tracing/bar_tracer.h"
+#include "core/tracing/first_look.h"
+
+namespace jib::tracing {
+
+// Which lift a film looks like; Unknown where the signs are few or speak against each other.
+enum class LiftSeen { Unknown, DownFirst, Lying, FromTheFloor };
+
+// Told by three signs: whether the body lies in most looks; whether the bar, when it first moves by a stroke, comes up
+// from where it rested or goes down; whether it hangs below the shoulders of a standing body or lies on them.
+// `bar`: null when none was traced.
+LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar);
+
+// The contract's name of a lift that looks so: "squat", "bench", "deadlift"; empty.
+std::string_view nameOf(LiftSeen seen);
+
+}  // namespace jib::tracing
