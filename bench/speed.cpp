@@ -119,12 +119,13 @@ int replying(const std::string& clip, const std::string& points, double ffmpeg) 
   const auto folder = std::filesystem::temp_directory_path() / "jib-bench-reply";
   drawing::ReplyContent content;
   content.cues = analysis->proposal.cues;
+  std::filesystem::path written_clip;
   const double reply = median(3, [&](int) {
     Task task;
-    (void)drawing::writeReply(*analysis, content, folder, task);
+    if (const auto files = drawing::writeReply(*analysis, content, folder, task)) written_clip = files->clip;
   });
   // As many frames of the same size through the same encoder settings.
-  const std::string transcode = "ffmpeg -v error -y -i '" + (folder / "reply.mp4").string() +
+  const std::string transcode = "ffmpeg -v error -y -i '" + written_clip.string() +
                                 "' -c:v libx264 -preset veryfast -crf 22 -g 30 -movflags +faststart '" +
                                 (folder / "again.mp4").string() + "' >/dev/null 2>&1";
   const double own = median(3, [&](int) { (void)!std::system(transcode.c_str()); });

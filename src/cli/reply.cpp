@@ -16,7 +16,7 @@ namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string analysis, cues = "auto", out, athlete = "Athlete", date, style;
+  std::string analysis, cues = "auto", out, athlete = "Athlete", coach, date, style;
   std::vector<std::string> sides;
   bool quiet = false;
 };
@@ -39,8 +39,8 @@ Result<int> run(const Options& o) {
   if (!analysis) return fail(analysis.error());
   drawing::ReplyContent content;
   content.athlete = o.athlete;
-  content.date = o.date;
-  content.style_title = style->fullTitle();
+  content.filmed_on = o.date;
+  content.coach = o.coach;
   content.keep = analysis->proposal.keep;
   content.cues = analysis->proposal.cues;
   content.change_nothing = analysis->proposal.change_nothing;
@@ -49,7 +49,8 @@ Result<int> run(const Options& o) {
     if (!bytes) return fail(bytes.error());
     auto cues = library::cuesFromJson(*bytes);
     if (!cues) return fail(cues.error());
-    content.cues = std::move(*cues);
+    // What the numbers leave open stays open, whoever wrote the cue.
+    content.cues = coaching::withBasis(std::move(*cues), analysis->findings);
     content.change_nothing = content.cues.empty();
   }
   // Painting text needs Qt's fonts, not a screen.
@@ -73,7 +74,8 @@ void addReply(CLI::App& app, int& status) {
   command->add_option("--cues", o->cues, "A cues file, or auto for what is proposed");
   command->add_option("--out", o->out, "The folder")->required();
   command->add_option("--athlete", o->athlete, "The athlete's name in the report");
-  command->add_option("--date", o->date, "The date in the report");
+  command->add_option("--coach", o->coach, "Who signs it");
+  command->add_option("--date", o->date, "The day of the film, YYYY-MM-DD");
   command->add_option("--style", o->style, "Coaching style; without it the one the analysis was judged in");
   command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
   command->add_flag("--quiet", o->quiet, "No progress");

@@ -16,7 +16,11 @@
 #include "core/base/files.h"
 #include "core/footage/clip_writer.h"
 #include "core/footage/frame_reader.h"
+#include "core/library/dates.h"
+#include "core/library/export.h"
+#include "core/lifts/which_lift.h"
 #include "drawing/overlay.h"
+#include "drawing/reply_frame.h"
 
 namespace jib::drawing {
 namespace fs = std::filesystem;
@@ -28,54 +32,86 @@ constexpr double kSlowAround_s = 0.5;  // before and after an evidence frame
 constexpr int kSlowTimes = 3;          // each frame is shown this often there
 constexpr int kRate_hz = 30;
 
+// "Squat"
+std::string liftTitle(const std::string& lift) {
+  const lifts::NamedLift* known = lifts::liftNamed(lift);
+  std::string title(known ? known->title : std::string_view(lift));
+  if (!title.empty()) title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
+  return title;
+}
+
 struct Stop {
   std::size_t frame;
-  QString title, text;
+  QString title, text, below;
   lifts::Drawing drawing;
+  std::size_t cue;  // its place among the cues
 };
 
 std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& content) {
   std::vector<Stop> stops;
-  for (const coaching::Cue& cue : content.cues) {
+  for (std::size_t i = 0; i < content.cues.size(); ++i) {
+    const coaching::Cue& cue = content.cues[i];
     const lifts::MeasureKind* kind = lifts::squatKind(cue.measure);
-    stops.push_back({a.motion.frameAt(cue.t_s), QString::fromStdString(cue.title), QString::fromStdString(cue.wording),
-                     kind ? kind->drawing : lifts::Drawing::Chain});
+    stops.push_back({a.motion.frameAt(cue.t_s), QString::fromStdString(coaching::titleWithBasis(cue)),
+                     QString::fromStdString(cue.wording),
+                     cue.drill.empty() ? QString() : QObject::tr("Drill: %1").arg(QString::fromStdString(cue.drill)),
+                     kind ? kind->drawing : lifts::Drawing::Chain, i});
   }
   if (content.cues.empty() && !a.reps.empty())
     stops.push_back({a.motion.frameAt(a.reps.front().bottom_t), QObject::tr("Keep this"),
                      content.change_nothing
                          ? QObject::tr("Change nothing.")
                          : QString::fromStdString(content.keep.empty() ? std::string() : content.keep.front()),
-                     lifts::Drawing::Chain});
-  std::sort(stops.begin(), stops.end(), [](const Stop& x, const Stop& y) { return x.frame < y.frame; });
+                     {}, lifts::Drawing::Chain, 0});
+  std::stable_sort(stops.begin(), stops.end(), [](const Stop& x, const Stop& y) { return x.frame < y.frame; });
   return stops;
 }
 
-// Paints a frame of the clip with what is to be seen on it, always into the same memory.
+QString headLine(const coaching::Analysis& a, const ReplyContent& content) {
+  QStringList parts{QString::fromStdString(liftTitle(a.request.lift))};
+  if (!content.load.empty()) parts << QString::fromStdString(content.load);
+  if (!content.filmed_on.empty()) parts << QString::fromStdString(library::spoken(content.filmed_on));
+  return parts.join(QStringLiteral(" · "));
+}
+
+// Paints a frame of the clip with what is to be seen and said on it, always into the same memory.
 class Canvas {
  public:
-  void draw(const coaching::Analysis& a, const footage::Frame& frame, const Stop* stop, bool caption) {
-    cv::cvtColor(frame.picture, pixels_, cv::COLOR_BGR2BGRA);
-    QImage image = still();
+  void draw(const coaching::Analysis& a, ReplyFrame& layout, const footage::Frame& frame, const Stop* stop,
+            const PanelWords& words) {
+    pixels_.create(ReplyFrame::kHeight, ReplyFrame::kWidth, CV_8UC4);
+    const QRect from = layout.shown(), to = layout.place();
+    if (to.width() < ReplyFrame::kPicture || to.height() < ReplyFrame::kHeight)
+      pixels_(cv::Rect(0, 0, ReplyFrame::kPicture, ReplyFrame::kHeight)).setTo(cv::Scalar(45, 34, 22, 255));
+    cv::Mat large, bgra;
+    const bool smaller = to.width() < from.width();
+    cv::resize(frame.picture(cv::Rect(from.x(), from.y(), from.width(), from.height())), large,
+               {to.width(), to.height()}, 0, 0, smaller ? cv::INTER_AREA : cv::INTER_LINEAR);
+    cv::cvtColor(large, bgra, cv::COLOR_BGR2BGRA);
+    bgra.copyTo(pixels_(cv::Rect(to.x(), to.y(), to.width(), to.height())));
+    QImage image = whole();
     QPainter painter(&image);
-    const double scale = image.width() / 850.0;
-    OverlayPainter overlay(painter, a, QTransform(), scale);
+    painter.setClipRect(to);
+    // Lines a little finer than on the stage: the lifter is larger here.
+    OverlayPainter overlay(painter, a, layout.clipToFilm(), 1.15);
     if (stop)
       overlay.paintEvidence(frame.index, stop->drawing);
     else
       overlay.paint(frame.index, {.angles = false});
-    if (stop && caption)
-      paintCaption(painter, QRectF(QPointF(0, 0), QSizeF(image.size())), stop->title, stop->text, scale);
+    painter.setClipping(false);
+    painter.drawImage(ReplyFrame::kPicture, 0, layout.panel(words));
   }
 
   // 8-bit blue, green, red and one unused byte, which is Qt's 32-bit picture too.
   const cv::Mat& pixels() const { return pixels_; }
-  // The same bytes seen as Qt's picture.
-  QImage still() {
-    return QImage(pixels_.data, pixels_.cols, pixels_.rows, static_cast<qsizetype>(pixels_.step), QImage::Format_RGB32);
-  }
+  // The part with the lifter, as the report shows it.
+  QImage still(const QRect& place) { return whole().copy(place); }
 
  private:
+  // The same bytes seen as Qt's picture.
+  QImage whole() {
+    return QImage(pixels_.data, pixels_.cols, pixels_.rows, static_cast<qsizetype>(pixels_.step), QImage::Format_RGB32);
+  }
   cv::Mat pixels_;
 };
 
@@ -97,9 +133,11 @@ std::pair<double, double> stretchOf(const coaching::Analysis& a) {
 struct Film {
   const coaching::Analysis& a;
   const std::vector<Stop>& stops;
+  PanelWords words;  // those that stay
   footage::ClipWriter writer;
   double due_s = 0;  // clip time that the next output frame stands for
-  std::vector<QImage> stills = {};
+  ReplyFrame layout = ReplyFrame(a);
+  std::vector<QImage> stills = {};  // in the order of the stops
   // One is painted while the other is encoded.
   std::array<Canvas, 2> canvases = {};
   std::size_t turn = 0;
@@ -115,6 +153,18 @@ struct Film {
   }
   Result<bool> encoded() { return encoding.valid() ? encoding.get() : Result<bool>(true); }
 
+  PanelWords wordsAt(double t, const Stop* stop) const {
+    PanelWords now = words;
+    for (std::size_t i = 0; i < a.reps.size(); ++i)
+      if (a.reps[i].start_t <= t + 0.01)
+        now.counter = QObject::tr("Rep %1 of %2").arg(i + 1).arg(a.reps.size());
+    if (!stop) return now;
+    now.title = stop->title;
+    now.text = stop->text;
+    now.below = stop->below;
+    return now;
+  }
+
   // Adds one frame of the clip as often as its time and the slow parts ask for.
   Result<bool> frame(const footage::Frame& f, double next_s) {
     const double t = f.t_s;
@@ -127,29 +177,33 @@ struct Film {
       ++times;
     }
     if (times > 0) {
-      canvases[turn].draw(a, f, nullptr, false);
+      canvases[turn].draw(a, layout, f, nullptr, wordsAt(t, nullptr));
       if (auto added = put(slow ? times * kSlowTimes : times); !added) return added;
     }
     for (const Stop& s : stops) {
       if (s.frame != f.index) continue;
-      canvases[turn].draw(a, f, &s, false);
-      stills.push_back(canvases[turn].still().copy());
-      canvases[turn].draw(a, f, &s, true);
+      canvases[turn].draw(a, layout, f, &s, wordsAt(t, &s));
+      stills.push_back(canvases[turn].still(layout.place()));
       if (auto added = put(static_cast<int>(kFreeze_s * kRate_hz)); !added) return added;
     }
     return true;
   }
 };
 
-Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<Stop>& stops, const fs::path& file,
-                                 Task& task) {
+Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent& content,
+                                 const std::vector<Stop>& stops, const fs::path& file, Task& task) {
   auto reader = footage::FrameReader::open(a.clip.file);
   if (!reader) return fail(reader.error());
   auto writer = footage::ClipWriter::create(
-      file, {.width = reader->info().width, .height = reader->info().height, .rate_hz = kRate_hz, .quality = 22});
+      file, {.width = ReplyFrame::kWidth, .height = ReplyFrame::kHeight, .rate_hz = kRate_hz, .quality = 22});
   if (!writer) return fail(writer.error());
   const auto [from, to] = stretchOf(a);
-  Film out{a, stops, std::move(*writer), from};
+  PanelWords words;
+  words.head = QString::fromStdString(content.athlete);
+  words.line = headLine(a, content);
+  words.sign = QString::fromStdString(content.coach);
+  for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
+  Film out{a, stops, words, std::move(*writer), from};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();
@@ -169,27 +223,23 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const std::vector<
   return std::move(out.stills);
 }
 
-// The page's style sheet is for browsers; Qt's rich text takes a small one of its own, and lists of terms as lines.
+// The page's style sheet is for browsers; Qt's rich text takes a small one of its own.
 QString forPaper(QString text) {
   const qsizetype from = text.indexOf(QStringLiteral("<style>")), to = text.indexOf(QStringLiteral("</style>"));
   if (from >= 0 && to > from)
     text.replace(from, to - from,
-                 QStringLiteral("<style>body{color:#162a4d;font-size:9pt} h1,h2{font-family:Vollkorn;font-style:italic;"
-                                "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt} .say{font-size:12pt;"
-                                "font-weight:bold} td{padding-right:14px} .meta,figcaption,th{color:#525e74}"));
-  const std::pair<const char*, const char*> lines[] = {{"<figure>", "<p>"},
-                                                       {"</figure>", "</p>"},
-                                                       {"<figcaption>", "<br>"},
-                                                       {"</figcaption>", ""},
-                                                       {"<dl>", ""},
-                                                       {"</dl>", ""},
-                                                       {"<dt>", "<div><span style='color:#525e74'>"},
-                                                       {"</dt>", ":</span> "},
-                                                       {"<dd>", ""},
-                                                       {"</dd>", "</div>"}};
-  for (const auto& [tag, line] : lines) text.replace(QLatin1String(tag), QLatin1String(line));
+                 QStringLiteral("<style>body{color:#162a4d;font-size:9.5pt} h1,h2{font-family:Vollkorn;font-style:italic;"
+                                "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt;margin-top:9px} "
+                                ".say{font-size:13pt;font-weight:bold;margin-bottom:0} td,th{padding:2px 16px 2px 0} "
+                                ".meta,.why,th{color:#525e74} .doubt{color:#805205} .small{font-size:8pt;color:#525e74}"));
+  for (const auto& [tag, line] : {std::pair{"<details><summary>", "<h2>"}, std::pair{"</summary>", "</h2>"},
+                                  std::pair{"</details>", ""}})
+    text.replace(QLatin1String(tag), QLatin1String(line));
   return text;
 }
+
+// Two stills and all words find room on one page.
+constexpr double kStillOnPaper = 0.42;
 
 std::string pdfOf(const std::string& html) {
   QByteArray bytes;
@@ -210,36 +260,67 @@ std::string pdfOf(const std::string& html) {
     QString text = QString::fromStdString(html);
     text.replace(
         QStringLiteral("<img "),
-        QStringLiteral("<img width=%1 ").arg(static_cast<int>(0.75 * page.width() * 96 / writer.resolution())));
+        QStringLiteral("<img width=%1 ").arg(static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
     document.setHtml(forPaper(text));
     document.print(&writer);
   }
   return bytes.toStdString();
 }
 
+// "ines-calder-squat-2026-11-16"
+std::string stemOf(const coaching::Analysis& a, const ReplyContent& content) {
+  std::string stem = library::folderNameFor(content.athlete) + "-" + library::folderNameFor(a.request.lift);
+  if (!content.filmed_on.empty()) stem += "-" + library::folderNameFor(content.filmed_on);
+  std::transform(stem.begin(), stem.end(), stem.begin(),
+                 [](unsigned char c) { return static_cast<char>(c < 0x80 ? std::tolower(c) : c); });
+  return stem;
+}
+
+exchange::Report reportOf(const coaching::Analysis& a, const ReplyContent& content) {
+  exchange::Report r;
+  r.athlete = content.athlete;
+  r.coach = content.coach;
+  r.filmed_on = library::spoken(content.filmed_on);
+  r.written_on = library::spoken(content.written_on);
+  r.lift = liftTitle(a.request.lift);
+  r.load = content.load;
+  r.greeting = content.greeting;
+  r.keep = content.keep;
+  r.cues = content.cues;
+  r.change_nothing = content.change_nothing;
+  r.follow_up = content.follow_up;
+  r.next = content.next;
+  r.cautions = content.cautions;
+  r.all_numbers = content.all_numbers;
+  return r;
+}
+
 Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, ReplyFiles& files,
                       const fs::path& folder, Task& task) {
   const std::vector<Stop> stops = stopsOf(a, content);
-  files.clip = folder / "reply.mp4";
+  const std::string stem = stemOf(a, content);
+  files.clip = folder / (stem + ".mp4");
   task.part(0, 0.9);
-  auto stills = film(a, stops, files.clip, task);
+  auto stills = film(a, content, stops, files.clip, task);
   if (!stills) return fail(stills.error());
+  makePrivate(files.clip);
   task.part(0.9, 1.0);
-  exchange::Report report{content.athlete,   content.date,           a.request.lift + ", " + a.request.variant,
-                          content.load,      content.greeting,       content.keep,
-                          content.cues,      content.change_nothing, {},
-                          content.follow_up, content.cautions,       content.style_title};
-  for (auto& caution : exchange::cautionsFor(a)) report.cautions.push_back(std::move(caution));
+  exchange::Report report = reportOf(a, content);
+  // The film stops where a cue shows, in time; the report follows the cues.
+  report.stills.resize(stills->size());
   for (std::size_t i = 0; i < stills->size(); ++i) {
+    const std::size_t cue = stops[i].cue;
     const std::string png = pngOf((*stills)[i]);
-    const fs::path file = folder / ("still-" + std::to_string(i + 1) + ".png");
+    const fs::path file = folder / (stem + "-" + std::to_string(cue + 1) + ".png");
     if (auto written = writeWhole(FileSystem::real(), file, png); !written) return written;
     files.stills.push_back(file);
-    report.stills.push_back({(stops[i].title + QStringLiteral(": ") + stops[i].text).toStdString(), png});
+    if (cue < report.stills.size())
+      report.stills[cue] = {(stops[i].title + QStringLiteral(": ") + stops[i].text).toStdString(), png};
   }
+  std::sort(files.stills.begin(), files.stills.end());
   const std::string html = exchange::reportToHtml(report, a);
-  files.html = folder / "report.html";
-  files.pdf = folder / "report.pdf";
+  files.html = folder / (stem + ".html");
+  files.pdf = folder / (stem + ".pdf");
   if (auto written = writeWhole(FileSystem::real(), files.html, html); !written) return written;
   if (task.cancelled()) return cancelled();
   task.report(0.5);
@@ -249,7 +330,9 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
 // From the unfinished folder into its parent. Stills an earlier, longer reply left behind go.
 Result<bool> moveIn(ReplyFiles& files, const fs::path& folder) {
   std::error_code error;
-  for (std::size_t i = files.stills.size() + 1; fs::remove(folder / ("still-" + std::to_string(i) + ".png"), error);)
+  const std::string stem = files.clip.stem().string();
+  for (std::size_t i = files.stills.size() + 1;
+       fs::remove(folder / (stem + "-" + std::to_string(i) + ".png"), error);)
     ++i;
   std::vector<fs::path*> all{&files.clip, &files.html, &files.pdf};
   for (fs::path& still : files.stills) all.push_back(&still);

@@ -12,12 +12,16 @@
 namespace jib::drawing {
 
 struct ReplyContent {
-  std::string athlete, date, load, greeting, style_title;
+  std::string athlete, coach;
+  std::string filmed_on, written_on;  // ISO dates; empty when not known
+  std::string load, greeting;
   std::vector<std::string> keep;
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
   std::vector<exchange::FollowUp> follow_up;
+  std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
+  bool all_numbers = false;           // the whole table goes along
 };
 
 struct ReplyFiles {
@@ -25,10 +29,10 @@ struct ReplyFiles {
   std::vector<std::filesystem::path> stills;
 };
 
-// Writes the reply into a folder: reply.mp4 (the clip with overlays, a slow part and a freeze with the cue's words at
-// each evidence frame), report.html and report.pdf with stills, and the stills themselves.
-// Errors  ClipUnreadable, CannotWrite, Cancelled; what was begun is taken away again, and an earlier reply in the
-// folder
+// Writes the reply into a folder, its files named after athlete, lift and day (ines-calder-squat-2026-11-16.mp4): the
+// clip framed on the lifter, with overlays, a slow part and a freeze with the cue's words at each evidence frame; the
+// report as a page and as a PDF; the stills. The doubt about a verdict goes along into every word.
+// Errors  ClipUnreadable, CannotWrite, Cancelled; what was begun is taken away again, and an earlier reply in the folder
 //         stays as it was until the new one is whole
 // Thread  any, but one call at a time needs a QGuiApplication for its fonts
 Result<ReplyFiles> writeReply(const coaching::Analysis& analysis, const ReplyContent& content,

@@ -31,7 +31,8 @@ ReplyContent oneCue() {
   cue.t_s = a.reps[0].bottom_t;
   ReplyContent content;
   content.athlete = "Ola Marsh";
-  content.date = "2026-02-03";
+  content.filmed_on = "2026-02-03";
+  content.coach = "Mara Quill";
   content.cues = {cue};
   return content;
 }
@@ -85,8 +86,8 @@ TEST(ReplyWriter, PutsTheCuesWordsIntoEveryPartOfTheReply) {
   EXPECT_EQ(bytesOf(files->pdf).substr(0, 5), "%PDF-");
   ASSERT_EQ(files->stills.size(), 1u);
   const QImage still(QString::fromStdString(files->stills[0].string()));
-  EXPECT_EQ(still.width(), smallAnalysis().clip.width);
-  EXPECT_EQ(still.height(), smallAnalysis().clip.height);
+  EXPECT_LE(still.width(), 780);
+  EXPECT_EQ(std::max(still.width() * 720, still.height() * 780), 780 * 720) << "as large as the film's picture allows";
   EXPECT_EQ(filesIn(folder.path()), 4u) << "clip, page, paper and still, and nothing unfinished";
 }
 
@@ -143,8 +144,8 @@ INSTANTIATE_TEST_SUITE_P(AtAnySize, FullDisk, testing::Values(0, 2'000, 60'000, 
 
 TEST_P(FullDisk, KeepsTheEarlierReplyAndSaysWhatToDo) {
   const ScratchFolder folder;
-  folder.write("reply.mp4", "the earlier film");
-  folder.write("report.html", "the earlier page");
+  folder.write("ola-marsh-squat-2026-02-03.mp4", "the earlier film");
+  folder.write("ola-marsh-squat-2026-02-03.html", "the earlier page");
   Task task;
   const auto files = [&] {
     const NoRoom no_room(GetParam());
@@ -153,19 +154,19 @@ TEST_P(FullDisk, KeepsTheEarlierReplyAndSaysWhatToDo) {
   ASSERT_FALSE(files);
   EXPECT_EQ(files.error().code, ErrorCode::CannotWrite) << files.error().what;
   EXPECT_FALSE(files.error().next.empty());
-  EXPECT_EQ(bytesOf(folder / "reply.mp4"), "the earlier film");
-  EXPECT_EQ(bytesOf(folder / "report.html"), "the earlier page");
+  EXPECT_EQ(bytesOf(folder / "ola-marsh-squat-2026-02-03.mp4"), "the earlier film");
+  EXPECT_EQ(bytesOf(folder / "ola-marsh-squat-2026-02-03.html"), "the earlier page");
   EXPECT_EQ(filesIn(folder.path()), 2u);
 }
 
 TEST(ReplyWriter, ReplacesAnEarlierLongerReply) {
   const ScratchFolder folder;
-  for (const char* name : {"reply.mp4", "still-1.png", "still-2.png", "still-3.png", "notes.txt"})
+  for (const char* name : {"ola-marsh-squat-2026-02-03.mp4", "ola-marsh-squat-2026-02-03-1.png", "ola-marsh-squat-2026-02-03-2.png", "ola-marsh-squat-2026-02-03-3.png", "notes.txt"})
     folder.write(name, "old");
   Task task;
   ASSERT_TRUE(writeReply(smallAnalysis(), oneCue(), folder.path(), task));
-  EXPECT_FALSE(std::filesystem::exists(folder / "still-2.png")) << "of the earlier reply";
-  EXPECT_NE(bytesOf(folder / "still-1.png"), "old");
+  EXPECT_FALSE(std::filesystem::exists(folder / "ola-marsh-squat-2026-02-03-2.png")) << "of the earlier reply";
+  EXPECT_NE(bytesOf(folder / "ola-marsh-squat-2026-02-03-1.png"), "old");
   EXPECT_EQ(bytesOf(folder / "notes.txt"), "old") << "not ours to touch";
 }
 

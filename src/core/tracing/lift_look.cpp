@@ -14,8 +14,9 @@ constexpr double kMostly = 0.6;
 constexpr double kStroke_rims = 0.8;
 // Of the way between the bar's lowest and highest place.
 constexpr double kLow = 0.3, kHigh = 0.7;
-// Bar below shoulder over the trunk's length, of a body that stands: on the back about 0, in hanging hands over 1.
-constexpr double kHangs = 0.55, kLiesOnBack = 0.35;
+// Bar below shoulder over the trunk's length, of a body that stands: on the back about 0, in hanging hands over 1. Behind
+// plates the shoulder is guessed, on one squat by 0.6: alone this says little, and only speaks against the bar's way.
+constexpr double kHangs = 0.9, kLiesOnBack = 0.35;
 
 double medianOf(std::vector<double> v) {
   std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
@@ -68,7 +69,7 @@ LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar) {
   const First first = firstWay(*bar);
   const auto below = barBelowShoulder(look, *bar);
   if (first == First::Up) return below && *below < kLiesOnBack ? LiftSeen::Unknown : LiftSeen::FromTheFloor;
-  if (below && *below > kHangs) return LiftSeen::FromTheFloor;
+  if (below && *below > kHangs) return LiftSeen::Unknown;
   const bool stands = look.found > 0 && look.lying < 1 - kMostly;
   return first == First::Down && stands ? LiftSeen::DownFirst : LiftSeen::Unknown;
 }

@@ -36,18 +36,19 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   const auto a = document_->analysis();
   drawing::ReplyContent c;
   c.athlete = document_->athlete().name;
-  c.date = library::today();
+  c.filmed_on = document_->submission().received_on;
+  c.written_on = library::today();
+  if (auto coach = library_.coach()) c.coach = coach->name;
   if (document_->submission().load_kg) c.load = coaching::bothUnits(*document_->submission().load_kg);
   c.greeting = document_->choice().greeting.toStdString();
-  c.style_title = document_->style().fullTitle();
   c.keep = a->proposal.keep;
-  c.cues = document_->choice().cues;
+  c.cues = coaching::withBasis(document_->choice().cues, a->findings);
   c.change_nothing = document_->choice().change_nothing;
   c.cautions = exchange::careForAthlete(care_);
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
     if (t.asked_in == document_->submission().id) continue;
     c.follow_up.push_back(
-        {t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state))});
+        {t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state)), t.measure});
   }
   return c;
 }

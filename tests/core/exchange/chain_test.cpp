@@ -180,7 +180,6 @@ TEST(Report, IsOnePageThatNeedsNothingElse) {
   exchange::Report r;
   r.athlete = "A <b>bold</b> & \"quoted\" name";
   r.cues = smallAnalysis().proposal.cues;
-  r.cautions = exchange::cautionsFor(smallAnalysis());
   r.stills = {{"still", "\x89PNG"}};
   const std::string html = exchange::reportToHtml(r, smallAnalysis());
   EXPECT_EQ(html.find("<b>bold"), std::string::npos) << "an athlete's name is text, not markup";
@@ -235,9 +234,9 @@ TEST(CommandLine, AnalyzesWithPointsAndReplies) {
                 (folder / "t.csv").string()),
             0);
   ASSERT_EQ(jib("reply " + out + " --cues auto --out " + (folder / "reply").string()), 0);
-  for (const char* name : {"reply.mp4", "report.html", "report.pdf", "still-1.png"})
+  for (const char* name : {"athlete-squat.mp4", "athlete-squat.html", "athlete-squat.pdf", "athlete-squat-1.png"})
     EXPECT_GT(std::filesystem::file_size(folder / "reply" / name), 1000u) << name;
-  auto film = footage::FrameReader::open(folder / "reply/reply.mp4");
+  auto film = footage::FrameReader::open(folder / "reply/athlete-squat.mp4");
   ASSERT_TRUE(film);
   // Freezes and slow parts make it longer than the stretch it shows.
   EXPECT_GT(film->info().duration_s(), truth.reps.back().top_s - truth.reps.front().start_s + 3);

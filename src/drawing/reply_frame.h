@@ -1,0 +1,49 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QImage>
+#include <QRectF>
+#include <QString>
+#include <QTransform>
+#include <map>
+
+#include "core/coaching/analysis.h"
+
+namespace jib::drawing {
+
+// What is said beside the picture at a moment of the reply's film.
+struct PanelWords {
+  QString head, line;          // athlete; lift, load and day
+  QString title, text, below;  // of a stop: what was seen, what to do, the drill; else empty
+  QString counter;             // "Rep 2 of 3"; empty outside the reps
+  QStringList to_come;         // what the stops will say, while it plays
+  QString sign;                // who wrote it
+};
+
+// The reply's film: the lifter as large as the picture allows on the left, words and the meaning of the lines on a strip
+// of chart paper on the right, so that no caption ever lies over the feet.
+// Frame   its own pixels, 1280 x 720; clipToFilm() takes displayed pixels of the clip there
+class ReplyFrame {
+ public:
+  static constexpr int kWidth = 1280, kHeight = 720, kPicture = 780;
+
+  explicit ReplyFrame(const coaching::Analysis& analysis);
+
+  // The part of the clip that is shown, in its displayed pixels; inside the picture.
+  const QRect& shown() const { return shown_; }
+  // Where it is shown in the film; narrower than the picture's side when the clip is.
+  const QRect& place() const { return place_; }
+  QTransform clipToFilm() const;
+  // The strip with words; made once for each.
+  const QImage& panel(const PanelWords& words);
+
+ private:
+  QImage painted(const PanelWords& words) const;
+  void paintLegend(QPainter& painter, qreal bottom) const;
+
+  const coaching::Analysis& analysis_;
+  QRect shown_, place_;
+  std::map<QString, QImage> panels_;
+};
+
+}  // namespace jib::drawing
