@@ -4,11 +4,17 @@
 #include <QAction>
 #include <QApplication>
 #include <QCloseEvent>
+#include <QScreen>
 #include <QSettings>
 #include <QStackedWidget>
+#include <QTimer>
 
+#include "core/library/dates.h"
 #include "desk/jobs/preparer.h"
 #include "desk/library_page/library_page.h"
+#include "desk/library_page/lift_card.h"
+#include "desk/outbox/outbox_page.h"
+#include "desk/review/key_list.h"
 #include "desk/review/review_page.h"
 #include "desk/theme.h"
 
@@ -18,28 +24,103 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
     : QMainWindow(parent), library_(std::move(library)), stack_(new QStackedWidget(this)) {
   setWindowTitle(tr("Jagged Jib"));
   library_page_ = new LibraryPage(library_);
+  outbox_page_ = new OutboxPage(library_);
   stack_->addWidget(library_page_);
+  stack_->addWidget(outbox_page_);
   setCentralWidget(stack_);
   connect(library_page_, &LibraryPage::openRequested, this, &DeskWindow::openSubmission);
-  auto* theme = new QAction(tr("Day or night colours"), this);
-  theme->setShortcut(QKeySequence(Qt::Key_F9));
-  connect(theme, &QAction::triggered, this, [] {
-    QSettings settings;
-    const bool night = !settings.value(QStringLiteral("night"), false).toBool();
-    settings.setValue(QStringLiteral("night"), night);
-    applyTheme(*static_cast<QApplication*>(QCoreApplication::instance()), night ? Theme::Night : Theme::Day);
+  connect(library_page_, &LibraryPage::outboxRequested, this, &DeskWindow::showOutbox);
+  connect(library_page_, &LibraryPage::nightRequested, this, &DeskWindow::toggleNight);
+  connect(library_page_, &LibraryPage::helpRequested, this, &DeskWindow::showKeys);
+  connect(outbox_page_, &OutboxPage::leaveRequested, this, &DeskWindow::showLibrary);
+  connect(outbox_page_, &OutboxPage::openSubmissionRequested, this, [this](qlonglong id) {
+    showLibrary();
+    library_page_->chooseAthlete(std::nullopt);
+    library_page_->select(library::SubmissionId(id));
   });
-  addAction(theme);
+  buildActions();
   QSettings settings;
   if (!restoreGeometry(settings.value(QStringLiteral("geometry")).toByteArray())) resize(1280, 800);
+  fitScreen();
+  library_page_->setFocus();
 }
 
 DeskWindow::~DeskWindow() {
-  // The page uses the library; it must go first.
+  // The pages use the library; they must go first.
   delete review_page_;
+  delete outbox_page_;
+  delete library_page_;
+}
+
+void DeskWindow::buildActions() {
+  const auto action = [this](const QString& text, const QList<QKeySequence>& keys, auto run) {
+    auto* a = new QAction(text, this);
+    a->setShortcuts(keys);
+    connect(a, &QAction::triggered, this, run);
+    addAction(a);
+  };
+  action(tr("Day or night colours"), {QKeySequence(Qt::Key_F9)}, [this] { toggleNight(); });
+  action(tr("Quit"), {QKeySequence(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
+  action(tr("Back, or close"), {QKeySequence(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
+  action(tr("These keys"), {QKeySequence(Qt::Key_F1)}, [this] { showKeys(); });
+  // The sign by itself, where no text is being typed.
+  for (const QKeySequence& sign : {QKeySequence(Qt::Key_Question), QKeySequence(Qt::SHIFT | Qt::Key_Question)})
+    action(tr("These keys"), {sign}, [this] { showKeys(); });
+}
+
+// Within what the screen leaves free, the frame the window manager draws included.
+void DeskWindow::fitScreen() {
+  const QScreen* on = screen();
+  if (!on) return;
+  const QRect free = on->availableGeometry();
+  const QSize frame = frameGeometry().size() - size();
+  // Before it is on show the frame is not known yet.
+  const QSize edges = frame.isEmpty() ? QSize(4, 34) : frame;
+  const QSize most = free.size() - edges;
+  if (width() > most.width() || height() > most.height()) resize(size().boundedTo(most));
+  const QRect framed(pos(), size() + edges);
+  if (!free.contains(framed))
+    move(std::clamp(x(), free.left(), std::max(free.left(), free.right() - framed.width() + 1)),
+         std::clamp(y(), free.top(), std::max(free.top(), free.bottom() - framed.height() + 1)));
+}
+
+void DeskWindow::showEvent(QShowEvent* event) {
+  QMainWindow::showEvent(event);
+  QTimer::singleShot(0, this, [this] {
+    if (!isMaximized() && !isFullScreen()) fitScreen();
+  });
+}
+
+void DeskWindow::toggleNight() {
+  QSettings settings;
+  const bool night = !settings.value(QStringLiteral("night"), false).toBool();
+  settings.setValue(QStringLiteral("night"), night);
+  applyTheme(*static_cast<QApplication*>(QCoreApplication::instance()), night ? Theme::Night : Theme::Day);
+}
+
+void DeskWindow::showKeys() {
+  QList<QAction*> listed = stack_->currentWidget() == review_page_ && review_page_ ? review_page_->listedActions()
+                           : stack_->currentWidget() == library_page_               ? library_page_->listedActions()
+                                                                                    : QList<QAction*>();
+  for (QAction* a : actions())
+    if (std::none_of(listed.begin(), listed.end(), [&](const QAction* b) { return b->text() == a->text(); }))
+      listed << a;
+  auto* list = new KeyList(listed, this);
+  list->setAttribute(Qt::WA_DeleteOnClose);
+  list->show();
+  list->raise();
+  list->setFocus();
+}
+
+void DeskWindow::goBack() {
+  if (stack_->currentWidget() == library_page_)
+    close();
+  else
+    showLibrary();
 }
 
 void DeskWindow::prepareInBackground() {
+  if (!library_.readOnly().empty()) return;
   if (!preparer_) {
     preparer_ = new Preparer(library_.folder(), this);
     connect(library_page_, &LibraryPage::somethingNew, this, [this] {
@@ -72,7 +153,18 @@ void DeskWindow::openSubmission(qlonglong id) {
   stack_->addWidget(review_page_);
   stack_->setCurrentWidget(review_page_);
   connect(review_page_, &ReviewPage::leaveRequested, this, &DeskWindow::showLibrary);
-  review_page_->setFocus();
+  connect(review_page_, &ReviewPage::outboxRequested, this, &DeskWindow::showOutbox);
+  connect(review_page_, &ReviewPage::answerRequested, this, [this](qlonglong of) {
+    showLibrary();
+    library_page_->answer(library::SubmissionId(of));
+  });
+  connect(review_page_, &ReviewPage::reopenRequested, this, &DeskWindow::openSubmission, Qt::QueuedConnection);
+  if (auto s = library_.submission(library::SubmissionId(id)))
+    if (auto a = library_.athlete(s->athlete))
+      setWindowTitle(tr("%1 · %2 · %3 – Jagged Jib")
+                         .arg(QString::fromStdString(a->name), liftText(*s),
+                              QString::fromStdString(library::spoken(s->received_on))));
+  review_page_->takeKeys();
 }
 
 void DeskWindow::showLibrary() {
@@ -81,8 +173,16 @@ void DeskWindow::showLibrary() {
     review_page_->deleteLater();
     review_page_ = nullptr;
   }
+  setWindowTitle(tr("Jagged Jib"));
   library_page_->refresh();
+  library_page_->setFocus();
   if (preparer_ && !stopped_by_coach_) preparer_->wake();
+}
+
+void DeskWindow::showOutbox() {
+  if (review_page_) showLibrary();
+  stack_->setCurrentWidget(outbox_page_);
+  setWindowTitle(tr("Outbox – Jagged Jib"));
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {

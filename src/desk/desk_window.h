@@ -11,10 +11,12 @@ class QStackedWidget;
 namespace jib::desk {
 
 class LibraryPage;
+class OutboxPage;
 class Preparer;
 class ReviewPage;
 
-// The program's one window: the library, and the review that is open.
+// The program's one window: the library, the outbox, and the review that is open. Never larger than what the screen
+// leaves free.
 class DeskWindow : public QMainWindow {
   Q_OBJECT
 
@@ -24,19 +26,30 @@ class DeskWindow : public QMainWindow {
 
   LibraryPage& libraryPage() { return *library_page_; }
   ReviewPage* reviewPage() { return review_page_; }
+  OutboxPage& outboxPage() { return *outbox_page_; }
   void openSubmission(qlonglong id);
   void showLibrary();
+  void showOutbox();
+  void toggleNight();
+  // The keys of what is on show.
+  void showKeys();
   // New clips are looked at while the library is on show.
   void prepareInBackground();
   bool preparing() const;
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  void showEvent(QShowEvent* event) override;
 
  private:
+  void buildActions();
+  void fitScreen();
+  void goBack();
+
   library::Library library_;
   QStackedWidget* stack_;
   LibraryPage* library_page_;
+  OutboxPage* outbox_page_;
   ReviewPage* review_page_ = nullptr;
   Preparer* preparer_ = nullptr;
   bool stopped_by_coach_ = false;  // looking at clips in the background

@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <sys/stat.h>
+
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QIcon>
@@ -7,6 +9,7 @@
 #include <QTemporaryDir>
 #include <cstdio>
 #include <filesystem>
+#include <string_view>
 
 #include "core/base/resources.h"
 #include "desk/desk_window.h"
@@ -25,10 +28,17 @@ bool copyDemo(const std::filesystem::path& to) {
 }  // namespace
 
 int main(int argc, char** argv) {
+  // What is written here is of private people: nobody else on the machine reads it.
+  umask(077);
+  // Asked only what it is, the program needs no screen.
+  for (int i = 1; i < argc; ++i)
+    for (const char* question : {"--help", "-h", "--help-all", "--version", "-v"})
+      if (std::string_view(argv[i]) == question && !qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
+        qputenv("QT_QPA_PLATFORM", "offscreen");
   QApplication application(argc, argv);
   QApplication::setOrganizationName(QStringLiteral("jagged-jib"));
   QApplication::setApplicationName(QStringLiteral("jagged-jib"));
-  QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
+  QApplication::setApplicationVersion(QStringLiteral(JIB_VERSION));
   QApplication::setWindowIcon(QIcon(QString::fromStdString(jib::resource("icons/jagged-jib.svg").string())));
   QCommandLineParser parser;
   parser.setApplicationDescription(QStringLiteral("Review of squat, bench and deadlift videos"));

@@ -6,6 +6,8 @@
 #include <QPalette>
 #include <QStyleFactory>
 
+#include "desk/widgets/wheel_guard.h"
+
 namespace jib::desk {
 namespace {
 
@@ -33,8 +35,20 @@ QPushButton:focus, QToolButton:focus { border-color: @ink; outline: none; }
 QPushButton:checked, QToolButton:checked { background: @shoal; border-color: @ink; }
 QPushButton:disabled, QToolButton:disabled { color: @faint; }
 QPushButton#primary { background: @ink; color: @panel; border-color: @ink; font-weight: 600; padding: 6px 14px; }
-QPushButton#primary:disabled { background: @faint; border-color: @faint; }
+QPushButton#primary:disabled { background: transparent; color: @faint; border: 1px dashed @line; font-weight: 400; }
 QPushButton::menu-indicator { subcontrol-origin: padding; subcontrol-position: right center; right: 8px; }
+QToolButton[quiet="true"] { background: transparent; border: none; color: @faint; padding: 1px 2px; }
+QToolButton:focus:checked, QPushButton:focus, QToolButton:focus, QComboBox:focus, QSpinBox:focus, QDoubleSpinBox:focus { border: 2px solid @ink; }
+QMenu { background: @panel; color: @ink; border: 1px solid @line; padding: 4px; }
+QMenu::item { padding: 5px 18px; border-radius: 3px; }
+QMenu::item:selected { background: @shoal; color: @ink; }
+QMenu::separator { height: 1px; background: @line; margin: 4px 8px; }
+QDialog, QMessageBox { background: @paper; }
+QFileDialog QToolButton { padding: 2px; min-width: 22px; min-height: 22px; }
+QFileDialog QTreeView, QFileDialog QListView { background: @panel; }
+QTextBrowser { background: @panel; border: 1px solid @line; border-radius: 3px; padding: 6px; }
+QSplitter::handle { background: transparent; }
+QSplitter::handle:hover { background: @line; }
 QPushButton#quiet { background: transparent; border: none; text-decoration: underline; padding: 2px 4px; }
 QLineEdit, QPlainTextEdit, QTextEdit, QComboBox, QSpinBox { background: @panel; border: 1px solid @line; border-radius: 3px; padding: 3px 6px; selection-background-color: @shoal; selection-color: @ink; }
 QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus { border-color: @ink; }
@@ -94,6 +108,16 @@ void applyTheme(QApplication& application, Theme theme) {
   palette.setColor(QPalette::Highlight, p.shoal);
   palette.setColor(QPalette::HighlightedText, p.ink);
   application.setPalette(palette);
+  palette.setColor(QPalette::Light, p.raised);
+  palette.setColor(QPalette::Mid, p.line);
+  palette.setColor(QPalette::Dark, p.faint);
+  palette.setColor(QPalette::ToolTipBase, p.panel);
+  application.setPalette(palette);
+  static WheelGuard* guard = nullptr;
+  if (!guard) {
+    guard = new WheelGuard(&application);
+    application.installEventFilter(guard);
+  }
   QFont font(QStringLiteral("Cabin"));
   font.setPixelSize(14);
   application.setFont(font);

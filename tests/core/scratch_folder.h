@@ -42,4 +42,12 @@ inline std::string bytesOf(const std::filesystem::path& file) {
   return {std::istreambuf_iterator<char>(in), {}};
 }
 
+// The file of a folder that has this extension; empty when there is none.
+inline std::filesystem::path fileWith(const std::filesystem::path& folder, std::string_view extension) {
+  std::error_code error;
+  for (const auto& entry : std::filesystem::directory_iterator(folder, error))
+    if (entry.path().extension() == extension) return entry.path();
+  return {};
+}
+
 }  // namespace jib::tests

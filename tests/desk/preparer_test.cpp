@@ -12,6 +12,7 @@
 
 #include "core/exchange/mail.h"
 #include "core/exchange/prepare.h"
+#include "desk/library_page/commands/send_letter.h"
 #include "desk/library_page/letter_box.h"
 #include "tests/core/scratch_folder.h"
 
@@ -64,38 +65,81 @@ TEST(Preparer, StepsAsideAtOnceAndKeepsNothingHalfDone) {
   EXPECT_TRUE(w.library.tracing(id)->empty());
 }
 
-TEST(LetterBox, KeepsTheWordsWhenTheOutboxCannotBeWritten) {
+exchange::Dispatch letterTo(const std::string& address, exchange::Letter letter) {
+  exchange::Dispatch out;
+  out.to_address = address;
+  out.letter = std::move(letter);
+  return out;
+}
+
+// The box with what the page does about its wish.
+struct SendingBox {
   tests::ScratchFolder folder;
-  auto library = *library::Library::open(folder / "lib");
+  library::Library library = *library::Library::open(folder / "lib");
+  LetterBox box{library};
+  QUndoStack undo;
+  SendingBox() {
+    EXPECT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+    QObject::connect(&box, &LetterBox::sendRequested, &box, [this](const exchange::Dispatch& letter) {
+      undo.push(new SendLetter(library, letter, [this](library::SubmissionId, const QString& trouble) {
+        if (!trouble.isEmpty()) box.complain(trouble);
+      }));
+    });
+  }
+  void click(const char* name) { box.findChild<QPushButton*>(name)->click(); }
+};
+
+TEST(LetterBox, KeepsTheWordsWhenTheOutboxCannotBeWritten) {
+  SendingBox s;
   // A file stands where the folder should be.
-  folder.write("lib/outbox", "in the way");
-  LetterBox box(library);
-  box.write("ines@tide.invalid", {"Subject", "Hi Ines"});
-  QSignalSpy sent(&box, &LetterBox::sent);
-  box.findChild<QPushButton*>("putInOutbox")->click();
-  EXPECT_EQ(sent.count(), 0);
-  EXPECT_FALSE(box.isHidden()) << "nothing is lost";
-  EXPECT_EQ(box.text(), "Hi Ines");
-  const auto labels = box.findChildren<QLabel*>();
-  EXPECT_TRUE(std::any_of(labels.begin(), labels.end(),
-                          [](QLabel* l) { return !l->isHidden() && l->property("tone").toString() == "bad"; }));
+  s.folder.write("lib/outbox", "in the way");
+  s.box.write(letterTo("ines@tide.invalid", {"Subject", "Hi Ines"}));
+  s.click("putInOutbox");
+  EXPECT_TRUE(s.library.outgoing()->empty());
+  EXPECT_EQ(s.undo.count(), 0) << "what was not sent is no step to go back over";
+  EXPECT_FALSE(s.box.isHidden()) << "nothing is lost";
+  EXPECT_EQ(s.box.text(), "Hi Ines");
+  EXPECT_FALSE(s.box.findChild<QLabel*>("letterTrouble")->isHidden());
 }
 
 TEST(LetterBox, SendsThePageAlongAndNothingWithoutAnAddress) {
-  tests::ScratchFolder folder;
-  auto library = *library::Library::open(folder / "lib");
-  ASSERT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
-  LetterBox box(library);
-  box.write("", {"How to film", "Hi"});
-  EXPECT_FALSE(box.findChild<QPushButton*>("putInOutbox")->isEnabled());
-  box.write("ines@tide.invalid", {"How to film", "Hi"}, "<p>page</p>");
-  QSignalSpy sent(&box, &LetterBox::sent);
-  box.findChild<QPushButton*>("putInOutbox")->click();
-  ASSERT_EQ(sent.count(), 1);
-  EXPECT_TRUE(box.isHidden());
-  const std::string bytes = tests::bytesOf(sent.front().front().toString().toStdString());
+  SendingBox s;
+  s.box.write(letterTo("", {"How to film", "Hi"}));
+  EXPECT_FALSE(s.box.findChild<QPushButton*>("putInOutbox")->isEnabled());
+  s.box.write(letterTo("ines@tide.invalid", {"How to film", "Hi"}), "<p>page</p>");
+  s.click("putInOutbox");
+  const auto out = *s.library.outgoing();
+  ASSERT_EQ(out.size(), 1u);
+  EXPECT_TRUE(s.box.isHidden());
+  const std::string bytes = tests::bytesOf(s.library.outgoingFile(out.front()));
   EXPECT_NE(bytes.find("how-to-film.html"), std::string::npos);
   EXPECT_EQ(exchange::readMail(bytes)->from_address, "mara@quill.invalid") << "it comes from the coach";
+}
+
+TEST(LetterBox, SaysWhoMustBeKnownBeforeALetterCanGo) {
+  SendingBox s;
+  ASSERT_TRUE(s.library.setCoach({}));
+  s.box.write(letterTo("ines@tide.invalid", {"Subject", "Hi Ines"}));
+  s.click("putInOutbox");
+  EXPECT_TRUE(s.library.outgoing()->empty()) << "no letter is signed with a made-up coach";
+  EXPECT_NE(s.box.findChild<QLabel*>("letterTrouble")->text().indexOf("Settings"), -1);
+}
+
+TEST(LetterBox, ALetterIsTakenBackByUndoUntilItWasHandedOver) {
+  SendingBox s;
+  s.box.write(letterTo("ines@tide.invalid", {"Subject", "Hi Ines"}));
+  s.click("putInOutbox");
+  const auto file = s.library.outgoingFile(s.library.outgoing()->front());
+  s.undo.undo();
+  EXPECT_EQ(s.library.outgoing()->front().state, library::OutgoingState::TakenBack);
+  EXPECT_FALSE(std::filesystem::exists(file)) << "it no longer lies where mail is fetched from";
+  s.undo.redo();
+  EXPECT_TRUE(std::filesystem::exists(file));
+  ASSERT_TRUE(s.library.setOutgoingState(s.library.outgoing()->front().id, library::OutgoingState::HandedOver,
+                                         "2026-11-27"));
+  s.undo.undo();
+  EXPECT_EQ(s.library.outgoing()->front().state, library::OutgoingState::HandedOver) << "what has gone has gone";
+  EXPECT_FALSE(s.box.findChild<QLabel*>("letterTrouble")->isHidden());
 }
 
 }  // namespace

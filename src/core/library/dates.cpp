@@ -51,6 +51,16 @@ std::string daysLater(const std::string& iso, int days) {
   return day ? text(*day + std::chrono::days{days}) : iso;
 }
 
+std::string reviewDay(const std::string& iso, int weeks) {
+  std::string day = daysLater(iso, 7 * weeks);
+  const auto holiday = [&] {
+    const std::string md = day.size() == 10 ? day.substr(5) : std::string();
+    return md == "12-24" || md == "12-25" || md == "12-26" || md == "12-31" || md == "01-01";
+  };
+  while (holiday()) day = daysLater(day, 1);
+  return day;
+}
+
 int daysBetween(const std::string& from, const std::string& to) {
   const auto a = parsed(from), b = parsed(to);
   return a && b ? static_cast<int>((*b - *a).count()) : 0;

@@ -14,7 +14,7 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
     t.athlete = submission.athlete;
     t.asked_in = submission.id;
     t.asked_on = today_iso;
-    t.review_on = daysLater(today_iso, 7 * cue.weeks);
+    t.review_on = reviewDay(today_iso, cue.weeks);
     t.finding = cue.finding;
     t.title = cue.title;
     t.wording = cue.wording;

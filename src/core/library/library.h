@@ -110,6 +110,8 @@ class Library {
 
   // A clip's check, as coaching::checkToJson() made it; empty when there is none.
   Result<bool> saveCheck(const std::string& clip_hash, std::string_view json);
+  // It is made again: the lift was said to be another, or the coach wants it tried once more.
+  Result<bool> forgetCheck(const std::string& clip_hash);
   Result<std::string> checkOf(const std::string& clip_hash);
   Result<std::map<std::string, std::string>> checks();  // by hash
 

@@ -371,6 +371,22 @@ Result<bool> Library::saveCheck(const std::string& clip_hash, std::string_view j
   });
 }
 
+Result<bool> Library::forgetCheck(const std::string& clip_hash) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database);
+    for (const char* sql : {"DELETE FROM clip_check WHERE clip_hash = ?", "DELETE FROM clip_attempt WHERE clip_hash = ?",
+                            // What could not be looked at waits for a look again.
+                            "UPDATE submission SET state = 'new', reason = '' WHERE clip_hash = ? AND "
+                            "state = 'needs_video' AND reason <> ''"}) {
+      SQLite::Statement s(*impl_->database, sql);
+      s.bind(1, clip_hash);
+      s.exec();
+    }
+    whole.commit();
+    return true;
+  });
+}
+
 Result<std::string> Library::checkOf(const std::string& clip_hash) {
   return impl_->guarded([&]() -> Result<std::string> {
     SQLite::Statement s(*impl_->database, "SELECT json FROM clip_check WHERE clip_hash = ?");

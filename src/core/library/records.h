@@ -147,6 +147,7 @@ struct Review {
   std::vector<coaching::Cue> cues;
   bool cues_chosen = false;  // the coach has touched the choice; until then the proposal stands
   bool change_nothing = false;
+  bool all_numbers = false;  // the whole table goes along with the report
   coaching::ByEye by_eye;  // what the coach judged without a measure
   std::string greeting;    // first words of the reply
   double play_head_s = 0;

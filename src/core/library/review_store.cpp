@@ -75,6 +75,7 @@ std::string reviewToJson(const Review& r) {
               {"cues", Json::parse(cuesToJson(r.cues))},
               {"cues_chosen", r.cues_chosen},
               {"change_nothing", r.change_nothing},
+              {"all_numbers", r.all_numbers},
               {"by_eye", r.by_eye},
               {"greeting", r.greeting},
               {"play_head_s", r.play_head_s}}
@@ -93,6 +94,7 @@ Result<Review> reviewFromJson(std::string_view text) {
     r.cues = std::move(*cues);
     r.cues_chosen = j.value("cues_chosen", false);
     r.change_nothing = j.value("change_nothing", false);
+    r.all_numbers = j.value("all_numbers", false);
     if (j.contains("by_eye")) r.by_eye = j.at("by_eye").get<coaching::ByEye>();
     r.greeting = j.value("greeting", std::string());
     r.play_head_s = j.value("play_head_s", 0.0);

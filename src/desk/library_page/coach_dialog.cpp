@@ -3,24 +3,31 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QCoreApplication>
 #include <QDialogButtonBox>
+#include <QDir>
+#include <QFileDialog>
 #include <QFormLayout>
 #include <QLineEdit>
+#include <QProcess>
+#include <QProgressBar>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "core/coaching/style_book.h"
+#include "core/library/backup.h"
+#include "core/library/dates.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
 
 CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(parent), library_(library) {
   setObjectName(QStringLiteral("coachDialog"));
-  setWindowTitle(tr("You"));
+  setWindowTitle(tr("Settings"));
   setMinimumWidth(440);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);
-  column->addWidget(heading(tr("Who writes back")));
+  column->addWidget(heading(tr("Your details")));
   const auto card = library.coach().value_or(library::CoachCard{});
   auto* form = new QFormLayout;
   name_ = new QLineEdit(QString::fromStdString(card.name));
@@ -68,7 +75,55 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
                "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
                 .arg(QString::fromStdString((library.folder() / "letters.toml").string())),
             true));
+  column->addWidget(heading(tr("Backup")));
+  auto* keeping = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, const QString& tip, auto run) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name));
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, run);
+    keeping->addWidget(b);
+  };
+  button(tr("Back up…"), "backUp", tr("The whole library into one zip file, read back and checked"), [this] {
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Back up the library"),
+        QDir::homePath() + QStringLiteral("/jagged-jib-") + QString::fromStdString(library::today()) + QStringLiteral(".zip"),
+        tr("Backups (*.zip)"));
+    if (!file.isEmpty()) backUpTo(file);
+  });
+  button(tr("Restore…"), "restore", tr("A backup into an empty folder; this library stays as it is"), [this] {
+    const QString file = QFileDialog::getOpenFileName(this, tr("Which backup?"), QDir::homePath(), tr("Backups (*.zip)"));
+    if (file.isEmpty()) return;
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Into which empty folder?"), QDir::homePath());
+    if (!folder.isEmpty()) restoreInto(file, folder);
+  });
+  keeping->addStretch();
+  column->addLayout(keeping);
+  progress_ = new QProgressBar;
+  progress_->setRange(0, 1000);
+  progress_->hide();
+  cancel_ = new QPushButton(tr("Cancel"));
+  cancel_->hide();
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    jobs_.cancel();
+    tell(tr("Stopped. Nothing half-done was kept."), false);
+  });
+  auto* going = new QHBoxLayout;
+  going->addWidget(progress_, 1);
+  going->addWidget(cancel_);
+  column->addLayout(going);
+  connect(&jobs_, &JobRunner::started, this, [this] {
+    progress_->setValue(0);
+    progress_->show();
+    cancel_->show();
+  });
+  connect(&jobs_, &JobRunner::progressed, this, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
+  connect(&jobs_, &JobRunner::finished, this, [this] {
+    progress_->hide();
+    cancel_->hide();
+  });
   trouble_ = words({});
+  trouble_->setObjectName(QStringLiteral("coachTold"));
   setTone(trouble_, "bad");
   trouble_->hide();
   column->addWidget(trouble_);
@@ -78,14 +133,19 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   column->addWidget(buttons);
 }
 
+bool CoachDialog::isAddress(const QString& text) {
+  const QString address = text.trimmed();
+  const auto at = address.indexOf(QLatin1Char('@'));
+  return at >= 1 && at + 1 < address.size() && !address.contains(QLatin1Char(' '));
+}
+
 void CoachDialog::accept() {
   const auto complain = [this](const QString& sentence) {
     trouble_->setText(sentence);
     trouble_->show();
   };
   const QString address = address_->text().trimmed();
-  const auto at = address.indexOf(QLatin1Char('@'));
-  if (at < 1 || at + 1 >= address.size() || address.contains(QLatin1Char(' '))) {
+  if (!isAddress(address) && !(address.isEmpty() && name_->text().trimmed().isEmpty())) {
     address_->setFocus();
     return complain(tr("An address looks like name@example.org; answers would not find you."));
   }
@@ -101,6 +161,44 @@ void CoachDialog::accept() {
   auto kept = library_.setCoach(card);
   if (!kept) return complain(QString::fromStdString(kept.error().sentence()));
   QDialog::accept();
+}
+
+void CoachDialog::tell(const QString& sentence, bool is_trouble) {
+  trouble_->setText(sentence);
+  setTone(trouble_, is_trouble ? "bad" : "good");
+  trouble_->show();
+}
+
+void CoachDialog::backUpTo(const QString& file) {
+  const auto folder = library_.folder();
+  const std::filesystem::path to = file.toStdString();
+  jobs_.start<library::BackupSummary>(
+      tr("Backing up…"),
+      [folder, to](Task& task) -> Result<library::BackupSummary> {
+        auto lib = library::Library::open(folder);
+        if (!lib) return fail(lib.error());
+        return library::backUp(*lib, to, task);
+      },
+      [this, file](Result<library::BackupSummary> done) {
+        if (!done) return tell(QString::fromStdString(done.error().sentence()), true);
+        tell(tr("Backed up: %1 files, %2 MB, read back and whole. %3")
+                 .arg(done->files)
+                 .arg(static_cast<double>(done->bytes) / 1e6, 0, 'f', 1)
+                 .arg(file),
+             false);
+      });
+}
+
+void CoachDialog::restoreInto(const QString& file, const QString& folder) {
+  const std::filesystem::path from = file.toStdString(), to = folder.toStdString();
+  jobs_.start<library::BackupSummary>(
+      tr("Restoring…"), [from, to](Task& task) { return library::restore(from, to, task); },
+      [this, folder](Result<library::BackupSummary> done) {
+        if (!done) return tell(QString::fromStdString(done.error().sentence()), true);
+        // A library is a window's for its whole life: the restored one gets a window of its own.
+        QProcess::startDetached(QCoreApplication::applicationFilePath(), {QStringLiteral("--library"), folder});
+        tell(tr("Restored and checked: %1 files. It opens in a window of its own.").arg(done->files), false);
+      });
 }
 
 }  // namespace jib::desk

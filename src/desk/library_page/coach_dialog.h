@@ -6,25 +6,38 @@
 #include <string>
 
 #include "core/library/library.h"
+#include "desk/jobs/job_runner.h"
 
 class QCheckBox;
 class QComboBox;
 class QLabel;
 class QLineEdit;
+class QProgressBar;
+class QPushButton;
 
 namespace jib::desk {
 
 // Who the coach is: the name and address letters come from, whether every message is acknowledged by itself, and how
-// athletes are judged for whom nothing else is chosen.
+// athletes are judged for whom nothing else is chosen; backup and restore.
 class CoachDialog : public QDialog {
   Q_OBJECT
 
  public:
   explicit CoachDialog(library::Library& library, QWidget* parent = nullptr);
   void accept() override;
+  static bool isAddress(const QString& text);
+  // What the buttons end in once a place was chosen.
+  void backUpTo(const QString& file);
+  void restoreInto(const QString& file, const QString& folder);
+  bool busy() const { return jobs_.busy(); }
 
  private:
+  void tell(const QString& sentence, bool is_trouble);
+
   library::Library& library_;
+  JobRunner jobs_;
+  QProgressBar* progress_;
+  QPushButton* cancel_;
   QLineEdit* name_;
   QLineEdit* address_;
   QCheckBox* receipts_;

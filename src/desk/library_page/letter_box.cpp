@@ -4,12 +4,12 @@
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QVBoxLayout>
 
-#include "core/exchange/mail.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
@@ -23,24 +23,30 @@ LetterBox::LetterBox(library::Library& library, QWidget* parent) : QFrame(parent
   words_ = new QPlainTextEdit;
   words_->setObjectName(QStringLiteral("letter"));
   words_->setTabChangesFocus(true);
-  words_->setMinimumHeight(150);
+  words_->setMinimumHeight(190);
+  words_->installEventFilter(this);
   trouble_ = words({});
+  trouble_->setObjectName(QStringLiteral("letterTrouble"));
   setTone(trouble_, "bad");
   trouble_->hide();
   auto* row = new QHBoxLayout;
   auto* copy = new QPushButton(tr("Copy"));
   copy->setToolTip(tr("Copy the words, to paste them where you write to athletes"));
   connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(text()); });
-  auto* close = new QPushButton(tr("Leave it"));
-  connect(close, &QPushButton::clicked, this, &QWidget::hide);
-  auto* out = new QPushButton(tr("Put in the outbox"));
-  out->setObjectName(QStringLiteral("putInOutbox"));
-  out->setToolTip(tr("Writes a ready .eml file into the outbox folder of the library"));
-  connect(out, &QPushButton::clicked, this, &LetterBox::send);
+  auto* close = new QPushButton(tr("Discard"));
+  close->setObjectName(QStringLiteral("discardLetter"));
+  connect(close, &QPushButton::clicked, this, [this] {
+    hide();
+    emit leaveRequested();
+  });
+  out_ = new QPushButton(tr("Put in the outbox"));
+  out_->setObjectName(QStringLiteral("putInOutbox"));
+  out_->setToolTip(tr("A ready message; it leaves when you hand it over there. Ctrl+Z takes it back"));
+  connect(out_, &QPushButton::clicked, this, &LetterBox::send);
   row->addWidget(copy);
   row->addStretch();
   row->addWidget(close);
-  row->addWidget(out);
+  row->addWidget(out_);
   column->addWidget(head_);
   column->addWidget(words_);
   column->addWidget(trouble_);
@@ -48,41 +54,52 @@ LetterBox::LetterBox(library::Library& library, QWidget* parent) : QFrame(parent
   hide();
 }
 
-void LetterBox::write(const QString& to, const exchange::Letter& letter, const std::string& page) {
-  subject_ = QString::fromStdString(letter.subject);
-  to_ = to;
+void LetterBox::write(exchange::Dispatch letter, const std::string& page, bool to_type) {
+  letter_ = std::move(letter);
   page_ = page;
-  head_->setText(to.isEmpty() ? tr("No address is known; copy the words.") : tr("To %1 · %2").arg(to, subject_));
-  words_->setPlainText(QString::fromStdString(letter.text));
-  findChild<QPushButton*>(QStringLiteral("putInOutbox"))->setEnabled(!to.isEmpty());
+  const QString to = QString::fromStdString(letter_.to_address);
+  head_->setText(to.isEmpty() ? tr("No address is known; copy the words.")
+                              : tr("To %1 · %2").arg(to, QString::fromStdString(letter_.letter.subject)));
+  words_->setPlainText(QString::fromStdString(letter_.letter.text));
+  out_->setEnabled(!to.isEmpty());
   trouble_->hide();
   show();
-  words_->setFocus();
+  if (to_type) words_->setFocus();
 }
 
 QString LetterBox::text() const {
   return words_->toPlainText();
 }
 
-void LetterBox::complain(const Error& why) {
-  trouble_->setText(QString::fromStdString(why.sentence()));
+void LetterBox::complain(const QString& sentence) {
+  trouble_->setText(sentence);
   trouble_->show();
 }
 
-void LetterBox::send() {
-  auto coach = library_.coach();
-  if (!coach) return complain(coach.error());
-  const auto mail = exchange::addressed(*coach, to_.toStdString(), {subject_.toStdString(), text().toStdString()});
-  QTemporaryDir scratch;
-  std::vector<std::filesystem::path> files;
-  if (!page_.empty()) {
-    files.push_back(std::filesystem::path(scratch.path().toStdString()) / "how-to-film.html");
-    if (auto kept = writeWhole(FileSystem::real(), files.back(), page_); !kept) files.clear();
+bool LetterBox::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == words_ && event->type() == QEvent::KeyPress &&
+      static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+    emit leaveRequested();
+    return true;
   }
-  auto file = exchange::putInOutbox(library_.folder() / "outbox", mail, files);
-  if (!file) return complain(file.error());
+  return QFrame::eventFilter(watched, event);
+}
+
+void LetterBox::send() {
+  exchange::Dispatch out = letter_;
+  out.letter.text = text().toStdString();
+  QTemporaryDir scratch;
+  if (!page_.empty()) {
+    out.files.push_back(std::filesystem::path(scratch.path().toStdString()) / "how-to-film.html");
+    if (auto kept = writeWhole(FileSystem::real(), out.files.back(), page_); !kept)
+      return complain(QString::fromStdString(kept.error().sentence()));
+  }
+  trouble_->hide();
+  // Whoever answers the wish complains when it cannot be met; else the letter is on its way.
+  emit sendRequested(out);
+  if (!trouble_->isHidden()) return;
   hide();
-  emit sent(QString::fromStdString(file->string()));
+  emit leaveRequested();
 }
 
 }  // namespace jib::desk

@@ -6,6 +6,7 @@
 #include <QDir>
 #include <QDragEnterEvent>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -13,21 +14,28 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QMimeData>
+#include <QProcess>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QSettings>
 #include <QShortcut>
 #include <QSpinBox>
+#include <QSplitter>
 #include <QTabWidget>
 #include <QTableView>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/exchange/field_reader.h"
 #include "core/exchange/importer.h"
 #include "core/exchange/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/lifts/which_lift.h"
 #include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/coach_dialog.h"
+#include "desk/library_page/commands/change_submission.h"
 #include "desk/library_page/queue_filter.h"
 #include "desk/library_page/submission_panel.h"
 #include "desk/library_page/submissions_model.h"
@@ -44,37 +52,16 @@ QString dueText(const std::map<std::int64_t, std::string>& due, library::Athlete
   const auto at = due.find(id.number);
   if (at == due.end()) return {};
   const int days = library::daysBetween(library::today(), at->second);
-  return days > 0    ? LibraryPage::tr("\n⟳ due %1").arg(QString::fromStdString(at->second))
+  return days > 0    ? LibraryPage::tr("\n⟳ due %1").arg(QString::fromStdString(library::spoken(at->second)))
          : days == 0 ? LibraryPage::tr("\n⟳ due today")
                      : LibraryPage::tr("\n⟳ %1 d overdue").arg(-days);
 }
 
-// Triage by one key; undone by Ctrl+Z.
-class ChangeState : public QUndoCommand {
- public:
-  ChangeState(library::Library& library, library::Submission from, SubmissionState to, std::string reason,
-              std::function<void(const QString&)> done)
-      : library_(library), from_(std::move(from)), to_(from_), done_(std::move(done)) {
-    to_.state = to;
-    to_.reason = std::move(reason);
-  }
-  void redo() override { put(to_); }
-  void undo() override { put(from_); }
-
- private:
-  void put(const library::Submission& wanted) {
-    // Only what triage changes: load or plate may have been edited since.
-    auto now = library_.submission(wanted.id);
-    if (!now) return done_(QString::fromStdString(now.error().sentence()));
-    now->state = wanted.state;
-    now->reason = wanted.reason;
-    auto kept = library_.updateSubmission(*now);
-    done_(kept ? QString() : QString::fromStdString(kept.error().sentence()));
-  }
-  library::Library& library_;
-  library::Submission from_, to_;
-  std::function<void(const QString& trouble)> done_;
-};
+// What files may hold clips, for a file dialog.
+QString filmFilter() {
+  return LibraryPage::tr("Clips (*.mp4 *.MP4 *.mov *.MOV *.m4v *.mkv *.webm *.avi *.3gp *.3g2 *.mts *.m2ts *.mpg *.wmv);;"
+                         "All files (*)");
+}
 
 }  // namespace
 
@@ -82,12 +69,52 @@ LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
     : QWidget(parent), library_(library), model_(new SubmissionsModel(this)), proxy_(new QueueFilter(this)) {
   setObjectName(QStringLiteral("page"));
   setAcceptDrops(true);
+  setFocusPolicy(Qt::NoFocus);
   proxy_->setSourceModel(model_);
   buildLayout();
   connect(&jobs_, &JobRunner::progressed, progress_,
           [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   refresh();
-  watchInbox();
+  setFocusProxy(table_);
+  if (library_.readOnly().empty()) watchInbox();
+}
+
+// Who writes back is asked once, before anything can go out.
+QWidget* LibraryPage::buildWelcome() {
+  welcome_ = new QFrame;
+  welcome_->setObjectName(QStringLiteral("coachCard"));
+  auto* row = new QHBoxLayout(welcome_);
+  row->setContentsMargins(12, 6, 12, 6);
+  row->addWidget(words(tr("Who are you? Letters and replies are signed with it."), false), 1);
+  auto* name = new QLineEdit;
+  name->setObjectName(QStringLiteral("welcomeName"));
+  name->setPlaceholderText(tr("your name"));
+  name->setFixedWidth(190);
+  auto* address = new QLineEdit;
+  address->setObjectName(QStringLiteral("welcomeAddress"));
+  address->setPlaceholderText(tr("your e-mail address"));
+  address->setFixedWidth(230);
+  auto* keep = new QPushButton(tr("Keep"));
+  keep->setObjectName(QStringLiteral("welcomeKeep"));
+  const auto save = [this, name, address] {
+    auto card = library_.coach().value_or(library::CoachCard{});
+    card.name = name->text().simplified().toStdString();
+    card.address = address->text().trimmed().toStdString();
+    if (card.name.empty()) return say(tr("Write your name; athletes read it under your letters."));
+    if (!CoachDialog::isAddress(address->text())) return say(tr("An address looks like name@example.org."));
+    if (auto kept = library_.setCoach(card); !kept) return say(QString::fromStdString(kept.error().sentence()));
+    welcome_->hide();
+    say(tr("Kept. You can change it under Settings."));
+    table_->setFocus();
+  };
+  connect(keep, &QPushButton::clicked, this, save);
+  connect(address, &QLineEdit::returnPressed, this, save);
+  row->addWidget(name);
+  row->addWidget(address);
+  row->addWidget(keep);
+  const auto coach = library_.coach();
+  welcome_->setVisible(coach && coach->name.empty() && library_.readOnly().empty());
+  return welcome_;
 }
 
 QWidget* LibraryPage::buildAddRow() {
@@ -101,6 +128,13 @@ QWidget* LibraryPage::buildAddRow() {
   new_athlete_->setMinimumWidth(170);
   new_athlete_->lineEdit()->setPlaceholderText(tr("athlete"));
   new_athlete_->setToolTip(tr("Choose an athlete or write a new name"));
+  new_lift_ = new QComboBox;
+  new_lift_->setObjectName(QStringLiteral("newLift"));
+  new_lift_->setToolTip(tr("Which lift; left open it is read from the words, or looked for in the clip"));
+  new_lift_->addItem(tr("lift"), QString());
+  for (const auto& lift : lifts::allLifts())
+    new_lift_->addItem(QString::fromUtf8(lift.title.data(), static_cast<qsizetype>(lift.title.size())),
+                       QString::fromUtf8(lift.id.data(), static_cast<qsizetype>(lift.id.size())));
   new_load_ = new QLineEdit;
   new_load_->setObjectName(QStringLiteral("newLoad"));
   new_load_->setPlaceholderText(tr("load, kg"));
@@ -112,21 +146,25 @@ QWidget* LibraryPage::buildAddRow() {
   choose->setObjectName(QStringLiteral("addClip"));
   choose->setToolTip(tr("Copies the clip into the library (or drop it on this page)"));
   connect(choose, &QPushButton::clicked, this, [this] {
-    const QString file = QFileDialog::getOpenFileName(this, tr("The clip"), QString(),
-                                                      tr("Films (*.mp4 *.mov *.mkv *.webm *.avi);;All files (*)"));
+    const QString file = QFileDialog::getOpenFileName(this, tr("Add a clip"), QString(), filmFilter());
     if (!file.isEmpty()) addClip(file);
   });
+  // A clip chosen before its athlete waits for the name.
+  connect(new_athlete_->lineEdit(), &QLineEdit::returnPressed, this, [this] {
+    if (!waiting_clip_.isEmpty()) addClip(waiting_clip_);
+  });
   row->addWidget(new_athlete_);
+  row->addWidget(new_lift_);
   row->addWidget(new_load_);
   row->addWidget(new_message_, 1);
   row->addWidget(choose);
-  auto* take = new QPushButton(tr("Take in mail…"));
+  auto* take = new QPushButton(tr("Import mail…"));
   take->setObjectName(QStringLiteral("takeIn"));
   take->setToolTip(tr("Messages (.eml, .mbox) with their clips, several at once; folders can be dropped on this page"));
   connect(take, &QPushButton::clicked, this, [this] {
     const QStringList files =
         QFileDialog::getOpenFileNames(this, tr("Messages and clips"), QString(),
-                                      tr("Messages and films (*.eml *.mbox *.mp4 *.mov *.mkv);;All files (*)"));
+                                      tr("Messages (*.eml *.mbox);;") + filmFilter());
     if (!files.isEmpty()) receive(files);
   });
   row->addWidget(take);
@@ -190,10 +228,31 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(seed);
   row->addStretch();
   row->addWidget(find);
-  auto* you = new QPushButton(tr("You…"));
+  outbox_ = new QPushButton;
+  outbox_->setObjectName(QStringLiteral("outbox"));
+  outbox_->setToolTip(tr("What waits to go out, and what went (Ctrl+O)"));
+  connect(outbox_, &QPushButton::clicked, this, &LibraryPage::outboxRequested);
+  row->addWidget(outbox_);
+  auto* night = new QToolButton;
+  night->setObjectName(QStringLiteral("nightColours"));
+  night->setText(QStringLiteral("☾"));
+  night->setToolTip(tr("Day or night colours (F9)"));
+  connect(night, &QToolButton::clicked, this, &LibraryPage::nightRequested);
+  row->addWidget(night);
+  auto* help = new QToolButton;
+  help->setObjectName(QStringLiteral("help"));
+  help->setText(QStringLiteral("?"));
+  help->setToolTip(tr("All keys (? or F1)"));
+  connect(help, &QToolButton::clicked, this, &LibraryPage::helpRequested);
+  row->addWidget(help);
+  auto* you = new QPushButton(tr("Settings…"));
   you->setObjectName(QStringLiteral("coach"));
-  you->setToolTip(tr("Your name and address, and whether receipts go out by themselves"));
-  connect(you, &QPushButton::clicked, this, [this] { CoachDialog(library_, this).exec(); });
+  you->setToolTip(tr("Your name and address, how you judge, receipts, backup"));
+  connect(you, &QPushButton::clicked, this, [this] {
+    CoachDialog(library_, this).exec();
+    const auto coach = library_.coach();
+    welcome_->setVisible(coach && coach->name.empty());
+  });
   row->addWidget(you);
   return box;
 }
@@ -205,6 +264,7 @@ QWidget* LibraryPage::buildTable() {
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setShowGrid(false);
+  table_->setTabKeyNavigation(false);  // Tab goes on to the next place; arrows go from row to row
   table_->setAlternatingRowColors(true);
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(30);
@@ -237,21 +297,44 @@ QWidget* LibraryPage::buildTable() {
 }
 
 void LibraryPage::buildKeys() {
-  const auto key = [this](const QKeySequence& keys, auto run) {
-    auto* shortcut = new QShortcut(keys, table_);
-    shortcut->setContext(Qt::WidgetShortcut);
-    connect(shortcut, &QShortcut::activated, this, run);
+  const auto key = [this](const QString& text, const QList<QKeySequence>& keys, auto run) {
+    auto* action = new QAction(text, table_);
+    action->setShortcuts(keys);
+    // Letters act on the queue and nowhere else; whatever else has the keys keeps them.
+    action->setShortcutContext(Qt::WidgetShortcut);
+    connect(action, &QAction::triggered, this, run);
+    table_->addAction(action);
+    listed_ << action;
   };
-  for (int enter : {Qt::Key_Return, Qt::Key_Enter}) key(QKeySequence(enter), [this] { open(table_->currentIndex()); });
-  key(QKeySequence(Qt::Key_V), [this] {
+  using K = QKeySequence;
+  key(tr("Open for review"), {K(Qt::Key_Return), K(Qt::Key_Enter)}, [this] { open(table_->currentIndex()); });
+  key(tr("Needs better video: asks for a re-shoot"), {K(Qt::Key_V)}, [this] {
     setState(SubmissionState::NeedsVideo, tr("The clip cannot be judged as it is."));
-    submission_->writeReshoot();
+    submission_->writeReshoot(false);
+    say(tr("A letter is ready on the right: Tab goes there, or go on with the next."));
   });
-  key(QKeySequence(Qt::Key_C), [this] { setState(SubmissionState::CarriedOver); });
-  key(QKeySequence(Qt::Key_N), [this] { setState(SubmissionState::New); });
-  key(QKeySequence(Qt::Key_X), [this] { skip(); });
-  key(QKeySequence::Undo, [this] { undo_.undo(); });
-  key(QKeySequence::Redo, [this] { undo_.redo(); });
+  key(tr("Later: carry over"), {K(Qt::Key_C)}, [this] { setState(SubmissionState::CarriedOver); });
+  key(tr("Skip, with a reason"), {K(Qt::Key_X)}, [this] { skip(); });
+  key(tr("New again"), {K(Qt::Key_N)}, [this] { setState(SubmissionState::New); });
+  key(tr("Answer by letter"), {K(Qt::Key_A)}, [this] { submission_->writeAnswer(); });
+  key(tr("Delete: says first what goes"), {K(Qt::Key_Delete)}, [this] {
+    side_->setCurrentWidget(submission_);
+    submission_->askToDelete();
+  });
+  const auto everywhere = [this](const QString& text, const QKeySequence& keys, auto run) {
+    auto* action = new QAction(text, this);
+    action->setShortcut(keys);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, run);
+    addAction(action);
+    listed_ << action;
+  };
+  everywhere(tr("Undo, letters in the outbox included"), K::Undo, [this] { undo_.undo(); });
+  everywhere(tr("Redo"), K::Redo, [this] { undo_.redo(); });
+  everywhere(tr("Outbox"), K(Qt::CTRL | Qt::Key_O), [this] { emit outboxRequested(); });
+  auto* find = new QAction(tr("Find"), this);
+  find->setShortcut(K::Find);  // shown among the keys; a shortcut of its own does it
+  listed_ << find;
 }
 
 void LibraryPage::buildFoot(QVBoxLayout& column) {
@@ -290,7 +373,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
     progress_->hide();
     cancel_->hide();
   });
-  auto* keys = words(tr("Return opens · V needs better video · C carry over · X skip · N new · Ctrl+Z undo"), true);
+  auto* keys = words(tr("Return opens · V re-shoot · C later · X skip · A answer · Ctrl+Z undo · ? keys"), true);
   keys->setWordWrap(false);
   foot->addWidget(status_, 1);
   foot->addWidget(keys);
@@ -306,28 +389,43 @@ void LibraryPage::buildLayout() {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(14, 10, 14, 8);
   column->setSpacing(8);
+  if (!library_.readOnly().empty()) {
+    auto* warning = words(QString::fromStdString(library_.readOnly()) +
+                          tr(" You can look at everything; nothing new is kept until that is mended."));
+    warning->setObjectName(QStringLiteral("readOnly"));
+    setTone(warning, "bad");
+    column->addWidget(warning);
+  }
+  column->addWidget(buildWelcome());
   column->addWidget(buildFilterRow());
   column->addWidget(buildAddRow());
-  auto* row = new QHBoxLayout;
-  row->setSpacing(12);
+  auto* row = new QSplitter;
+  row->setObjectName(QStringLiteral("queueSplit"));
+  row->setChildrenCollapsible(false);
   athletes_ = new QListWidget;
   athletes_->setObjectName(QStringLiteral("athletes"));
-  athletes_->setFixedWidth(150);
+  athletes_->setMinimumWidth(110);
   connect(athletes_, &QListWidget::currentRowChanged, this, &LibraryPage::filter);
   side_ = new QTabWidget;
   side_->setObjectName(QStringLiteral("side"));
   side_->setDocumentMode(true);
-  side_->setFixedWidth(370);
-  submission_ = new SubmissionPanel(library_);
+  side_->setMinimumWidth(330);
+  submission_ = new SubmissionPanel(library_, undo_);
   athlete_ = new AthletePanel(library_);
   history_ = new HistoryPanel;
   side_->addTab(submission_, tr("Submission"));
   side_->addTab(athlete_, tr("Athlete"));
   side_->addTab(history_, tr("Asked before"));
   row->addWidget(athletes_);
-  row->addWidget(buildTable(), 1);
+  row->addWidget(buildTable());
   row->addWidget(side_);
-  column->addLayout(row, 1);
+  row->setStretchFactor(1, 1);
+  row->setSizes({150, 700, 380});
+  QSettings settings;
+  row->restoreState(settings.value(QStringLiteral("queueSplit")).toByteArray());
+  connect(row, &QSplitter::splitterMoved, row,
+          [row] { QSettings().setValue(QStringLiteral("queueSplit"), row->saveState()); });
+  column->addWidget(row, 1);
   buildFoot(*column);
   buildKeys();
   connect(submission_, &SubmissionPanel::said, this, &LibraryPage::say);
@@ -335,6 +433,20 @@ void LibraryPage::buildLayout() {
   // The panel that changed something is still on the stack.
   connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  connect(submission_, &SubmissionPanel::keysWanted, table_, qOverload<>(&QWidget::setFocus));
+  connect(submission_, &SubmissionPanel::lookAgainRequested, this, &LibraryPage::somethingNew, Qt::QueuedConnection);
+  connect(submission_, &SubmissionPanel::openReplyRequested, this, [this](const QString& folder) {
+    if (!QProcess::startDetached(QStringLiteral("xdg-open"), {folder})) say(tr("It lies in %1").arg(folder));
+  });
+  connect(&undo_, &QUndoStack::indexChanged, this, &LibraryPage::countOutbox);
+}
+
+void LibraryPage::countOutbox() {
+  const auto all = library_.outgoing();
+  const auto waiting = all ? std::count_if(all->begin(), all->end(),
+                                           [](const auto& o) { return o.state == library::OutgoingState::Waiting; })
+                           : 0;
+  outbox_->setText(waiting > 0 ? tr("Outbox (%1)").arg(waiting) : tr("Outbox"));
 }
 
 void LibraryPage::say(const QString& sentence) {
@@ -377,12 +489,27 @@ void LibraryPage::setState(SubmissionState state, const QString& reason) {
   if (!id) return;
   auto s = library_.submission(*id);
   if (!s) return say(QString::fromStdString(s.error().sentence()));
-  undo_.push(new ChangeState(library_, *s, state, reason.toStdString(), [this, id](const QString& trouble) {
-    refresh();
-    if (!trouble.isEmpty()) say(trouble);
-    for (int row = 0; row < proxy_->rowCount(); ++row)
-      if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == id->number) table_->selectRow(row);
-  }));
+  library::Submission to = *s;
+  to.state = state;
+  to.reason = reason.toStdString();
+  undo_.push(new ChangeSubmission(library_, tr("sort the queue"), *s, to,
+                                  [this](library::SubmissionId of, const QString& trouble) {
+                                    refresh();
+                                    if (!trouble.isEmpty()) say(trouble);
+                                    select(of);
+                                  }));
+}
+
+void LibraryPage::select(library::SubmissionId id) {
+  for (int row = 0; row < proxy_->rowCount(); ++row)
+    if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == id.number) table_->selectRow(row);
+}
+
+void LibraryPage::answer(library::SubmissionId id) {
+  chooseAthlete(std::nullopt);
+  select(id);
+  side_->setCurrentWidget(submission_);
+  submission_->writeAnswer();
 }
 
 void LibraryPage::skip() {
@@ -391,7 +518,7 @@ void LibraryPage::skip() {
   QMenu menu(this);
   menu.setObjectName(QStringLiteral("skipMenu"));
   for (const QString& reason :
-       {tr("Not about lifting"), tr("The same film as another"), tr("Cannot be used"), tr("Answered elsewhere")})
+       {tr("Not about lifting"), tr("Duplicate"), tr("Cannot be used"), tr("Answered elsewhere")})
     menu.addAction(reason, this, [this, reason] { setState(SubmissionState::Skipped, reason); });
   const QRect row = table_->visualRect(table_->currentIndex());
   menu.exec(table_->viewport()->mapToGlobal(QPoint(row.left() + 40, row.bottom())));
@@ -439,6 +566,7 @@ void LibraryPage::receive(const QStringList& sources) {
           all.known += one->known;
           all.receipts += one->receipts;
           all.troubles.insert(all.troubles.end(), one->troubles.begin(), one->troubles.end());
+          all.accounts.insert(all.accounts.end(), one->accounts.begin(), one->accounts.end());
         }
         return all;
       },
@@ -449,6 +577,7 @@ void LibraryPage::receive(const QStringList& sources) {
           QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
           if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
           if (r->receipts > 0) text += tr(" %1 receipts are in the outbox.").arg(r->receipts);
+          for (const auto& t : r->accounts) text += QLatin1Char(' ') + QString::fromStdString(t) + QLatin1Char('.');
           for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
           say(text);
         }
@@ -502,10 +631,10 @@ void LibraryPage::refresh() {
   for (int c = 0; c < SubmissionsModel::Columns; ++c)
     header->setSectionResizeMode(c,
                                  c == SubmissionsModel::Message ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
-  for (int row = 0; kept && row < proxy_->rowCount(); ++row)
-    if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == kept->number) table_->selectRow(row);
+  if (kept) select(*kept);
   if (!table_->currentIndex().isValid() && proxy_->rowCount() > 0) table_->selectRow(0);
   showChosen();
+  countOutbox();
 }
 
 void LibraryPage::filter() {
@@ -530,16 +659,19 @@ void LibraryPage::showChosen() {
 void LibraryPage::addClip(const QString& file) {
   const QString name = new_athlete_->currentText().trimmed();
   if (name.isEmpty()) {
-    status_->setText(tr("Write the athlete's name first, then add the clip."));
+    waiting_clip_ = file;
+    say(tr("Whose clip is %1? Write the athlete's name above and press Return.").arg(QFileInfo(file).fileName()));
     new_athlete_->setFocus();
     return;
   }
+  waiting_clip_.clear();
   library::Submission s;
   s.received_on = library::today();
   s.message = new_message_->text().toStdString();
   bool is_number = false;
   const double load = new_load_->text().replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&is_number);
   if (is_number && load > 0) s.load_kg = load;
+  readTyped(s);
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
   // A connection of the job's own: SQLite's belong to a thread.
@@ -556,12 +688,32 @@ void LibraryPage::addClip(const QString& file) {
         if (!added) return say(QString::fromStdString(added.error().sentence()));
         new_message_->clear();
         new_load_->clear();
+        new_lift_->setCurrentIndex(0);
         new_athlete_->setEditText({});
         say(tr("Added. Double click or Return opens it."));
         refresh();
+        select(*added);
+        table_->setFocus();
         emit somethingNew();
         if (std::exchange(receiving_again_, false)) receiveInbox();
       });
+}
+
+// What the coach chose and typed tells lift, variant and load.
+void LibraryPage::readTyped(library::Submission& s) const {
+  const auto fields = exchange::proposedFields(s.message, s.received_on);
+  const auto* lift = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Lift));
+  const auto* variant = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Variant));
+  const auto* load = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Load_kg));
+  const std::string chosen_lift = new_lift_->currentData().toString().toStdString();
+  s.lift = !chosen_lift.empty() ? chosen_lift : lift ? lift->value : std::string();
+  s.details.lift_by = !chosen_lift.empty() ? library::ToldBy::Coach : lift ? library::ToldBy::Words : library::ToldBy::Nobody;
+  s.variant = lifts::usualVariant(s.lift);
+  if (variant && !s.lift.empty()) {
+    s.variant = variant->value;
+    s.details.variant_by = library::ToldBy::Words;
+  }
+  if (load && !s.load_kg) s.load_kg = QString::fromStdString(load->value).toDouble();
 }
 
 void LibraryPage::dragEnterEvent(QDragEnterEvent* event) {

@@ -9,7 +9,9 @@
 #include "core/library/library.h"
 #include "desk/jobs/job_runner.h"
 
+class QAction;
 class QComboBox;
+class QFrame;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -45,11 +47,20 @@ class LibraryPage : public QWidget {
   // Shown beside what this page itself has to say.
   void say(const QString& sentence);
   bool busy() const { return jobs_.busy(); }
+  void select(library::SubmissionId id);
+  // Chooses a row and begins an answer to it.
+  void answer(library::SubmissionId id);
+  // What the keys here do, for the sheet that lists them.
+  const QList<QAction*>& listedActions() const { return listed_; }
+  QSize minimumSizeHint() const override { return {900, 480}; }  // the window never grows past the screen for it
   void setBackground(const QString& text, double fraction);
   void setBackgroundStopped();
 
  signals:
   void openRequested(qlonglong submission);
+  void outboxRequested();
+  void nightRequested();
+  void helpRequested();
   void somethingNew();                 // clips nobody has looked at
   void backgroundWanted(bool wanted);  // to go on looking at clips, or to stop
 
@@ -59,6 +70,7 @@ class LibraryPage : public QWidget {
 
  private:
   void buildLayout();
+  QWidget* buildWelcome();
   QWidget* buildAddRow();
   QWidget* buildFilterRow();
   QWidget* buildTable();
@@ -71,6 +83,8 @@ class LibraryPage : public QWidget {
   void open(const QModelIndex& index);
   void setState(library::SubmissionState state, const QString& reason = {});
   void skip();
+  void countOutbox();
+  void readTyped(library::Submission& s) const;
   std::optional<library::AthleteId> chosen() const;
   std::optional<library::SubmissionId> current() const;
 
@@ -92,7 +106,12 @@ class LibraryPage : public QWidget {
   QPushButton* stop_background_ = nullptr;
   QProgressBar* progress_ = nullptr;
   QPushButton* cancel_ = nullptr;
+  QPushButton* outbox_ = nullptr;
+  QFrame* welcome_ = nullptr;
+  QList<QAction*> listed_;
+  QString waiting_clip_;  // chosen, and its athlete not yet named
   QComboBox* new_athlete_ = nullptr;
+  QComboBox* new_lift_ = nullptr;
   QLineEdit* new_load_ = nullptr;
   QLineEdit* new_message_ = nullptr;
   bool receiving_again_ = false;

@@ -6,9 +6,12 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QTimer>
 #include <QToolButton>
+#include <QUndoStack>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "core/base/resources.h"
 #include "core/exchange/care.h"
@@ -16,11 +19,18 @@
 #include "core/exchange/filming_request.h"
 #include "core/exchange/importer.h"
 #include "core/exchange/letters.h"
+#include "core/exchange/prepare.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/lifts/which_lift.h"
+#include "desk/library_page/commands/change_submission.h"
+#include "desk/library_page/commands/send_letter.h"
 #include "desk/library_page/letter_box.h"
+#include "desk/library_page/lift_card.h"
 #include "desk/library_page/load_card.h"
+#include "desk/library_page/removal_card.h"
 #include "desk/library_page/submissions_model.h"
+#include "desk/library_page/thread_view.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 #include "drawing/picture.h"
@@ -55,7 +65,8 @@ QString titleFor(const std::string& name) {
 
 }  // namespace
 
-SubmissionPanel::SubmissionPanel(library::Library& library, QWidget* parent) : QScrollArea(parent), library_(library) {
+SubmissionPanel::SubmissionPanel(library::Library& library, QUndoStack& undo, QWidget* parent)
+    : QScrollArea(parent), library_(library), undo_(undo) {
   setObjectName(QStringLiteral("submissionPanel"));
   setWidgetResizable(true);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -63,8 +74,8 @@ SubmissionPanel::SubmissionPanel(library::Library& library, QWidget* parent) : Q
   auto* outer = new QVBoxLayout(content);
   outer->setContentsMargins(8, 8, 8, 8);
   letter_ = new LetterBox(library);
-  connect(letter_, &LetterBox::sent, this,
-          [this](const QString& file) { emit said(tr("In the outbox: %1").arg(file)); });
+  connect(letter_, &LetterBox::sendRequested, this, &SubmissionPanel::send);
+  connect(letter_, &LetterBox::leaveRequested, this, &SubmissionPanel::keysWanted);
   column_ = new QVBoxLayout;
   column_->setSpacing(6);
   outer->addWidget(letter_);
@@ -100,11 +111,147 @@ void SubmissionPanel::rebuild() {
     if (auto check = coaching::checkFromJson(*json)) check_ = *check;
   addMessage();
   addCare();
+  if (submission_->kind == library::SubmissionKind::Clip) addLift();
   addFields();
-  addLoad();
-  addCheck();
-  addPair();
+  if (submission_->kind == library::SubmissionKind::Clip) {
+    addLoad();
+    addFailure();
+    addCheck();
+    addPair();
+  }
+  addSent();
   addLetters();
+  addDelete();
+}
+
+// Which lift it is. Chosen by the coach, the clip's check and what was found with it are of another lift: they are made
+// again.
+void SubmissionPanel::addLift() {
+  auto* card = new LiftCard(*submission_, check_);
+  connect(card, &LiftCard::chosen, this, [this](const QString& lift, const QString& variant) {
+    library::Submission to = *submission_;
+    to.lift = lift.toStdString();
+    to.variant = variant.toStdString();
+    to.details.lift_by = library::ToldBy::Coach;
+    to.details.lift_confirmed = true;
+    if (variant != q(submission_->variant) || lift == q(submission_->lift)) to.details.variant_by = library::ToldBy::Coach;
+    undo_.push(new ChangeSubmission(library_, tr("say which lift it is"), *submission_, to,
+                                    [this](library::SubmissionId id, const QString& trouble) {
+                                      if (!trouble.isEmpty()) return emit said(trouble);
+                                      if (auto s = library_.submission(id); s && !s->clip_hash.empty())
+                                        if (auto gone = library_.forgetCheck(s->clip_hash); !gone)
+                                          emit said(q(gone.error().sentence()));
+                                      emit changed();
+                                      emit lookAgainRequested();
+                                    }));
+  });
+  column_->addWidget(card);
+}
+
+// A clip that nobody could look at says why, and can be tried again by hand only.
+void SubmissionPanel::addFailure() {
+  if (!check_ || check_->failed.empty()) return;
+  auto* again = new QPushButton(tr("Try this clip again"));
+  again->setObjectName(QStringLiteral("tryAgain"));
+  again->setToolTip(tr("It is not tried again by itself"));
+  connect(again, &QPushButton::clicked, this, [this] {
+    if (auto gone = library_.forgetCheck(submission_->clip_hash); !gone) return emit said(q(gone.error().sentence()));
+    emit changed();
+    emit lookAgainRequested();
+  });
+  column_->addWidget(again, 0, Qt::AlignLeft);
+}
+
+// What went out about this submission, newest first.
+void SubmissionPanel::addSent() {
+  auto all = library_.outgoing();
+  if (!all) return;
+  bool any = false;
+  for (const auto& o : *all) {
+    if (o.submission != submission_->id || o.state == library::OutgoingState::TakenBack) continue;
+    if (!any) column_->addWidget(heading(tr("Written back")));
+    any = true;
+    auto* line = words(tr("%1 · %2 · %3")
+                           .arg(q(library::spoken(o.made_on)), q(o.subject),
+                                o.state == library::OutgoingState::Waiting ? tr("waits in the outbox")
+                                                                           : tr("handed over")));
+    line->setObjectName(QStringLiteral("written"));
+    column_->addWidget(line);
+  }
+  const auto replies = library_.folder() / "replies" / std::to_string(submission_->id.number);
+  std::error_code error;
+  if (!std::filesystem::exists(replies, error)) return;
+  auto* open = new QPushButton(tr("Show what was returned"));
+  open->setObjectName(QStringLiteral("showReturned"));
+  open->setToolTip(tr("Film, report and stills of the reply, in their folder"));
+  connect(open, &QPushButton::clicked, this, [this, replies] { emit openReplyRequested(q(replies.string())); });
+  column_->addWidget(open, 0, Qt::AlignLeft);
+}
+
+void SubmissionPanel::addDelete() {
+  auto* button = new QPushButton(tr("Delete this submission…"));
+  button->setObjectName(QStringLiteral("deleteSubmission"));
+  button->setToolTip(tr("Says first what goes with it"));
+  connect(button, &QPushButton::clicked, this, &SubmissionPanel::askToDelete);
+  column_->addSpacing(8);
+  column_->addWidget(button, 0, Qt::AlignLeft);
+}
+
+void SubmissionPanel::askToDelete() {
+  if (!submission_) return;
+  auto removal = library_.removalOf(submission_->id);
+  if (!removal) return emit said(q(removal.error().sentence()));
+  auto* card = new RemovalCard(library_, tr("This goes for good:"), std::move(*removal));
+  connect(card, &RemovalCard::said, this, &SubmissionPanel::said);
+  connect(card, &RemovalCard::removed, this, [this] {
+    // What was done to it cannot be gone back over.
+    undo_.clear();
+    emit said(tr("Deleted. Nothing of it is left in the library."));
+    emit changed();
+  });
+  column_->addWidget(card);
+  QTimer::singleShot(0, card, [this, card] { ensureWidgetVisible(card); });
+}
+
+exchange::Dispatch SubmissionPanel::letterOf(exchange::Letter letter) const {
+  exchange::Dispatch out;
+  out.letter = std::move(letter);
+  out.to_address = address().toStdString();
+  if (athlete_) {
+    out.to_name = athlete_->name;
+    out.athlete = athlete_->id;
+  }
+  if (submission_) {
+    out.submission = submission_->id;
+    out.answers = exchange::answersFor(library_, *submission_);
+  }
+  return out;
+}
+
+// One step of the queue's history: the letter, and that words were answered by it.
+void SubmissionPanel::send(const exchange::Dispatch& letter) {
+  const auto told = [this](library::SubmissionId, const QString& trouble) {
+    if (!trouble.isEmpty()) {
+      letter_->complain(trouble);
+      emit said(trouble);
+    }
+    emit changed();
+  };
+  const bool answers_words = submission_ && submission_->kind != library::SubmissionKind::Clip &&
+                             submission_->state != SubmissionState::Returned;
+  undo_.beginMacro(tr("write to %1").arg(q(letter.to_address)));
+  auto* sending = new SendLetter(library_, letter, told);
+  undo_.push(sending);
+  bool sent = false;
+  if (auto all = library_.outgoing(); all && !all->empty())
+    sent = all->front().to_address == letter.to_address && all->front().subject == letter.letter.subject;
+  if (sent && answers_words) {
+    library::Submission to = *submission_;
+    to.state = SubmissionState::Returned;
+    undo_.push(new ChangeSubmission(library_, tr("answered"), *submission_, to, told));
+  }
+  undo_.endMacro();
+  if (sent) emit said(tr("In the outbox. It leaves when you hand it over there; Ctrl+Z takes it back."));
 }
 
 // When the athlete was last heard of before this, and whether that was answered.
@@ -116,14 +263,15 @@ QString SubmissionPanel::lastContact() {
     if (s.athlete == submission_->athlete && s.received_on < submission_->received_on &&
         (!last || s.received_on > last->received_on))
       last = &s;
-  if (!last) return tr(" · writes for the first time");
-  return last->state == SubmissionState::Returned ? tr(" · before this %1, answered").arg(q(last->received_on))
-                                                  : tr(" · before this %1, not answered").arg(q(last->received_on));
+  if (!last) return tr(" · first message");
+  const QString day = q(library::spoken(last->received_on));
+  return last->state == SubmissionState::Returned ? tr(" · last: %1, answered").arg(day)
+                                                  : tr(" · last: %1, not answered").arg(day);
 }
 
 void SubmissionPanel::addMessage() {
   column_->addWidget(heading(athlete_ ? q(athlete_->name) : tr("Unknown athlete")));
-  QString line = stateText(submission_->state) + QStringLiteral(" · ") + q(submission_->received_on);
+  QString line = rowStateText(*submission_) + QStringLiteral(" · ") + q(library::spoken(submission_->received_on));
   if (athlete_ && !athlete_->profile.meet_on.empty()) {
     const int days = library::daysBetween(library::today(), athlete_->profile.meet_on);
     if (days >= 0) line += days == 1 ? tr(" · meet tomorrow") : tr(" · meet in %1 days").arg(days);
@@ -133,8 +281,14 @@ void SubmissionPanel::addMessage() {
   when->setObjectName(QStringLiteral("when"));
   column_->addWidget(when);
   if (!submission_->reason.empty()) column_->addWidget(toned(q(submission_->reason), "warn"));
-  if (!submission_->message.empty())
-    column_->addWidget(words(QStringLiteral("“%1”").arg(q(submission_->message).trimmed())));
+  if (!message_) {
+    if (!submission_->message.empty())
+      column_->addWidget(words(QStringLiteral("“%1”").arg(q(submission_->message).trimmed())));
+    return;
+  }
+  auto thread = library_.thread(message_->athlete, message_->thread);
+  const bool alone = !thread || thread->empty();
+  column_->addWidget(new ThreadView(alone ? std::vector{*message_} : *thread, message_->id));
 }
 
 std::vector<library::MessageField> SubmissionPanel::fields() const {
@@ -150,9 +304,9 @@ void SubmissionPanel::addCare() {
     column_->addWidget(label);
   }
   if (care.pain) {
-    auto* refer = new QPushButton(tr("Words for a referral…"));
+    auto* refer = new QPushButton(tr("Write a referral…"));
     refer->setObjectName(QStringLiteral("refer"));
-    connect(refer, &QPushButton::clicked, this, [this, minor = care.minor] { letter_->write(address(), letters().referral(firstName(), minor)); });
+    connect(refer, &QPushButton::clicked, this, [this, minor = care.minor] { letter_->write(letterOf(letters().referral(firstName(), minor))); });
     column_->addWidget(refer, 0, Qt::AlignLeft);
   }
 }
@@ -192,9 +346,20 @@ void SubmissionPanel::addFields() {
   }
   grid->setColumnStretch(2, 1);
   column_->addWidget(box);
+  const bool any_open = std::any_of(message_->fields.begin(), message_->fields.end(),
+                                    [](const library::MessageField& f) { return !f.confirmed; });
+  if (message_->fields.size() > 1 && any_open) {
+    auto* all = new QPushButton(tr("All right as read"));
+    all->setObjectName(QStringLiteral("confirmAll"));
+    all->setToolTip(tr("Confirms every field that is not confirmed yet"));
+    connect(all, &QPushButton::clicked, this, &SubmissionPanel::confirmAll);
+    column_->addWidget(all, 0, Qt::AlignLeft);
+  }
+  if (submission_->kind != library::SubmissionKind::Clip) return;
   std::vector<std::string> missing;
   for (Field f : kWanted)
-    if (!exchange::fieldNamed(message_->fields, exchange::nameOf(f))) missing.emplace_back(exchange::titleOf(f));
+    if (!exchange::fieldNamed(message_->fields, exchange::nameOf(f)) && !isKnown(f))
+      missing.emplace_back(exchange::titleOf(f));
   if (!missing.empty()) {
     QStringList titles;
     for (const auto& m : missing) titles << q(m);
@@ -202,9 +367,35 @@ void SubmissionPanel::addFields() {
     auto* ask = new QPushButton(tr("Ask for it…"));
     ask->setObjectName(QStringLiteral("askFields"));
     connect(ask, &QPushButton::clicked, this,
-            [this, missing] { letter_->write(address(), letters().askFor(firstName(), missing)); });
+            [this, missing] { letter_->write(letterOf(letters().askFor(firstName(), missing))); });
     column_->addWidget(ask, 0, Qt::AlignLeft);
   }
+}
+
+// Of the athlete or of this row, whether or not the message says it again.
+bool SubmissionPanel::isKnown(exchange::Field f) const {
+  if (f == Field::Load_kg) return submission_->load_kg.has_value();
+  if (!athlete_) return false;
+  const auto& p = athlete_->profile;
+  if (f == Field::Age) return p.birth_year.has_value();
+  if (f == Field::Best_kg)
+    return (submission_->lift == "bench"      ? p.best_bench_kg
+            : submission_->lift == "deadlift" ? p.best_deadlift_kg
+                                              : p.best_squat_kg)
+        .has_value();
+  return false;
+}
+
+void SubmissionPanel::confirmAll() {
+  auto fields = message_->fields;
+  for (auto& f : fields) {
+    if (f.confirmed) continue;
+    f.confirmed = true;
+    takeIntoSubmission(f);
+  }
+  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
+  emit changed();
+  rebuild();
 }
 
 void SubmissionPanel::confirm(std::size_t field, const QString& value) {
@@ -250,8 +441,15 @@ void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
   for (auto s : *all) {
     if (s.message_id != submission_->message_id) continue;
     if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
-    if (f.field == exchange::nameOf(Field::Lift)) s.lift = f.value;
-    if (f.field == exchange::nameOf(Field::Variant)) s.variant = f.value;
+    if (f.field == exchange::nameOf(Field::Lift) && s.details.lift_by != library::ToldBy::Coach) {
+      if (s.lift != f.value) s.variant = lifts::usualVariant(f.value);
+      s.lift = f.value;
+      s.details.lift_by = library::ToldBy::Words;
+    }
+    if (f.field == exchange::nameOf(Field::Variant)) {
+      s.variant = f.value;
+      s.details.variant_by = library::ToldBy::Words;
+    }
     if (auto kept = library_.updateSubmission(s); !kept) emit said(q(kept.error().sentence()));
   }
 }
@@ -267,9 +465,15 @@ void SubmissionPanel::addLoad() {
 
 void SubmissionPanel::addCheck() {
   if (submission_->clip_hash.empty()) return;
-  column_->addWidget(heading(tr("What the clip carries")));
+  column_->addWidget(heading(tr("What this clip can show")));
   if (!check_) {
-    column_->addWidget(words(tr("Nobody has looked yet; it is done in the background."), true));
+    column_->addWidget(words(tr("Not analysed yet; it is done in the background."), true));
+    return;
+  }
+  if (!check_->failed.empty()) return;  // the reason stands above
+  // Nothing green, and one honest sentence, where the lift cannot be measured; the card above says it.
+  if (!exchange::liftOf(*submission_, &*check_).judge) {
+    column_->addWidget(words(tr("Open it to watch it, and write back with Answer."), true));
     return;
   }
   QString facts = tr("Seen from: %1").arg(q(check_->view));
@@ -318,7 +522,9 @@ void SubmissionPanel::addPair() {
     if (other == all->end()) return;
     QString line = tr("The same set as %1.").arg(title(*other));
     if (const auto shift = submission_->details.pair_offset_s)
-      line += tr(" The same moment is %1 s later there; the review desk shows both (O).").arg(*shift, 0, 'f', 2);
+      line += (*shift < 0 ? tr(" The same moment is %1 s earlier there; the review desk shows both (O).")
+                          : tr(" The same moment is %1 s later there; the review desk shows both (O)."))
+                  .arg(std::abs(*shift), 0, 'f', 2);
     column_->addWidget(words(line));
     auto* part = new QPushButton(tr("They are not the same set"));
     part->setObjectName(QStringLiteral("unpair"));
@@ -389,11 +595,12 @@ std::string SubmissionPanel::firstName() const {
 
 // The coach's own words; those that ship when they cannot be read, and why is said.
 exchange::LetterBook SubmissionPanel::letters() {
+  const std::string coach = library_.coach().value_or(library::CoachCard{}).name;
   auto own = exchange::LetterBook::forLibrary(library_.folder());
-  if (own) return *own;
+  if (own) return own->signedBy(coach);
   emit said(q(own.error().sentence()));
   auto shipped = exchange::LetterBook::load(resource("letters.toml"));
-  return shipped ? *shipped : exchange::LetterBook();
+  return shipped ? shipped->signedBy(coach) : exchange::LetterBook();
 }
 
 // A frame of the clip the last cue was asked from, to stand the phone by.
@@ -417,25 +624,38 @@ std::string SubmissionPanel::oldFrame() {
   return image.save(&out, "PNG") ? png.toStdString() : std::string();
 }
 
-void SubmissionPanel::writeReshoot() {
+void SubmissionPanel::writeReshoot(bool to_type) {
   if (!submission_) return;
+  exchange::Letter letter;
   if (submission_->clip_hash.empty())
-    return letter_->write(address(), letters().missingFilm(firstName(), submission_->reason));
-  const auto letter = check_ ? letters().filmAgain(firstName(), *check_) : exchange::Letter{};
+    letter = letters().missingFilm(firstName(), submission_->reason);
+  else if (check_)
+    letter = letters().filmAgain(firstName(), *check_);
   if (letter.text.empty()) return emit said(tr("The clip is good enough; there is nothing to ask for."));
-  letter_->write(address(), letter);
+  letter_->write(letterOf(std::move(letter)), {}, to_type);
+  ensureWidgetVisible(letter_);
+}
+
+void SubmissionPanel::writeAnswer() {
+  if (!submission_) return;
+  QString about = message_ && !message_->subject.empty() ? q(message_->subject) : tr("Your %1").arg(q(submission_->lift));
+  if (submission_->lift.empty() && (!message_ || message_->subject.empty())) about = tr("Your message");
+  if (message_ && !about.startsWith(QStringLiteral("Re:"), Qt::CaseInsensitive)) about = QStringLiteral("Re: ") + about;
+  letter_->write(letterOf(letters().blank(firstName(), about.toStdString())));
+  ensureWidgetVisible(letter_);
 }
 
 void SubmissionPanel::writeFilmingRequest(const std::string& question) {
-  auto request = exchange::filmingRequest(submission_->lift, library_.folder());
+  auto request = exchange::filmingRequest(submission_->lift.empty() ? "squat" : submission_->lift, library_.folder());
   if (!request) return emit said(q(request.error().sentence()));
   std::optional<exchange::SameAgain> again;
   // What was asked last is what the next film must show, from where it was seen.
   if (auto threads = library_.threads(submission_->athlete); question.empty() && threads && !threads->empty())
     again = exchange::SameAgain{threads->front().wording, threads->front().asked_on, submission_->load_kg};
   const auto asked = request->asking(question);
-  letter_->write(address(), {asked.title, exchange::requestText(asked, firstName(), again)},
+  letter_->write(letterOf({asked.title, exchange::requestText(asked, firstName(), again)}),
                  exchange::requestPage(asked, firstName(), again, again ? oldFrame() : std::string()));
+  ensureWidgetVisible(letter_);
 }
 
 void SubmissionPanel::addLetters() {
@@ -449,15 +669,24 @@ void SubmissionPanel::addLetters() {
     connect(b, &QPushButton::clicked, this, run);
     grid->addWidget(b, row, column);
   };
-  button(0, 0, tr("It has arrived…"), "receipt", [this] { letter_->write(address(), letters().receipt(firstName())); });
-  button(0, 1, tr("Film again…"), "reshoot", [this] { writeReshoot(); });
+  button(0, 0, tr("Answer…"), "answer", [this] { writeAnswer(); });
+  if (submission_->kind != library::SubmissionKind::Clip) {
+    column_->addWidget(box);
+    return;
+  }
+  button(0, 1, tr("Ask for a re-shoot…"), "reshoot", [this] { writeReshoot(); });
+  button(1, 1, tr("Acknowledge…"), "receipt", [this] {
+    letter_->write(letterOf(letters().receipt(firstName())));
+    ensureWidgetVisible(letter_);
+  });
   auto* film = new QPushButton(tr("How to film…"));
   film->setObjectName(QStringLiteral("howToFilm"));
   auto* questions = new QMenu(film);
   questions->setObjectName(QStringLiteral("filmQuestions"));
   const auto ask = [this](const std::string& question) { writeFilmingRequest(question); };
   questions->addAction(tr("In general"), this, [ask] { ask({}); });
-  if (auto request = exchange::filmingRequest(submission_->lift, library_.folder()))
+  if (auto request =
+          exchange::filmingRequest(submission_->lift.empty() ? "squat" : submission_->lift, library_.folder()))
     for (const auto& question : request->questions)
       questions->addAction(q(question.title), this, [ask, id = question.id] { ask(id); });
   film->setMenu(questions);

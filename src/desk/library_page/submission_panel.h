@@ -4,10 +4,12 @@
 #include <QScrollArea>
 
 #include "core/coaching/clip_check.h"
-#include "core/exchange/letters.h"
+#include "core/exchange/field_reader.h"
+#include "core/exchange/outbox.h"
 #include "core/library/library.h"
 #include "core/tracing/lift_pulse.h"
 
+class QUndoStack;
 class QVBoxLayout;
 
 namespace jib::desk {
@@ -20,19 +22,36 @@ class SubmissionPanel : public QScrollArea {
   Q_OBJECT
 
  public:
-  explicit SubmissionPanel(library::Library& library, QWidget* parent = nullptr);
+  // Letters and what is chosen go onto `undo`, which outlives the panel.
+  SubmissionPanel(library::Library& library, QUndoStack& undo, QWidget* parent = nullptr);
 
   void show(std::optional<library::SubmissionId> id);
   std::optional<library::SubmissionId> shown() const { return id_; }
-  void writeReshoot();
+  // Words for another film. `to_type`: the cursor goes into them.
+  void writeReshoot(bool to_type = true);
+  // An answer of the coach's own.
+  void writeAnswer();
+  // Says what goes, and asks.
+  void askToDelete();
 
  signals:
   void changed();  // the library's rows are not what they were
   void said(const QString& sentence);
+  void keysWanted();  // the letter is done with: the queue has the keys again
+  void openReplyRequested(const QString& folder);
+  void lookAgainRequested();
 
  private:
   void rebuild();
   void addMessage();
+  void addLift();
+  void addFailure();
+  void addSent();
+  void addDelete();
+  void confirmAll();
+  bool isKnown(exchange::Field f) const;
+  void send(const exchange::Dispatch& letter);
+  exchange::Dispatch letterOf(exchange::Letter letter) const;
   QString lastContact();
   void addCare();
   void addFields();
@@ -52,6 +71,7 @@ class SubmissionPanel : public QScrollArea {
   std::string firstName() const;
 
   library::Library& library_;
+  QUndoStack& undo_;
   std::optional<library::SubmissionId> id_;
   std::optional<library::Submission> submission_;
   std::optional<library::Athlete> athlete_;

@@ -5,7 +5,9 @@
 
 #include "core/coaching/clip_check.h"
 #include "core/coaching/loading.h"
+#include "core/exchange/prepare.h"
 #include "core/library/dates.h"
+#include "desk/library_page/lift_card.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
@@ -43,6 +45,16 @@ QString stateText(SubmissionState state) {
   return mark + QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
 }
 
+QString rowStateText(const library::Submission& s) {
+  if (s.kind == library::SubmissionKind::Clip) return stateText(s.state);
+  if (s.state == SubmissionState::New)
+    return s.kind == library::SubmissionKind::Question ? SubmissionsModel::tr("● A question")
+                                                       : SubmissionsModel::tr("● A note");
+  if (s.state == SubmissionState::Returned) return SubmissionsModel::tr("○ Answered");
+  if (s.state == SubmissionState::Skipped) return SubmissionsModel::tr("– Read");
+  return stateText(s.state);
+}
+
 QString loadText(std::optional<double> load_kg) {
   return load_kg
              ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * coaching::kPoundsPerKilo, 0, 'f', 0)
@@ -76,11 +88,15 @@ const SubmissionsModel::Who& SubmissionsModel::who(const library::Submission& s)
 
 // From where it was filmed, and how much of what a coach asks it carries.
 QString SubmissionsModel::clipText(const library::Submission& s) const {
-  if (s.clip_hash.empty()) return tr("no film");
+  if (s.clip_hash.empty()) return s.kind == library::SubmissionKind::Clip ? tr("no film yet") : tr("words only");
   const auto json = checks_.find(s.clip_hash);
-  if (json == checks_.end()) return s.state == SubmissionState::Returned ? QString() : tr("not looked at");
+  if (json == checks_.end()) return s.state == SubmissionState::Returned ? QString() : tr("not analysed yet");
   const auto check = coaching::checkFromJson(json->second);
   if (!check) return {};
+  if (!check->failed.empty()) return tr("▲ cannot be used");
+  const auto lift = exchange::liftOf(s, &*check);
+  if (!lift.question.empty()) return tr("▲ which lift?");
+  if (!lift.judge) return tr("– watch only");
   const auto* depth = check->claim("depth");
   const QString mark = check->troubles.empty()                    ? QStringLiteral("✓ ")
                        : depth && depth->can == coaching::Can::No ? QStringLiteral("▲ ")
@@ -128,20 +144,21 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
     case Received: {
       const bool open = s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped;
       const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_);
-      return days > 0 ? tr("%1 · %2 d").arg(q(s.received_on)).arg(days) : q(s.received_on);
+      return days > 0 ? tr("%1 · %2 d").arg(q(library::spoken(s.received_on))).arg(days)
+                      : q(library::spoken(s.received_on));
     }
     case AthleteName:
       return who(s).name;
     case Lift:
-      return QStringLiteral("%1, %2").arg(q(s.lift), q(s.variant));
+      return liftText(s);
     case Load:
-      return loadText(s.load_kg);
+      return s.kind == library::SubmissionKind::Clip ? loadText(s.load_kg) : QString();
     case Clip:
       return clipText(s);
     case Message:
       return q(s.message).simplified();
     case State:
-      return stateText(s.state);
+      return rowStateText(s);
     default:
       return {};
   }

@@ -45,5 +45,7 @@ class SubmissionsModel : public QAbstractTableModel {
 // "140 kg · 309 lb"
 QString loadText(std::optional<double> load_kg);
 QString stateText(library::SubmissionState state);
+// The same of a row, which may be words: "● A question", "○ Answered".
+QString rowStateText(const library::Submission& submission);
 
 }  // namespace jib::desk

@@ -24,6 +24,10 @@ QString q(const std::string& s) {
   return QString::fromStdString(s);
 }
 
+QString againOn(int weeks) {
+  return QObject::tr(" weeks, then %1").arg(q(library::spoken(library::reviewDay(library::today(), weeks))));
+}
+
 QString verdictText(const coaching::Finding& f, std::size_t reps) {
   if (f.by_eye) return QObject::tr("▲ seen by you");
   const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
@@ -70,7 +74,8 @@ void CuePanel::rebuild() {
   clearLayout(column_);
   const auto a = document_.analysis();
   if (!a) {
-    column_->addWidget(words(tr("Findings appear here once the clip is traced."), true));
+    column_->addWidget(
+        words(placeholder_.isEmpty() ? tr("Findings appear here once the clip is traced.") : placeholder_, true));
     addClaims();
     column_->addStretch();
     return;
@@ -101,9 +106,24 @@ void CuePanel::rebuild() {
     change(tr("change nothing"), to, newGesture());
   });
   column_->addWidget(nothing);
+  auto* all = new QCheckBox(tr("Send the whole table of numbers along"));
+  all->setObjectName(QStringLiteral("allNumbers"));
+  all->setChecked(choice.all_numbers);
+  all->setToolTip(tr("Folded away in the report; without it the three to five numbers that carry the cues"));
+  connect(all, &QCheckBox::toggled, this, [this](bool on) {
+    CueChoice to = document_.choice();
+    to.all_numbers = on;
+    change(tr("send all numbers"), to, newGesture());
+  });
+  column_->addWidget(all);
   addFindings();
   addClaims();
   column_->addStretch();
+}
+
+void CuePanel::setPlaceholder(const QString& sentence) {
+  placeholder_ = sentence;
+  refreshUnlessTyping();
 }
 
 void CuePanel::setClaims(std::vector<coaching::Claim> claims) {
@@ -117,7 +137,7 @@ void CuePanel::addClaims() {
   bool any = false;
   for (const auto& claim : claims_) {
     if (claim.can != coaching::Can::No) continue;
-    if (!any) column_->addWidget(heading(tr("Not carried by this film")));
+    if (!any) column_->addWidget(heading(tr("Can't be judged from this clip")));
     any = true;
     auto* row = new QHBoxLayout;
     const auto& overruled = document_.setUp().overruled;
@@ -128,7 +148,7 @@ void CuePanel::addClaims() {
                        !judged);
     text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));
     if (judged) setTone(text, "warn");
-    auto* overrule = new QPushButton(judged ? tr("Leave it open") : tr("Judge it all the same"));
+    auto* overrule = new QPushButton(judged ? tr("Leave it open") : tr("Judge anyway"));
     overrule->setObjectName(QStringLiteral("overrule_") + q(claim.id));
     overrule->setToolTip(tr("Your decision, kept with the date; its ± does not cover what the view hides"));
     connect(overrule, &QPushButton::clicked, this, [this, id = claim.id, judged] {
@@ -165,7 +185,7 @@ void CuePanel::addGreeting() {
 void CuePanel::addKeep() {
   const auto a = document_.analysis();
   if (a->proposal.keep.empty()) return;
-  column_->addWidget(heading(tr("Right as it is")));
+  column_->addWidget(heading(tr("What is good")));
   QStringList lines;
   for (const auto& k : a->proposal.keep) lines << QStringLiteral("✓ ") + q(k);
   column_->addWidget(words(lines.join(QLatin1Char('\n'))));
@@ -179,14 +199,16 @@ void CuePanel::addCue(int index) {
   grid->setContentsMargins(10, 8, 10, 8);
   grid->setVerticalSpacing(4);
   auto* top = new QHBoxLayout;
-  auto* show = new QPushButton(q(cue.title));
+  // The doubt goes along into what the athlete reads.
+  const auto now = coaching::withBasis({cue}, document_.analysis()->findings);
+  auto* show = new QPushButton(q(coaching::titleWithBasis(now.front())));
   show->setObjectName(QStringLiteral("quiet"));
   show->setToolTip(tr("Show the frame it was seen on"));
   const lifts::MeasureKind* kind = lifts::squatKind(cue.measure);
   connect(show, &QPushButton::clicked, this, [this, cue, kind] {
     emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain));
   });
-  auto* remove = new QPushButton(tr("Take away"));
+  auto* remove = new QPushButton(tr("Remove"));
   remove->setObjectName(QStringLiteral("quiet"));
   remove->setToolTip(tr("Take this cue out of the reply (Ctrl+Z brings it back)"));
   connect(remove, &QPushButton::clicked, this, [this, index] {
@@ -241,15 +263,16 @@ void CuePanel::addCue(int index) {
   auto* weeks = new QSpinBox;
   weeks->setRange(1, 26);
   weeks->setValue(cue.weeks);
-  weeks->setSuffix(tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * cue.weeks))));
+  weeks->setSuffix(againOn(cue.weeks));
   weeks->setToolTip(tr("When to look again"));
   connect(weeks, &QSpinBox::valueChanged, this,
           edit(tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
   connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) {
-    weeks->setSuffix(QObject::tr(" weeks, then %1").arg(q(library::daysLater(library::today(), 7 * v))));
+    weeks->setSuffix(againOn(v));
   });
-  grid->addWidget(words(tr("Look again"), true), 4, 0);
+  grid->addWidget(words(tr("Re-check"), true), 4, 0);
   grid->addWidget(weeks, 4, 1);
+  addMeetWarning(*grid, cue.weeks);
   field(5, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
   field(6, tr("Watch for"), cue.side_effect,
         [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
@@ -261,6 +284,20 @@ void CuePanel::addCue(int index) {
   }
   grid->setColumnStretch(1, 1);
   column_->addWidget(card);
+}
+
+// An experiment that runs past a meet costs kilos on the day.
+void CuePanel::addMeetWarning(QGridLayout& grid, int weeks) {
+  const std::string& meet = document_.athlete().profile.meet_on;
+  const std::string today = library::today();
+  if (!library::isDate(meet) || meet < today || library::reviewDay(today, weeks) <= meet) return;
+  const int days = library::daysBetween(today, meet);
+  auto* line = words(tr("Runs past the meet on %1, in %2 days: shorten it, or keep it for after.")
+                         .arg(q(library::spoken(meet)))
+                         .arg(days));
+  line->setObjectName(QStringLiteral("pastMeet"));
+  setTone(line, "warn");
+  grid.addWidget(line, 9, 0, 1, 2);
 }
 
 void CuePanel::addFindings() {

@@ -8,6 +8,7 @@
 #include "core/coaching/clip_check.h"
 #include "desk/review/review_document.h"
 
+class QGridLayout;
 class QVBoxLayout;
 
 namespace jib::desk {
@@ -20,6 +21,8 @@ class CuePanel : public QScrollArea {
   // At which loads each finding has shown before, in words, by its id.
   void setShownBefore(std::map<std::string, QString> words);
   // What this clip carries and what not (coaching/clip_check.h).
+  // What stands here until there are findings.
+  void setPlaceholder(const QString& sentence);
   void setClaims(std::vector<coaching::Claim> claims);
   explicit CuePanel(ReviewDocument& document, QWidget* parent = nullptr);
 
@@ -32,6 +35,7 @@ class CuePanel : public QScrollArea {
   void addGreeting();
   void addKeep();
   void addCue(int index);
+  void addMeetWarning(QGridLayout& grid, int weeks);
   void addFindings();
   void addClaims();
   void addFinding(const coaching::Finding& finding);
@@ -45,6 +49,7 @@ class CuePanel : public QScrollArea {
   ReviewDocument& document_;
   std::map<std::string, QString> shown_before_;
   std::vector<coaching::Claim> claims_;
+  QString placeholder_;
   QWidget* content_;
   QVBoxLayout* column_;
   bool changing_ = false;  // the edit came from a field of this panel: do not rebuild under the cursor

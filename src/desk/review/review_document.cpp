@@ -29,7 +29,7 @@ ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission sub
       book_(std::move(book)),
       placed_(std::move(review.placed)),
       by_eye_(std::move(review.by_eye)),
-      choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting)},
+      choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting), review.all_numbers},
       chosen_(review.cues_chosen) {}
 
 std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {
@@ -60,6 +60,7 @@ library::Review ReviewDocument::review() const {
   r.by_eye = by_eye_;
   r.cues = choice_.cues;
   r.change_nothing = choice_.change_nothing;
+  r.all_numbers = choice_.all_numbers;
   r.greeting = choice_.greeting.toStdString();
   r.cues_chosen = chosen_;
   return r;
@@ -90,13 +91,23 @@ void ReviewDocument::setState(library::SubmissionState state) {
   emit stateChanged();
 }
 
+void ReviewDocument::learn(const library::Submission& s) {
+  submission_.lift = s.lift;
+  submission_.variant = s.variant;
+  submission_.details.lift_by = s.details.lift_by;
+  submission_.details.variant_by = s.details.variant_by;
+  submission_.state = s.state;
+  submission_.reason = s.reason;
+}
+
 void ReviewDocument::setPairOffset(double offset_s) {
   submission_.details.pair_offset_s = offset_s;
 }
 
 void ReviewDocument::takeProposal() {
   if (chosen_ || !analysis_) return;
-  CueChoice proposed{analysis_->proposal.cues, analysis_->proposal.change_nothing, choice_.greeting};
+  CueChoice proposed{analysis_->proposal.cues, analysis_->proposal.change_nothing, choice_.greeting,
+                     choice_.all_numbers};
   if (proposed == choice_) return;
   choice_ = std::move(proposed);
   emit choiceChanged();

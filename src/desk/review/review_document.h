@@ -24,7 +24,8 @@ struct PinKey {
 struct CueChoice {
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
-  QString greeting;
+  QString greeting = {};
+  bool all_numbers = false;  // the whole table goes along with the report
   friend bool operator==(const CueChoice&, const CueChoice&) = default;
 };
 
@@ -87,6 +88,8 @@ class ReviewDocument : public QObject {
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   void setState(library::SubmissionState state);
   void setPairOffset(double offset_s);
+  // What looking at the clip told of the row: which lift it is.
+  void learn(const library::Submission& submission);
 
  signals:
   void pinsChanged();

@@ -22,6 +22,7 @@
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
+#include "desk/library_page/lift_card.h"
 #include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
@@ -73,7 +74,7 @@ std::vector<double> barPinsOf(const std::vector<tracing::PlacedFrame>& placed) {
 ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent)
     : QWidget(parent), library_(library) {
   setObjectName(QStringLiteral("page"));
-  setFocusPolicy(Qt::StrongFocus);
+  setFocusPolicy(Qt::ClickFocus);
   if (!load(id)) return;
   buildLayout();
   buildActions();
@@ -81,6 +82,7 @@ ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWid
   save_timer_.setSingleShot(true);
   save_timer_.setInterval(0);  // after the event at hand: a drag saves once a mouse move at most
   connect(&save_timer_, &QTimer::timeout, this, &ReviewPage::save);
+  setFocusProxy(stage_);
   openClip();
 }
 
@@ -112,21 +114,43 @@ bool ReviewPage::load(library::SubmissionId id) {
   return true;
 }
 
+// Escape goes back, one step at a time: out of placing, out of a field, out of evidence, out of the review.
 void ReviewPage::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Escape) {
-    if (guide_->active())
-      guide_->stop();
-    else
-      stage_->setEvidence(std::nullopt);
-    return;
-  }
-  QWidget::keyPressEvent(event);
+  if (event->key() != Qt::Key_Escape) return QWidget::keyPressEvent(event);
+  if (!document_) return emit leaveRequested();
+  if (guide_->active()) return guide_->stop();
+  const QWidget* at = focusWidget();
+  if (at && at != this && !left_->isAncestorOf(at)) return takeKeys();
+  if (stage_->showsEvidence()) return stage_->setEvidence(std::nullopt);
+  emit leaveRequested();
+}
+
+void ReviewPage::takeKeys() {
+  if (stage_)
+    stage_->setFocus();
+  else
+    setFocus();
+}
+
+// What does not fit goes: the plots first, as everything in them stands elsewhere too.
+void ReviewPage::makeRoom() {
+  if (!plots_) return;
+  constexpr int kPlots = 130;
+  const bool shown = plots_->isVisibleTo(this);
+  const int needed = layout()->totalMinimumSize().height() + (shown ? 0 : kPlots);
+  const bool fits = needed <= height();
+  if (fits != shown) plots_->setVisible(fits);
+}
+
+void ReviewPage::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  makeRoom();
 }
 
 void ReviewPage::connectDocument() {
   connect(&player_, &Player::frameChanged, this, &ReviewPage::showFrame);
   connect(&player_, &Player::playingChanged, this, [this](bool on) {
-    play_->setText(on ? tr("❚❚ Stop") : tr("▶ Play"));
+    play_->setText(on ? tr("❚❚ Pause") : tr("▶ Play"));
     if (on) stage_->setEvidence(std::nullopt);
   });
   const auto jump = [this](double t) {
@@ -146,6 +170,7 @@ void ReviewPage::connectDocument() {
   connect(table_, &QTableView::clicked, this, [this, cell](const QModelIndex& index) {
     const QString check = index.data(MeasuresModel::ByEyeRole).toString();
     check.isEmpty() ? cell(index) : markByEye(check);
+    takeKeys();  // frames are stepped from here
   });
   connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
           [cell](const QModelIndex& now) { cell(now); });
@@ -199,13 +224,78 @@ void ReviewPage::openClip() {
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
   frames_->request(0);
   openPair();
-  history_->setThreads(threads_);
+  history_->setThreads(earlierThreads());
   // The clip can be played while it is being traced.
   if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
     player_.setTimes(reader->info().times_s);
     scrubber_->setDuration(reader->info().times_s.front(), reader->info().times_s.back());
   }
   bar_pins_ = barPinsOf(document_->placed());
+  auto stored = library_.tracing(document_->submission().id);
+  // Nobody has looked yet: that tells which lift it is, and whether the clip can be used at all.
+  if (stored && stored->empty() && !storedCheck()) return lookFirst();
+  openTraced();
+}
+
+// Which lift it shows allows it to be measured.
+bool ReviewPage::judges() {
+  const auto check = storedCheck();
+  return exchange::liftOf(document_->submission(), check ? &*check : nullptr).judge && (!check || check->failed.empty());
+}
+
+void ReviewPage::showNotJudged() {
+  const auto check = storedCheck();
+  const auto decision = exchange::liftOf(document_->submission(), check ? &*check : nullptr);
+  const QString why = check && !check->failed.empty() ? q(check->failed) : q(decision.reason);
+  stage_->setMessage(check && !check->failed.empty() ? why : QString());
+  cues_->setPlaceholder(why);
+  why_not_->setText(why);
+  why_not_->show();
+  reply_->setText(tr("Answer by letter…"));
+  reply_->setToolTip(tr("Words of your own to the athlete (Ctrl+Return)"));
+  reply_->disconnect();
+  connect(reply_, &QPushButton::clicked, this, [this] { emit answerRequested(document_->submission().id.number); });
+  reply_->setEnabled(true);
+  to_folder_->hide();
+  auto* card = new LiftCard(document_->submission(), check);
+  lift_place_->addWidget(card);
+  connect(card, &LiftCard::chosen, this, [this](const QString& lift, const QString& variant) {
+    auto s = library_.submission(document_->submission().id);
+    if (!s) return say(q(s.error().sentence()), true);
+    s->lift = lift.toStdString();
+    s->variant = variant.toStdString();
+    s->details.lift_by = library::ToldBy::Coach;
+    s->details.lift_confirmed = true;
+    if (auto kept = library_.updateSubmission(*s); !kept) return say(q(kept.error().sentence()), true);
+    if (auto gone = library_.forgetCheck(s->clip_hash); !gone) return say(q(gone.error().sentence()), true);
+    emit reopenRequested(s->id.number);
+  });
+  say(why, false);
+}
+
+void ReviewPage::lookFirst() {
+  const auto folder = library_.folder();
+  const auto id = document_->submission().id;
+  jobs_.start<coaching::ClipCheck>(
+      tr("Looking at the clip…"),
+      [folder, id](Task& task) -> Result<coaching::ClipCheck> {
+        auto library = library::Library::open(folder);
+        if (!library) return fail(library.error());
+        return exchange::prepare(*library, id, task);
+      },
+      [this](Result<coaching::ClipCheck> check) {
+        if (!check) {
+          if (check.error().code != ErrorCode::Cancelled) say(q(check.error().sentence()), true);
+          return;
+        }
+        if (auto s = library_.submission(document_->submission().id)) document_->learn(*s);
+        refreshMeta();
+        openTraced();
+      });
+}
+
+void ReviewPage::openTraced() {
+  if (!judges()) return showNotJudged();
   auto stored = library_.tracing(document_->submission().id);
   if (stored && !stored->empty()) {
     const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
@@ -265,6 +355,8 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
     const bool no_lift = result.error().code == ErrorCode::NoLiftFound;
     if (no_lift && filmedAcross()) return;
     say(q(result.error().sentence()), true);
+    why_not_->setText(q(result.error().what));
+    why_not_->show();
     if (no_lift) askForPlate();
     return;
   }
@@ -287,6 +379,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   loopCurrentRep();
   reply_->setEnabled(true);
   to_folder_->setEnabled(true);
+  why_not_->hide();
   const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
   say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
@@ -389,10 +482,20 @@ void ReviewPage::refreshNumbers() {
 
 void ReviewPage::refreshFollowUp() {
   const auto now = library::measuredNow(threads_, document_->submission(), *document_->analysis(), document_->style());
-  history_->setThreads(now);
-  const auto due =
-      std::count_if(now.begin(), now.end(), [&](const auto& t) { return t.asked_in != document_->submission().id; });
+  // What is asked in this very reply was not asked before.
+  std::vector<library::CueThread> earlier;
+  for (const auto& t : now)
+    if (t.asked_in != document_->submission().id) earlier.push_back(t);
+  history_->setThreads(earlier);
+  const auto due = static_cast<qlonglong>(earlier.size());
   tabs_->setTabText(2, due > 0 ? tr("Asked before (%1)").arg(due) : tr("Asked before"));
+}
+
+std::vector<library::CueThread> ReviewPage::earlierThreads() const {
+  std::vector<library::CueThread> earlier;
+  for (const auto& t : threads_)
+    if (t.asked_in != document_->submission().id) earlier.push_back(t);
+  return earlier;
 }
 
 bool ReviewPage::settled() const {

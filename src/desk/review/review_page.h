@@ -18,6 +18,7 @@ class QProgressBar;
 class QPushButton;
 class QTableView;
 class QTabWidget;
+class QVBoxLayout;
 class QToolButton;
 
 namespace jib::desk {
@@ -54,9 +55,18 @@ class ReviewPage : public QWidget {
   void writeReplyTo(const QString& folder);
   // Writes the reply into the library and a ready message with it into the outbox.
   void returnByMail();
+  // What the keys here do, for the sheet that lists them.
+  const QList<QAction*>& listedActions() const { return listed_; }
+  // The stage gets the keys.
+  void takeKeys();
+  // The window never grows past the screen for what is opened here.
+  QSize minimumSizeHint() const override { return {900, 480}; }
 
  signals:
   void leaveRequested();
+  void outboxRequested();
+  void answerRequested(qlonglong submission);
+  void reopenRequested(qlonglong submission);
   void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
   void replyPosted(const QString& file);
@@ -65,6 +75,7 @@ class ReviewPage : public QWidget {
  protected:
   void keyPressEvent(QKeyEvent* event) override;
   bool eventFilter(QObject* watched, QEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
  private:
   bool load(library::SubmissionId id);
@@ -77,6 +88,11 @@ class ReviewPage : public QWidget {
   QAction* action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run);
 
   void openClip();
+  void lookFirst();
+  void openTraced();
+  bool judges();
+  void showNotJudged();
+  void makeRoom();
   void traceBar();
   void traceBody();
   void traceAgainIfBarMoved();
@@ -89,6 +105,7 @@ class ReviewPage : public QWidget {
   void refreshNumbers();
   void showWhatShowedBefore();
   void refreshFollowUp();
+  std::vector<library::CueThread> earlierThreads() const;
   void jumpEvent(int direction);
   void jumpRep(int direction);
   void loopCurrentRep();
@@ -112,6 +129,7 @@ class ReviewPage : public QWidget {
   void save();
   void say(const QString& sentence, bool trouble);
   drawing::ReplyContent replyContent() const;
+  std::string filmNext() const;
 
   library::Library& library_;
   std::unique_ptr<ReviewDocument> document_;
@@ -149,6 +167,9 @@ class ReviewPage : public QWidget {
   QPushButton* place_ = nullptr;
   QPushButton* reply_ = nullptr;
   QPushButton* to_folder_ = nullptr;
+  QLabel* why_not_ = nullptr;  // why nothing can be returned yet
+  QVBoxLayout* lift_place_ = nullptr;
+  QWidget* left_ = nullptr;  // stage, time line and plots: where plain letters act
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   QToolButton* play_ = nullptr;

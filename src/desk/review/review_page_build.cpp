@@ -7,16 +7,21 @@
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QSettings>
+#include <QSplitter>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
+#include "core/library/dates.h"
 #include "desk/review/approach_strip.h"
 #include "desk/review/commands/change_approach.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/history_panel.h"
-#include "desk/review/key_list.h"
+#include "desk/library_page/lift_card.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/other_view.h"
 #include "desk/review/pin_panel.h"
@@ -52,7 +57,10 @@ QWidget* ReviewPage::buildHeader() {
   meta_->setObjectName(QStringLiteral("meta"));
   meta_->setCheckable(true);
   meta_->setToolTip(tr("Variant, load, plate size, slow motion: look and change (I)"));
-  connect(meta_, &QToolButton::toggled, this, [this](bool on) { set_up_->setVisible(on); });
+  connect(meta_, &QToolButton::toggled, this, [this](bool on) {
+    set_up_->setVisible(on);
+    makeRoom();
+  });
   refreshMeta();
   auto* style = new QComboBox;
   style->setObjectName(QStringLiteral("style"));
@@ -76,7 +84,10 @@ QWidget* ReviewPage::buildHeader() {
   sides_->setObjectName(QStringLiteral("sides"));
   sides_->setCheckable(true);
   sides_->setToolTip(tr("What good coaches disagree about, and where you stand for this athlete (Y)"));
-  connect(sides_, &QToolButton::toggled, this, [this](bool on) { approach_->setVisible(on); });
+  connect(sides_, &QToolButton::toggled, this, [this](bool on) {
+    approach_->setVisible(on);
+    makeRoom();
+  });
   const auto counted = [this] {
     const auto count = document_->approach().sides.size();
     sides_->setText(count == 0 ? tr("Sides  ✎") : count == 1 ? tr("1 own side  ✎") : tr("%1 own sides  ✎").arg(count));
@@ -97,7 +108,7 @@ QWidget* ReviewPage::buildHeader() {
 void ReviewPage::refreshMeta() {
   const auto& s = document_->submission();
   const QString load = s.load_kg ? q(coaching::bothUnits(*s.load_kg)) : tr("load unknown");
-  QString text = tr("%1 · %2 · %3 · received %4").arg(q(s.lift), q(s.variant), load, q(s.received_on));
+  QString text = tr("%1 · %2 · received %3").arg(liftText(s), load, q(library::spoken(s.received_on)));
   if (s.plate_mm != 450) text += tr(" · plate %1 mm").arg(s.plate_mm);
   if (s.slow_factor != 1) text += tr(" · %1 × slow").arg(s.slow_factor);
   meta_->setText(text + QStringLiteral("  ✎"));
@@ -111,12 +122,12 @@ QWidget* ReviewPage::buildTransport() {
   play_ = new QToolButton;
   play_->setObjectName(QStringLiteral("play"));
   play_->setText(tr("▶ Play"));
-  play_->setToolTip(tr("Play or stop (Space)"));
+  play_->setToolTip(tr("Play or pause (Space)"));
   connect(play_, &QToolButton::clicked, &player_, &Player::toggle);
   row->addWidget(play_);
   auto* speed = new QComboBox;
   speed->setObjectName(QStringLiteral("speed"));
-  speed->setToolTip(tr("Speed (S goes round)"));
+  speed->setToolTip(tr("Speed (S cycles)"));
   for (double v : {1.0, 0.5, 0.25, 0.1}) speed->addItem(tr("%1 ×").arg(v), v);
   connect(speed, &QComboBox::currentIndexChanged, this,
           [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
@@ -179,7 +190,8 @@ QWidget* ReviewPage::buildTransport() {
 
 QWidget* ReviewPage::buildSide() {
   auto* side = new QWidget;
-  side->setFixedWidth(430);
+  side->setMinimumWidth(340);
+  side->setFocusPolicy(Qt::ClickFocus);  // a click that misses a field takes the keys off the stage
   auto* column = new QVBoxLayout(side);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
@@ -189,9 +201,21 @@ QWidget* ReviewPage::buildSide() {
     card->setObjectName(QStringLiteral("card"));
     auto* box = new QVBoxLayout(card);
     box->setContentsMargins(10, 6, 10, 6);
-    box->addWidget(words(QStringLiteral("“%1”").arg(message)));
+    // A long message scrolls in its place.
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* text = words(QStringLiteral("“%1”").arg(message));
+    scroll->setWidget(text);
+    constexpr int kLines = 4;
+    const int lines = static_cast<int>(message.size()) / 52 + static_cast<int>(message.count(QLatin1Char('\n'))) + 1;
+    scroll->setFixedHeight(std::min(lines, kLines) * text->fontMetrics().lineSpacing() + 4);
+    box->addWidget(scroll);
     column->addWidget(card);
   }
+  lift_place_ = new QVBoxLayout;
+  column->addLayout(lift_place_);
   for (const auto& sentence : exchange::careForCoach(care_)) {
     auto* label = words(q(sentence));
     label->setObjectName(QStringLiteral("care"));
@@ -207,6 +231,7 @@ QWidget* ReviewPage::buildSide() {
   table_->setObjectName(QStringLiteral("measures"));
   table_->setModel(measures_);
   table_->setAlternatingRowColors(true);
+  table_->setTabKeyNavigation(false);  // Tab goes on to the next place; arrows go from number to number
   table_->setShowGrid(false);
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(23);
@@ -246,6 +271,10 @@ QWidget* ReviewPage::buildSide() {
   to_folder_->setVisible(by_mail);
   connect(to_folder_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
   for (auto* button : {reply_, to_folder_}) button->setEnabled(false);
+  why_not_ = words({}, true);
+  why_not_->setObjectName(QStringLiteral("whyNot"));
+  why_not_->setText(tr("It can be returned once the clip is traced."));
+  column->addWidget(why_not_);
   auto* returning = new QHBoxLayout;
   returning->addWidget(reply_, 1);
   returning->addWidget(to_folder_);
@@ -265,9 +294,13 @@ void ReviewPage::buildLayout() {
   auto* body = new QHBoxLayout;
   body->setContentsMargins(10, 8, 10, 4);
   body->setSpacing(10);
-  auto* left = new QVBoxLayout;
+  left_ = new QWidget;
+  auto* left = new QVBoxLayout(left_);
+  left->setContentsMargins(0, 0, 0, 0);
   left->setSpacing(6);
   stage_ = new Stage(*document_);
+  stage_->setFocusPolicy(Qt::StrongFocus);
+  stage_->setMinimumHeight(160);
   stage_->installEventFilter(this);
   other_view_ = new OtherView(stage_);
   connect(other_view_, &OtherView::offsetChanged, this, [this](double s) {
@@ -282,9 +315,22 @@ void ReviewPage::buildLayout() {
   left->addWidget(buildTransport());
   left->addWidget(scrubber_);
   left->addWidget(plots_, 1);
-  body->addLayout(left, 1);
-  body->addWidget(buildSide());
+  auto* split = new QSplitter;
+  split->setObjectName(QStringLiteral("reviewSplit"));
+  split->setChildrenCollapsible(false);
+  split->addWidget(left_);
+  split->addWidget(buildSide());
+  split->setStretchFactor(0, 1);
+  split->setSizes({820, 430});
+  split->restoreState(QSettings().value(QStringLiteral("reviewSplit")).toByteArray());
+  connect(split, &QSplitter::splitterMoved, split,
+          [split] { QSettings().setValue(QStringLiteral("reviewSplit"), split->saveState()); });
+  body->addWidget(split, 1);
   column->addLayout(body, 1);
+  // The mouse leaves the keys where they are; Tab still comes to every button.
+  for (auto* button : left_->findChildren<QAbstractButton*>()) button->setFocusPolicy(Qt::TabFocus);
+  for (QWidget* strip : {static_cast<QWidget*>(set_up_), static_cast<QWidget*>(approach_)})
+    strip->setFocusPolicy(Qt::ClickFocus);
   auto* foot = new QFrame;
   auto* row = new QHBoxLayout(foot);
   row->setContentsMargins(10, 2, 10, 6);
@@ -314,14 +360,21 @@ QAction* ReviewPage::action(const QString& name, const QString& text, const QLis
   a->setShortcuts(keys);
   a->setShortcutContext(Qt::WidgetWithChildrenShortcut);
   connect(a, &QAction::triggered, this, std::move(run));
-  addAction(a);
+  // Plain letters act where the clip is; elsewhere a letter that misses its field does nothing.
+  const bool plain = std::any_of(keys.begin(), keys.end(), [](const QKeySequence& k) {
+    return (k[0].keyboardModifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier)) == 0;
+  });
+  if (plain)
+    left_->addAction(a);
+  else
+    addAction(a);
   listed_ << a;
   return a;
 }
 
 void ReviewPage::buildActions() {
   using K = QKeySequence;
-  action("playAction", tr("Play, stop"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
+  action("playAction", tr("Play, pause"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
   action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
   action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
   action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { jumpEvent(1); });
@@ -344,10 +397,10 @@ void ReviewPage::buildActions() {
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });
-  action("markAction", tr("Mark the chosen row by eye: seen, fine, not looked at"), {K(Qt::Key_M)}, [this] {
+  table_->addAction(action("markAction", tr("Mark the chosen row by eye: seen, fine, not looked at"), {K(Qt::Key_M)}, [this] {
     const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
-    check.isEmpty() ? say(tr("Choose a row under “For your eye” first."), false) : markByEye(check);
-  });
+    check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false) : markByEye(check);
+  }));
   action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
     other_view_->isOpen() ? other_->toggle()
                           : say(tr("No other clip of this set is known; pair them in the list."), false);
@@ -367,15 +420,6 @@ void ReviewPage::buildActions() {
   silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
   silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
   action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
-  const auto show_keys = [this] {
-    auto* list = new KeyList(listed_, this);
-    list->setAttribute(Qt::WA_DeleteOnClose);
-    list->show();
-    list->raise();
-    list->setFocus();
-  };
-  action("keys", tr("These keys"), {K(Qt::Key_Question)}, show_keys);
-  silent("keysShifted", K(Qt::SHIFT | Qt::Key_Question), show_keys);  // where the layout reports the Shift too
 }
 
 }  // namespace jib::desk

@@ -6,7 +6,9 @@
 
 #include "core/exchange/importer.h"
 #include "core/exchange/letters.h"
+#include "core/exchange/outbox.h"
 #include "core/library/dates.h"
+#include "core/library/export.h"
 #include "core/library/follow_up.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/review_page.h"
@@ -45,12 +47,32 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   c.cues = coaching::withBasis(document_->choice().cues, a->findings);
   c.change_nothing = document_->choice().change_nothing;
   c.cautions = exchange::careForAthlete(care_);
+  c.all_numbers = document_->choice().all_numbers;
+  c.next = filmNext();
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
     if (t.asked_in == document_->submission().id) continue;
     c.follow_up.push_back(
-        {t.asked_on, t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state)), t.measure});
+        {library::spoken(t.asked_on), t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state)), t.measure});
   }
   return c;
+}
+
+// What to film next, and when: so that what was asked can be seen in the same terms, and before a meet rather than after.
+std::string ReviewPage::filmNext() const {
+  const auto& choice = document_->choice();
+  const auto& s = document_->submission();
+  if (choice.change_nothing || choice.cues.empty()) return {};
+  int weeks = choice.cues.front().weeks;
+  for (const auto& cue : choice.cues) weeks = std::min(weeks, cue.weeks);
+  const std::string today = library::today();
+  std::string day = library::reviewDay(today, weeks);
+  const std::string& meet = document_->athlete().profile.meet_on;
+  const bool before_meet = library::isDate(meet) && meet >= today && meet < day;
+  std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
+                                 : "Film it again around " + library::spoken(day);
+  text += s.load_kg ? ", at " + coaching::bothUnits(*s.load_kg) : std::string(", at the same load");
+  text += ": three reps, square from the side, the lens level with your hip at the bottom, the whole shoe in the picture.";
+  return text;
 }
 
 void ReviewPage::askFolderAndReply() {
@@ -62,8 +84,7 @@ void ReviewPage::askFolderAndReply() {
   if (folder.isEmpty()) return;
   settings.setValue(QStringLiteral("replyFolder"), folder);
   writeReplyTo(folder + QLatin1Char('/') +
-               q(document_->athlete().name).simplified().replace(QLatin1Char(' '), QLatin1Char('-')) +
-               QLatin1Char('-') + q(document_->submission().received_on));
+               q(library::folderNameFor(document_->athlete().name + " " + document_->submission().received_on)));
 }
 
 void ReviewPage::writeReplyTo(const QString& folder) {
@@ -85,24 +106,31 @@ void ReviewPage::post(const drawing::ReplyFiles& files) {
   if (!coach) return say(q(coach.error().sentence()), true);
   auto letters = exchange::LetterBook::forLibrary(library_.folder());
   if (!letters) return say(q(letters.error().sentence()), true);
+  const auto content = replyContent();
   exchange::ReplyWords told;
   told.lift = document_->submission().lift;
-  told.date = document_->submission().received_on;
+  told.date = library::spoken(document_->submission().received_on);
   told.greeting = document_->choice().greeting.toStdString();
   told.keep = document_->analysis()->proposal.keep;
-  told.cues = document_->choice().cues;
+  told.cues = content.cues;
   told.change_nothing = document_->choice().change_nothing;
-  told.cautions = exchange::careForAthlete(care_);
-  auto file = exchange::putInOutbox(
-      library_.folder() / "outbox",
-      exchange::addressed(*coach, address_, letters->reply(exchange::firstNameOf(document_->athlete().name), told)),
-      {files.clip, files.pdf});
+  told.cautions = content.cautions;
+  told.next = content.next;
+  exchange::Dispatch reply;
+  reply.letter = letters->signedBy(coach->name).reply(exchange::firstNameOf(document_->athlete().name), told);
+  reply.kind = "reply";
+  reply.to_name = document_->athlete().name;
+  reply.to_address = address_;
+  reply.athlete = document_->athlete().id;
+  reply.submission = document_->submission().id;
+  reply.answers = exchange::answersFor(library_, document_->submission());
+  reply.files = {files.clip, files.html, files.pdf};
+  auto out = exchange::dispatch(library_, *coach, reply, library::today());
   // What did not reach the outbox was not returned, and stays open in the queue.
-  if (!file) return say(q(file.error().sentence()), true);
+  if (!out) return say(q(out.error().sentence()), true);
   if (!recordReply()) return;
-  const QString path = QString::fromStdString(file->string());
-  say(tr("In the outbox, to %1: %2").arg(q(address_), path), false);
-  emit replyPosted(path);
+  say(tr("In the outbox, to %1. Look at it there before it goes (Ctrl+O).").arg(q(address_)), false);
+  emit replyPosted(q(library_.outgoingFile(*out).string()));
 }
 
 void ReviewPage::writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then) {

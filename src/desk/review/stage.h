@@ -27,6 +27,7 @@ class Stage : public QWidget {
   const drawing::OverlayChoice& choice() const { return choice_; }
   // Draws one measure's evidence instead of the usual overlays; nullopt goes back.
   void setEvidence(std::optional<lifts::Drawing> drawing);
+  bool showsEvidence() const { return evidence_.has_value(); }
   // Waits for a click that places this landmark, with a magnifier at the pointer and a ghost where it is expected.
   void setPlacing(std::optional<tracing::Landmark> landmark);
   std::optional<tracing::Landmark> placing() const { return placing_; }

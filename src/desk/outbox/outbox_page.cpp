@@ -1,0 +1,244 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/outbox/outbox_page.h"
+
+#include <QClipboard>
+#include <QDir>
+#include <QFileInfo>
+#include <QGuiApplication>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QListWidget>
+#include <QProcess>
+#include <QPushButton>
+#include <QSplitter>
+#include <QTextBrowser>
+#include <QVBoxLayout>
+
+#include "core/exchange/mail.h"
+#include "core/exchange/outbox.h"
+#include "core/library/dates.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+using library::OutgoingState;
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+QString stateOf(const library::Outgoing& o) {
+  switch (o.state) {
+    case OutgoingState::Waiting:
+      return OutboxPage::tr("● waits");
+    case OutgoingState::HandedOver:
+      return OutboxPage::tr("○ handed over %1").arg(q(library::spoken(o.handed_on)));
+    case OutgoingState::TakenBack:
+      return OutboxPage::tr("– taken back");
+  }
+  return {};
+}
+
+}  // namespace
+
+OutboxPage::OutboxPage(library::Library& library, QWidget* parent)
+    : QWidget(parent), library_(library), opener_([](const QString& program, const QStringList& arguments) {
+        return QProcess::startDetached(program, arguments);
+      }) {
+  setObjectName(QStringLiteral("page"));
+  buildLayout();
+  refresh();
+}
+
+void OutboxPage::buildLayout() {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(14, 10, 14, 8);
+  auto* top = new QHBoxLayout;
+  auto* back = new QPushButton(tr("‹ Submissions"));
+  back->setObjectName(QStringLiteral("outboxBack"));
+  back->setToolTip(tr("Back to the queue (Escape)"));
+  connect(back, &QPushButton::clicked, this, &OutboxPage::leaveRequested);
+  auto* title = new QLabel(tr("Outbox"));
+  title->setObjectName(QStringLiteral("title"));
+  top->addWidget(back);
+  top->addSpacing(8);
+  top->addWidget(title);
+  top->addStretch();
+  column->addLayout(top);
+  auto* split = new QSplitter;
+  list_ = new QListWidget;
+  list_->setObjectName(QStringLiteral("outgoing"));
+  list_->setMinimumWidth(300);
+  connect(list_, &QListWidget::currentRowChanged, this, &OutboxPage::showChosen);
+  split->addWidget(list_);
+  auto* right = new QWidget;
+  auto* side = new QVBoxLayout(right);
+  side->setContentsMargins(8, 0, 0, 0);
+  head_ = words({});
+  head_->setObjectName(QStringLiteral("outgoingHead"));
+  letter_ = new QTextBrowser;
+  letter_->setObjectName(QStringLiteral("outgoingLetter"));
+  letter_->setOpenLinks(false);
+  parts_ = new QWidget;
+  parts_->setObjectName(QStringLiteral("outgoingParts"));
+  new QHBoxLayout(parts_);
+  parts_->layout()->setContentsMargins(0, 0, 0, 0);
+  side->addWidget(head_);
+  side->addWidget(letter_, 1);
+  side->addWidget(parts_);
+  auto* row = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, const QString& tip, auto run) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name));
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, run);
+    row->addWidget(b);
+    return b;
+  };
+  about_ = button(tr("The submission"), "outgoingAbout", tr("What it is about, in the queue"), [this] {
+    if (const auto* o = chosen(); o && o->submission) emit openSubmissionRequested(o->submission->number);
+  });
+  copy_ = button(tr("Copy the words"), "outgoingCopy", tr("To paste them where you write to athletes"), [this] {
+    QGuiApplication::clipboard()->setText(letter_->toPlainText());
+    status_->setText(tr("Copied."));
+  });
+  button(tr("Open the folder"), "outgoingFolder", tr("Where the message lies as an .eml file"), [this] {
+    if (const auto* o = chosen())
+      openPart(q(library_.outgoingFile(*o).parent_path().string()));
+  });
+  back_ = button(tr("Take it back"), "takeBack", tr("It is kept here, and goes nowhere"),
+                 [this] { setState(OutgoingState::TakenBack); });
+  mark_ = button(tr("Mark as sent"), "markSent", tr("When you sent it some other way"),
+                 [this] { setState(OutgoingState::HandedOver); });
+  hand_over_ = button(tr("Open in the mail program"), "primary",
+                      tr("Your mail program shows it ready to send; from then on it counts as handed over"),
+                      [this] { handOver(); });
+  side->addLayout(row);
+  split->addWidget(right);
+  split->setStretchFactor(1, 1);
+  split->setSizes({360, 800});
+  column->addWidget(split, 1);
+  status_ = words({}, true);
+  status_->setObjectName(QStringLiteral("outboxStatus"));
+  column->addWidget(status_);
+}
+
+void OutboxPage::refresh() {
+  if (library_.readOnly().empty())
+    if (auto found = exchange::listStrayMails(library_, library::today()); !found)
+      status_->setText(q(found.error().sentence()));
+  auto all = library_.outgoing();
+  if (!all) return status_->setText(q(all.error().sentence()));
+  const auto* was = chosen();
+  const auto kept = was ? was->id.number : -1;
+  all_ = std::move(*all);
+  // What waits stands on top.
+  std::stable_sort(all_.begin(), all_.end(), [](const auto& a, const auto& b) {
+    return (a.state == OutgoingState::Waiting) > (b.state == OutgoingState::Waiting);
+  });
+  waiting_ = 0;
+  const QSignalBlocker quiet(list_);
+  list_->clear();
+  int row = all_.empty() ? -1 : 0;
+  for (std::size_t i = 0; i < all_.size(); ++i) {
+    const auto& o = all_[i];
+    waiting_ += o.state == OutgoingState::Waiting ? 1 : 0;
+    auto* item = new QListWidgetItem(
+        tr("%1\n%2\n%3 · %4")
+            .arg(o.to_name.empty() ? q(o.to_address) : q(o.to_name), q(o.subject), stateOf(o), q(library::spoken(o.made_on))),
+        list_);
+    if (o.state != OutgoingState::Waiting) item->setForeground(colours().faint);
+    if (o.id.number == kept) row = static_cast<int>(i);
+  }
+  list_->setCurrentRow(row);
+  showChosen();
+}
+
+const library::Outgoing* OutboxPage::chosen() const {
+  const int row = list_->currentRow();
+  return row >= 0 && row < static_cast<int>(all_.size()) ? &all_[static_cast<std::size_t>(row)] : nullptr;
+}
+
+void OutboxPage::showChosen() {
+  clearLayout(parts_->layout());
+  const auto* o = chosen();
+  const bool waits = o && o->state == OutgoingState::Waiting;
+  hand_over_->setEnabled(waits);
+  mark_->setEnabled(waits);
+  back_->setEnabled(o && o->state != OutgoingState::HandedOver);
+  back_->setText(o && o->state == OutgoingState::TakenBack ? tr("Let it wait again") : tr("Take it back"));
+  copy_->setEnabled(o);
+  about_->setEnabled(o && o->submission);
+  if (!o) {
+    head_->setText(tr("Nothing has been written yet. Letters and replies wait here until you hand them over."));
+    return letter_->clear();
+  }
+  head_->setText(tr("To %1 <%2>\n%3").arg(q(o->to_name), q(o->to_address), q(o->subject)));
+  auto bytes = FileSystem::real().read(library_.outgoingFile(*o));
+  auto mail = bytes ? exchange::readMail(*bytes) : Result<exchange::Mail>(fail(bytes.error()));
+  letter_->setPlainText(mail ? q(mail->text) : q(mail.error().sentence()));
+  // A reply's film and report as they lie in the library: the same files that go along.
+  if (o->kind != "reply" || !o->submission) {
+    parts_->hide();
+    return;
+  }
+  const QDir folder(q((library_.folder() / "replies" / std::to_string(o->submission->number)).string()));
+  for (const QFileInfo& file : folder.entryInfoList({QStringLiteral("*.mp4"), QStringLiteral("*.html"), QStringLiteral("*.pdf")},
+                                                    QDir::Files, QDir::Name)) {
+    const QString suffix = file.suffix();
+    auto* look = new QPushButton(suffix == QStringLiteral("mp4")    ? tr("Play the film")
+                                 : suffix == QStringLiteral("html") ? tr("Look at the page")
+                                                                    : tr("Look at the PDF"));
+    look->setObjectName(QStringLiteral("part_") + suffix);
+    look->setToolTip(file.fileName());
+    connect(look, &QPushButton::clicked, this, [this, path = file.absoluteFilePath()] { openPart(path); });
+    parts_->layout()->addWidget(look);
+  }
+  static_cast<QHBoxLayout*>(parts_->layout())->addStretch();
+  parts_->show();
+}
+
+void OutboxPage::openPart(const QString& file) {
+  status_->setText(opener_(QStringLiteral("xdg-open"), {file})
+                       ? QString()
+                       : tr("Nothing on this machine opens it. It lies in %1").arg(file));
+}
+
+void OutboxPage::handOver() {
+  const auto* o = chosen();
+  if (!o) return;
+  const QString file = q(library_.outgoingFile(*o).string());
+  // A mail program opens an .eml with its attachments; what hands on only words could lose them.
+  if (!opener_(QStringLiteral("xdg-open"), {file}))
+    return status_->setText(tr("No mail program opens it. The ready message lies in %1: open it there, or copy the "
+                               "words, then mark it as sent.")
+                                .arg(file));
+  setState(OutgoingState::HandedOver);
+  status_->setText(tr("Handed over to your mail program; send it from there."));
+}
+
+void OutboxPage::setState(OutgoingState state) {
+  const auto* o = chosen();
+  if (!o) return;
+  if (o->state == OutgoingState::TakenBack && state == OutgoingState::TakenBack) state = OutgoingState::Waiting;
+  auto kept = library_.setOutgoingState(o->id, state, library::today());
+  status_->setText(kept ? QString() : q(kept.error().sentence()));
+  refresh();
+  emit changed();
+}
+
+void OutboxPage::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Escape) return emit leaveRequested();
+  QWidget::keyPressEvent(event);
+}
+
+void OutboxPage::showEvent(QShowEvent* event) {
+  refresh();
+  list_->setFocus();
+  QWidget::showEvent(event);
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "core/library/library.h"
+
+class QLabel;
+class QListWidget;
+class QPushButton;
+class QTextBrowser;
+
+namespace jib::desk {
+
+// The outbox as a place: what waits to go out, what was handed over and what was taken back, with everything that goes
+// along to look at before it goes. The program sends nothing itself: a letter leaves through the coach's own mail
+// program.
+class OutboxPage : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit OutboxPage(library::Library& library, QWidget* parent = nullptr);
+
+  void refresh();
+  int waiting() const { return waiting_; }
+  // What opens files and mails; a test sets another.
+  using Opener = std::function<bool(const QString& program, const QStringList& arguments)>;
+  void setOpener(Opener opener) { opener_ = std::move(opener); }
+  QSize minimumSizeHint() const override { return {640, 420}; }
+
+ signals:
+  void leaveRequested();
+  void changed();
+  void openSubmissionRequested(qlonglong submission);
+
+ protected:
+  void keyPressEvent(QKeyEvent* event) override;
+  void showEvent(QShowEvent* event) override;
+
+ private:
+  void buildLayout();
+  void showChosen();
+  void handOver();
+  void setState(library::OutgoingState state);
+  void openPart(const QString& file);
+  const library::Outgoing* chosen() const;
+
+  library::Library& library_;
+  Opener opener_;
+  std::vector<library::Outgoing> all_;
+  int waiting_ = 0;
+  QListWidget* list_;
+  QLabel* head_;
+  QTextBrowser* letter_;
+  QWidget* parts_;
+  QLabel* status_;
+  QPushButton *hand_over_, *mark_, *back_, *copy_, *about_;
+};
+
+}  // namespace jib::desk

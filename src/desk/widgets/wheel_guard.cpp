@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/widgets/wheel_guard.h"
+
+#include <QAbstractSpinBox>
+#include <QComboBox>
+#include <QEvent>
+#include <QFocusEvent>
+#include <QLineEdit>
+
+namespace jib::desk {
+namespace {
+
+constexpr const char* kClicked = "clickedInto";
+
+// The box a widget is, or is the line of.
+QWidget* boxOf(QObject* object) {
+  auto* widget = qobject_cast<QWidget*>(object);
+  if (qobject_cast<QLineEdit*>(widget)) widget = widget->parentWidget();
+  return qobject_cast<QComboBox*>(widget) || qobject_cast<QAbstractSpinBox*>(widget) ? widget : nullptr;
+}
+
+}  // namespace
+
+bool WheelGuard::eventFilter(QObject* watched, QEvent* event) {
+  switch (event->type()) {
+    case QEvent::MouseButtonPress:
+      if (auto* box = boxOf(watched)) box->setProperty(kClicked, true);
+      break;
+    case QEvent::FocusOut:
+      if (auto* box = boxOf(watched)) box->setProperty(kClicked, false);
+      break;
+    case QEvent::Wheel:
+      if (auto* box = boxOf(watched); box && !(box->hasFocus() && box->property(kClicked).toBool())) {
+        event->ignore();  // what lies around it scrolls
+        return true;
+      }
+      break;
+    default:
+      break;
+  }
+  return QObject::eventFilter(watched, event);
+}
+
+}  // namespace jib::desk
