@@ -44,10 +44,11 @@ Result<int> list(library::Library& lib) {
   for (const auto& s : *submissions)
     for (const auto& a : *athletes)
       if (a.id == s.athlete)
-        std::printf("%lld\t%s\t%s\t%s\t%s\t%s\n", static_cast<long long>(s.id.number),
-                    printable(s.received_on).c_str(), printable(a.name).c_str(), printable(s.lift).c_str(),
-                    printable(s.kind == library::SubmissionKind::Clip ? s.clip_name : std::string(nameOf(s.kind))).c_str(),
-                    std::string(titleOf(s.state)).c_str());
+        std::printf(
+            "%lld\t%s\t%s\t%s\t%s\t%s\n", static_cast<long long>(s.id.number), printable(s.received_on).c_str(),
+            printable(a.name).c_str(), printable(s.lift).c_str(),
+            printable(s.kind == library::SubmissionKind::Clip ? s.clip_name : std::string(nameOf(s.kind))).c_str(),
+            std::string(titleOf(s.state)).c_str());
   return kDone;
 }
 
@@ -61,8 +62,7 @@ Result<int> listAthletes(library::Library& lib) {
 
 Result<int> add(library::Library& lib, const Options& o) {
   constexpr double kHeaviest_kg = 1000;
-  if (!library::isDate(o.date))
-    return fail(ErrorCode::WrongUse, o.date + " is no day.", "Write it as 2026-11-16.");
+  if (!library::isDate(o.date)) return fail(ErrorCode::WrongUse, o.date + " is no day.", "Write it as 2026-11-16.");
   if (!(o.load_kg >= 0 && o.load_kg <= kHeaviest_kg))
     return fail(ErrorCode::WrongUse, "That is no load.", "Write kilograms, between 0 and 1000.");
   if (auto film = footage::FrameReader::open(o.clip, footage::Workers::One); !film) return fail(film.error());
@@ -88,8 +88,7 @@ Result<library::Athlete> chosen(library::Library& lib, const Options& o) {
   for (const auto& a : *athletes)
     if (o.id > 0 ? a.id.number == o.id : a.name == o.athlete) found.push_back(a);
   if (found.size() == 1) return found.front();
-  if (found.empty())
-    return fail(ErrorCode::WrongUse, "No athlete is called that.", "See jib library FOLDER athletes.");
+  if (found.empty()) return fail(ErrorCode::WrongUse, "No athlete is called that.", "See jib library FOLDER athletes.");
   std::string numbers;
   for (const auto& a : found) numbers += (numbers.empty() ? "" : ", ") + std::to_string(a.id.number);
   return fail(ErrorCode::WrongUse, "Several athletes are called " + o.athlete + ".",
@@ -210,7 +209,8 @@ void addLibrary(CLI::App& app, int& status) {
   whose(exporting);
   exporting->add_option("--out", o->out, "A folder that is empty or not there")->required();
   exporting->callback(with([o](auto& lib) { return exportAthlete(lib, *o); }));
-  CLI::App* forgetting = command->add_subcommand("forget", "Delete an athlete, or one submission: says what goes first");
+  CLI::App* forgetting =
+      command->add_subcommand("forget", "Delete an athlete, or one submission: says what goes first");
   whose(forgetting);
   forgetting->add_option("--submission", o->submission, "One submission, by number (see list)");
   forgetting->add_flag("--yes", o->yes, "Do it");
@@ -218,7 +218,8 @@ void addLibrary(CLI::App& app, int& status) {
   CLI::App* backing = command->add_subcommand("backup", "The whole library in one zip file, read back and checked");
   backing->add_option("file", o->backup)->required();
   backing->callback(with([o](auto& lib) { return backUp(lib, *o); }));
-  CLI::App* restoring = command->add_subcommand("restore", "Put a backup into FOLDER, which must be empty or not there");
+  CLI::App* restoring =
+      command->add_subcommand("restore", "Put a backup into FOLDER, which must be empty or not there");
   restoring->add_option("file", o->backup)->required();
   restoring->callback([o, &status] {
     const auto task = terminalTask("Restoring", false);
@@ -234,11 +235,13 @@ void addLibrary(CLI::App& app, int& status) {
   command->add_subcommand("check", "Look for damage")->callback(with([](auto& lib) { return check(lib); }));
   CLI::App* demo = command->add_subcommand("demo", "Fill an empty library with the demo scenario");
   demo->add_option("scenario", o->scenario, "demo/scenario.json")->required();
-  demo->callback(with([o](auto& lib) -> Result<int> {
-    const auto task = terminalTask("Preparing the demo", false);
-    if (auto done = library::fillDemo(lib, o->scenario, *task); !done) return fail(done.error());
-    return prepareAll(lib);
-  }, true));
+  demo->callback(with(
+      [o](auto& lib) -> Result<int> {
+        const auto task = terminalTask("Preparing the demo", false);
+        if (auto done = library::fillDemo(lib, o->scenario, *task); !done) return fail(done.error());
+        return prepareAll(lib);
+      },
+      true));
 }
 
 }  // namespace jib::cli

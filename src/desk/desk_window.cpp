@@ -100,8 +100,8 @@ void DeskWindow::toggleNight() {
 
 void DeskWindow::showKeys() {
   QList<QAction*> listed = stack_->currentWidget() == review_page_ && review_page_ ? review_page_->listedActions()
-                           : stack_->currentWidget() == library_page_               ? library_page_->listedActions()
-                                                                                    : QList<QAction*>();
+                           : stack_->currentWidget() == library_page_              ? library_page_->listedActions()
+                                                                                   : QList<QAction*>();
   for (QAction* a : actions())
     if (std::none_of(listed.begin(), listed.end(), [&](const QAction* b) { return b->text() == a->text(); }))
       listed << a;

@@ -19,12 +19,9 @@ constexpr int kMargin = 30;
 // All of the lifter and the plate over the reps, in the clip's displayed pixels.
 QRectF extentOf(const coaching::Analysis& a) {
   QRectF all;
-  const auto add = [&](QPointF p, double reach) {
-    all |= QRectF(p.x() - reach, p.y() - reach, 2 * reach, 2 * reach);
-  };
+  const auto add = [&](QPointF p, double reach) { all |= QRectF(p.x() - reach, p.y() - reach, 2 * reach, 2 * reach); };
   const std::size_t from = a.reps.empty() ? 0 : a.motion.frameAt(a.reps.front().start_t);
-  const std::size_t to =
-      a.reps.empty() ? a.trace.bar->plate.size() - 1 : a.motion.frameAt(a.reps.back().end_t);
+  const std::size_t to = a.reps.empty() ? a.trace.bar->plate.size() - 1 : a.motion.frameAt(a.reps.back().end_t);
   const double rim = a.trace.bar->rim.radius_px;
   for (std::size_t i = from; i <= to; ++i) {
     if (i < a.trace.bar->plate.size() && a.trace.bar->plate[i]) {
@@ -88,8 +85,8 @@ qreal paintWords(QPainter& painter, const QString& text, const QFont& font, cons
 
 ReplyFrame::ReplyFrame(const coaching::Analysis& analysis)
     : analysis_(analysis), shown_(frameAround(extentOf(analysis), analysis.clip.width, analysis.clip.height)) {
-  const double scale = std::min(static_cast<double>(kPicture) / shown_.width(),
-                                static_cast<double>(kHeight) / shown_.height());
+  const double scale =
+      std::min(static_cast<double>(kPicture) / shown_.width(), static_cast<double>(kHeight) / shown_.height());
   const QSize size(static_cast<int>(std::lround(shown_.width() * scale)),
                    static_cast<int>(std::lround(shown_.height() * scale)));
   place_ = QRect(QPoint((kPicture - size.width()) / 2, (kHeight - size.height()) / 2), size);
@@ -98,8 +95,7 @@ ReplyFrame::ReplyFrame(const coaching::Analysis& analysis)
 QTransform ReplyFrame::clipToFilm() const {
   QTransform t;
   t.translate(place_.left(), place_.top());
-  t.scale(static_cast<double>(place_.width()) / shown_.width(),
-          static_cast<double>(place_.height()) / shown_.height());
+  t.scale(static_cast<double>(place_.width()) / shown_.width(), static_cast<double>(place_.height()) / shown_.height());
   t.translate(-shown_.left(), -shown_.top());
   return t;
 }
@@ -122,8 +118,7 @@ void ReplyFrame::paintLegend(QPainter& painter, qreal bottom) const {
     lines.push_back({kTrunkColour, Qt::SolidLine, QObject::tr("trunk")});
     lines.push_back({kThighColour, Qt::SolidLine, QObject::tr("thigh")});
     lines.push_back({kShinColour, Qt::SolidLine, QObject::tr("shin")});
-    if (analysis_.trace.body->feet_seen)
-      lines.push_back({kBarColour, Qt::DashLine, QObject::tr("over mid-foot")});
+    if (analysis_.trace.body->feet_seen) lines.push_back({kBarColour, Qt::DashLine, QObject::tr("over mid-foot")});
   }
   // On a dark field, as the lines were chosen to be seen on pictures.
   constexpr int kRow = 30, kPad = 14;

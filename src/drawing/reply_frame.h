@@ -20,9 +20,9 @@ struct PanelWords {
   QString sign;                // who wrote it
 };
 
-// The reply's film: the lifter as large as the picture allows on the left, words and the meaning of the lines on a strip
-// of chart paper on the right, so that no caption ever lies over the feet.
-// Frame   its own pixels, 1280 x 720; clipToFilm() takes displayed pixels of the clip there
+// The reply's film: the lifter as large as the picture allows on the left, words and the meaning of the lines on a
+// strip of chart paper on the right, so that no caption ever lies over the feet. Frame   its own pixels, 1280 x 720;
+// clipToFilm() takes displayed pixels of the clip there
 class ReplyFrame {
  public:
   static constexpr int kWidth = 1280, kHeight = 720, kPicture = 780;

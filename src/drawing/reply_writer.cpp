@@ -58,11 +58,14 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
                      kind ? kind->drawing : lifts::Drawing::Chain, i});
   }
   if (content.cues.empty() && !a.reps.empty())
-    stops.push_back({a.motion.frameAt(a.reps.front().bottom_t), QObject::tr("Keep this"),
+    stops.push_back({a.motion.frameAt(a.reps.front().bottom_t),
+                     QObject::tr("Keep this"),
                      content.change_nothing
                          ? QObject::tr("Change nothing.")
                          : QString::fromStdString(content.keep.empty() ? std::string() : content.keep.front()),
-                     {}, lifts::Drawing::Chain, 0});
+                     {},
+                     lifts::Drawing::Chain,
+                     0});
   std::stable_sort(stops.begin(), stops.end(), [](const Stop& x, const Stop& y) { return x.frame < y.frame; });
   return stops;
 }
@@ -156,8 +159,7 @@ struct Film {
   PanelWords wordsAt(double t, const Stop* stop) const {
     PanelWords now = words;
     for (std::size_t i = 0; i < a.reps.size(); ++i)
-      if (a.reps[i].start_t <= t + 0.01)
-        now.counter = QObject::tr("Rep %1 of %2").arg(i + 1).arg(a.reps.size());
+      if (a.reps[i].start_t <= t + 0.01) now.counter = QObject::tr("Rep %1 of %2").arg(i + 1).arg(a.reps.size());
     if (!stop) return now;
     now.title = stop->title;
     now.text = stop->text;
@@ -227,13 +229,14 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent
 QString forPaper(QString text) {
   const qsizetype from = text.indexOf(QStringLiteral("<style>")), to = text.indexOf(QStringLiteral("</style>"));
   if (from >= 0 && to > from)
-    text.replace(from, to - from,
-                 QStringLiteral("<style>body{color:#162a4d;font-size:9.5pt} h1,h2{font-family:Vollkorn;font-style:italic;"
-                                "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt;margin-top:9px} "
-                                ".say{font-size:13pt;font-weight:bold;margin-bottom:0} td,th{padding:2px 16px 2px 0} "
-                                ".meta,.why,th{color:#525e74} .doubt{color:#805205} .small{font-size:8pt;color:#525e74}"));
-  for (const auto& [tag, line] : {std::pair{"<details><summary>", "<h2>"}, std::pair{"</summary>", "</h2>"},
-                                  std::pair{"</details>", ""}})
+    text.replace(
+        from, to - from,
+        QStringLiteral("<style>body{color:#162a4d;font-size:9.5pt} h1,h2{font-family:Vollkorn;font-style:italic;"
+                       "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt;margin-top:9px} "
+                       ".say{font-size:13pt;font-weight:bold;margin-bottom:0} td,th{padding:2px 16px 2px 0} "
+                       ".meta,.why,th{color:#525e74} .doubt{color:#805205} .small{font-size:8pt;color:#525e74}"));
+  for (const auto& [tag, line] :
+       {std::pair{"<details><summary>", "<h2>"}, std::pair{"</summary>", "</h2>"}, std::pair{"</details>", ""}})
     text.replace(QLatin1String(tag), QLatin1String(line));
   return text;
 }
@@ -258,9 +261,9 @@ std::string pdfOf(const std::string& html) {
     document.setPageSize(page);
     // Qt's rich text knows no "width:100%" for pictures, and counts their pixels at 96 to the inch.
     QString text = QString::fromStdString(html);
-    text.replace(
-        QStringLiteral("<img "),
-        QStringLiteral("<img width=%1 ").arg(static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
+    text.replace(QStringLiteral("<img "),
+                 QStringLiteral("<img width=%1 ")
+                     .arg(static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
     document.setHtml(forPaper(text));
     document.print(&writer);
   }
@@ -331,8 +334,7 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
 Result<bool> moveIn(ReplyFiles& files, const fs::path& folder) {
   std::error_code error;
   const std::string stem = files.clip.stem().string();
-  for (std::size_t i = files.stills.size() + 1;
-       fs::remove(folder / (stem + "-" + std::to_string(i) + ".png"), error);)
+  for (std::size_t i = files.stills.size() + 1; fs::remove(folder / (stem + "-" + std::to_string(i) + ".png"), error);)
     ++i;
   std::vector<fs::path*> all{&files.clip, &files.html, &files.pdf};
   for (fs::path& still : files.stills) all.push_back(&still);

@@ -32,7 +32,8 @@ struct ReplyFiles {
 // Writes the reply into a folder, its files named after athlete, lift and day (ines-calder-squat-2026-11-16.mp4): the
 // clip framed on the lifter, with overlays, a slow part and a freeze with the cue's words at each evidence frame; the
 // report as a page and as a PDF; the stills. The doubt about a verdict goes along into every word.
-// Errors  ClipUnreadable, CannotWrite, Cancelled; what was begun is taken away again, and an earlier reply in the folder
+// Errors  ClipUnreadable, CannotWrite, Cancelled; what was begun is taken away again, and an earlier reply in the
+// folder
 //         stays as it was until the new one is whole
 // Thread  any, but one call at a time needs a QGuiApplication for its fonts
 Result<ReplyFiles> writeReply(const coaching::Analysis& analysis, const ReplyContent& content,

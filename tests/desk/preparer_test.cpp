@@ -135,8 +135,8 @@ TEST(LetterBox, ALetterIsTakenBackByUndoUntilItWasHandedOver) {
   EXPECT_FALSE(std::filesystem::exists(file)) << "it no longer lies where mail is fetched from";
   s.undo.redo();
   EXPECT_TRUE(std::filesystem::exists(file));
-  ASSERT_TRUE(s.library.setOutgoingState(s.library.outgoing()->front().id, library::OutgoingState::HandedOver,
-                                         "2026-11-27"));
+  ASSERT_TRUE(
+      s.library.setOutgoingState(s.library.outgoing()->front().id, library::OutgoingState::HandedOver, "2026-11-27"));
   s.undo.undo();
   EXPECT_EQ(s.library.outgoing()->front().state, library::OutgoingState::HandedOver) << "what has gone has gone";
   EXPECT_FALSE(s.box.findChild<QLabel*>("letterTrouble")->isHidden());

@@ -44,9 +44,15 @@ coaching::ClipCheck checkFrom(const char* view, std::vector<coaching::ClipTroubl
   return check;
 }
 
+library::Library withACoach(const std::filesystem::path& folder) {
+  auto library = *library::Library::open(folder);
+  EXPECT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+  return library;
+}
+
 struct Queue {
   tests::ScratchFolder folder;
-  library::Library library = *library::Library::open(folder / "lib");
+  library::Library library = withACoach(folder / "lib");
   LibraryPage page{library};
 
   Queue() {
@@ -111,7 +117,7 @@ TEST(QueuePage, WhatArrivesInTheWatchedFolderIsInTheQueue) {
   ASSERT_TRUE(q.waitForRows(1));
   EXPECT_EQ(q.cell(0, SubmissionsModel::AthleteName), "Ines Calder");
   EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "140 kg · 309 lb");
-  EXPECT_EQ(q.cell(0, SubmissionsModel::Clip), "not looked at");
+  EXPECT_EQ(q.cell(0, SubmissionsModel::Clip), "not analysed yet");
   q.deliver("two.eml", header(kFrom, "2@q", "link") + textPart("squat 145 kg: https://share.invalid/x"));
   ASSERT_TRUE(q.waitForRows(2)) << "the folder goes on being watched";
   EXPECT_EQ(q.library.athletes()->size(), 1u) << "a returning sender is known by the address";
@@ -241,17 +247,17 @@ TEST(QueuePage, SaysWhenAnAthleteWasLastHeardOf) {
   const auto ines = *q.library.addAthlete({library::AthleteId(0), "Ines", "", "balanced"});
   q.addFor(ines, "2026-11-02", 1, checkFrom("side"));
   q.page.refresh();
-  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("first time"));
+  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("first message"));
   q.addFor(ines, "2026-11-20", 2, checkFrom("side"));
   q.page.refresh();
   q.table()->selectRow(0);
   QCoreApplication::processEvents();
-  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("before this 2026-11-02, not answered"));
+  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("last: 2 Nov 2026, not answered"));
   auto old = q.library.submissions()->back();
   old.state = SubmissionState::Returned;
   ASSERT_TRUE(q.library.updateSubmission(old));
   q.page.refresh();
-  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("2026-11-02, answered"));
+  EXPECT_TRUE(q.find<QLabel>("when")->text().contains("2 Nov 2026, answered"));
 }
 
 TEST(QueuePage, SaysWhatToDoWhereNothingIsShown) {

@@ -240,7 +240,7 @@ TEST(CuePanel, GoesToTheFrameACueWasSeenOn) {
   CuePanel panel(r.document);
   QSignalSpy asked(&panel, &CuePanel::evidenceRequested);
   for (QPushButton* b : panel.findChildren<QPushButton*>("quiet"))
-    if (b->text() == "squat.knees_slide_back") b->click();
+    if (b->text().startsWith("squat.knees_slide_back")) b->click();
   ASSERT_EQ(asked.count(), 1);
   EXPECT_EQ(asked.front().at(0).toDouble(), 2.5);
   EXPECT_EQ(asked.front().at(1).toInt(), static_cast<int>(lifts::squatKind("knee_slide_back_m")->drawing));

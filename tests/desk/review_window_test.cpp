@@ -298,7 +298,7 @@ TEST(ReviewWindow, StepsAndJumpsByKey) {
   QTest::keyClick(&page, Qt::Key_Question, Qt::ShiftModifier);
   EXPECT_TRUE(QTest::qWaitFor(
       [&] {
-        const auto labels = page.findChildren<QLabel*>();
+        const auto labels = desk.window->findChildren<QLabel*>();
         return std::any_of(labels.begin(), labels.end(),
                            [](QLabel* l) { return l->text() == "Keys" && l->isVisible(); });
       },

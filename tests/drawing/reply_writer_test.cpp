@@ -161,7 +161,8 @@ TEST_P(FullDisk, KeepsTheEarlierReplyAndSaysWhatToDo) {
 
 TEST(ReplyWriter, ReplacesAnEarlierLongerReply) {
   const ScratchFolder folder;
-  for (const char* name : {"ola-marsh-squat-2026-02-03.mp4", "ola-marsh-squat-2026-02-03-1.png", "ola-marsh-squat-2026-02-03-2.png", "ola-marsh-squat-2026-02-03-3.png", "notes.txt"})
+  for (const char* name : {"ola-marsh-squat-2026-02-03.mp4", "ola-marsh-squat-2026-02-03-1.png",
+                           "ola-marsh-squat-2026-02-03-2.png", "ola-marsh-squat-2026-02-03-3.png", "notes.txt"})
     folder.write(name, "old");
   Task task;
   ASSERT_TRUE(writeReply(smallAnalysis(), oneCue(), folder.path(), task));

@@ -49,8 +49,8 @@ class ForwardingFileSystem : public FileSystem {
 // that name stays as it was when anything fails. The file is its owner's alone (0600): athletes are private people.
 Result<bool> writeWhole(FileSystem& disk, const std::filesystem::path& file, std::string_view bytes);
 
-// Makes a folder, and those above it that are missing, for its owner alone (0700); one that is there is closed to others.
-// Errors  CannotWrite
+// Makes a folder, and those above it that are missing, for its owner alone (0700); one that is there is closed to
+// others. Errors  CannotWrite
 Result<bool> makePrivateFolder(const std::filesystem::path& folder);
 // Takes away what a file lets others do; nothing happens when that cannot be.
 void makePrivate(const std::filesystem::path& file) noexcept;

@@ -77,8 +77,8 @@ struct Cue {
 
 // The title as an athlete reads it, the doubt included: "Squat too high: hard to tell from this clip".
 std::string titleWithBasis(const Cue& cue);
-// The cues as far as the findings carry them now: after a point was moved a verdict may be another than when the cue was
-// chosen.
+// The cues as far as the findings carry them now: after a point was moved a verdict may be another than when the cue
+// was chosen.
 std::vector<Cue> withBasis(std::vector<Cue> cues, const std::vector<Finding>& findings);
 
 // A finding that is not said this time.

@@ -36,7 +36,8 @@ bool speaksOfAFilm(const std::string& text) {
     std::string bare;
     for (const unsigned char c : word)
       if (std::isalpha(c)) bare += static_cast<char>(std::tolower(c));
-    for (const char* film : {"clip", "clips", "video", "videos", "vid", "film", "films", "footage", "attached", "attachment"})
+    for (const char* film :
+         {"clip", "clips", "video", "videos", "vid", "film", "films", "footage", "attached", "attachment"})
       if (bare == film) return true;
   }
   return false;
@@ -108,9 +109,9 @@ class Arrival {
     auto thread = sender_ ? library_.threadOf(*sender_, mail_.answers) : Result<std::string>(std::string());
     if (!thread) return fail(thread.error());
     answers_ours_ = !thread->empty();
-    in_.message.thread = !thread->empty()          ? *thread
-                         : !mail_.answers.empty()  ? mail_.answers.front()
-                                                   : in_.message.mail_id;
+    in_.message.thread = !thread->empty()         ? *thread
+                         : !mail_.answers.empty() ? mail_.answers.front()
+                                                  : in_.message.mail_id;
     return true;
   }
 
@@ -156,8 +157,8 @@ class Arrival {
   Result<bool> look(Library::Incoming::Clip& row) {
     auto hash = contentHash(row.file);
     if (!hash) return fail(hash.error());
-    auto same = sender_ ? library_.sameClip(*sender_, *hash)
-                        : Result<std::vector<Submission>>(std::vector<Submission>{});
+    auto same =
+        sender_ ? library_.sameClip(*sender_, *hash) : Result<std::vector<Submission>>(std::vector<Submission>{});
     if (!same) return fail(same.error());
     if (!same->empty()) {
       row.submission.state = SubmissionState::Skipped;
@@ -184,7 +185,8 @@ class Arrival {
         if (!asked) return fail(asked.error());
         if (!asked->thread.empty() && asked->thread == in_.message.thread) return std::optional(std::move(s));
       }
-      if (library::daysBetween(s.received_on, in_.message.received_on) <= kNotLong_days) waiting.push_back(std::move(s));
+      if (library::daysBetween(s.received_on, in_.message.received_on) <= kNotLong_days)
+        waiting.push_back(std::move(s));
     }
     if (waiting.size() == 1 && !answers_ours_) found = std::move(waiting.front());
     return found;

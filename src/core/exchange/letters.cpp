@@ -108,9 +108,10 @@ Letter LetterBook::askFor(std::string_view first_name, const std::vector<std::st
 }
 
 Letter LetterBook::referral(std::string_view first_name, bool minor) const {
-  return filled("referral", hiTo(first_name),
-                {{"guardian", minor ? "As you are under 18, please show this to a parent or guardian and let them come along."
-                                    : ""}});
+  return filled(
+      "referral", hiTo(first_name),
+      {{"guardian",
+        minor ? "As you are under 18, please show this to a parent or guardian and let them come along." : ""}});
 }
 
 Letter LetterBook::blank(std::string_view first_name, std::string_view about) const {

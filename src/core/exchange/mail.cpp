@@ -240,7 +240,8 @@ class Collector {
     sent.name = withExtension(name, first);
     mail_.contents.push_back("film " + sent.name + (size == 0 ? ", empty" : ""));
     if (size == 0)
-      mail_.troubles.push_back(fmt::format("The clip {} is empty: it did not arrive.", name.empty() ? "attached" : name));
+      mail_.troubles.push_back(
+          fmt::format("The clip {} is empty: it did not arrive.", name.empty() ? "attached" : name));
     else
       mail_.clips.push_back(std::move(sent));
   }
@@ -260,11 +261,10 @@ class Collector {
       mail_.troubles.push_back(inside.error().sentence());
       return;
     }
-    mail_.contents.push_back(fmt::format("archive {} with {} film{}{}", called, inside->clips.size(),
-                                         inside->clips.size() == 1 ? "" : "s",
-                                         inside->left_aside.empty()
-                                             ? std::string()
-                                             : fmt::format(" ({} left aside)", fmt::join(inside->left_aside, ", "))));
+    mail_.contents.push_back(
+        fmt::format("archive {} with {} film{}{}", called, inside->clips.size(), inside->clips.size() == 1 ? "" : "s",
+                    inside->left_aside.empty() ? std::string()
+                                               : fmt::format(" ({} left aside)", fmt::join(inside->left_aside, ", "))));
     if (inside->clips.empty()) mail_.troubles.push_back(fmt::format("The archive {} holds no film.", called));
     for (MailPart& clip : inside->clips) {
       std::ifstream in(clip.file, std::ios::binary);

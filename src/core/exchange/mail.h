@@ -15,8 +15,8 @@ namespace jib::exchange {
 class Spool;
 
 struct MailPart {
-  std::string name;   // as sent; made up from the kind of file when it came without one
-  std::string bytes;  // of a message read or made in memory
+  std::string name;                 // as sent; made up from the kind of file when it came without one
+  std::string bytes;                // of a message read or made in memory
   std::filesystem::path file = {};  // of a message read through a spool: where they lie
 };
 
@@ -24,16 +24,16 @@ struct MailPart {
 struct Mail {
   std::string key;  // what it is known by: the SHA-256 of who wrote what when, and of its films. A second copy of a
                     // message that came by another way has the same key; another message with its Message-ID has not
-  std::string mail_id;                   // its Message-ID; empty when it has none
-  std::vector<std::string> answers;      // Message-IDs it answers: References and In-Reply-To, oldest first
-  std::string from_name, from_address;   // the address in lower case
+  std::string mail_id;                  // its Message-ID; empty when it has none
+  std::vector<std::string> answers;     // Message-IDs it answers: References and In-Reply-To, oldest first
+  std::string from_name, from_address;  // the address in lower case
   std::string to_address;
   std::string subject;
-  std::string sent_on;          // ISO date; empty when it does not say
-  std::string text;             // the sender's own words, UTF-8, HTML made plain
-  std::string quoted;           // what it quotes of older messages; nothing is thrown away
-  std::string unmarked;         // the part of it that bears no marks and may hold an answer
-  std::vector<MailPart> clips;  // attachments that are films, zips opened
+  std::string sent_on;                // ISO date; empty when it does not say
+  std::string text;                   // the sender's own words, UTF-8, HTML made plain
+  std::string quoted;                 // what it quotes of older messages; nothing is thrown away
+  std::string unmarked;               // the part of it that bears no marks and may hold an answer
+  std::vector<MailPart> clips;        // attachments that are films, zips opened
   std::vector<std::string> links;     // http and https, in the sender's own words
   std::vector<std::string> contents;  // what it held, part by part: "message", "film set.mp4", "picture left aside"
   std::vector<std::string> troubles;  // what could not be used, and why; sentences

@@ -14,8 +14,8 @@ struct MailboxEntry {
   std::uintmax_t from = 0, to = 0;
 };
 
-// Where the messages of a mailbox lie. A line "From " begins one when it stands at the start or behind an empty line and
-// either ends in a date or is followed by a header; "From my side" in a letter is neither. Reads line by line.
+// Where the messages of a mailbox lie. A line "From " begins one when it stands at the start or behind an empty line
+// and either ends in a date or is followed by a header; "From my side" in a letter is neither. Reads line by line.
 // Errors  CannotRead
 Result<std::vector<MailboxEntry>> messagesOfMailbox(const std::filesystem::path& mailbox);
 

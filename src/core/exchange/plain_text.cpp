@@ -112,8 +112,7 @@ std::string htmlToText(const std::string& html) {
       htmlCreateMemoryParserCtxt(html.data(), static_cast<int>(std::min<std::size_t>(html.size(), 16u << 20))),
       htmlFreeParserCtxt);
   if (!context) return {};
-  htmlCtxtUseOptions(context.get(),
-                     HTML_PARSE_RECOVER | HTML_PARSE_NOERROR | HTML_PARSE_NOWARNING | HTML_PARSE_NONET);
+  htmlCtxtUseOptions(context.get(), HTML_PARSE_RECOVER | HTML_PARSE_NOERROR | HTML_PARSE_NOWARNING | HTML_PARSE_NONET);
   // Elements may nest beyond 255: what mail programs pile up in long threads.
   context->options |= XML_PARSE_HUGE;
   xmlSwitchEncoding(context.get(), XML_CHAR_ENCODING_UTF8);
@@ -138,7 +137,7 @@ bool isHeaderLine(std::string_view line) {
 // How a mail program introduces the message that is answered, in the languages it may be set to.
 bool introducesOnOneLine(std::string_view line) {
   constexpr std::pair<std::string_view, std::string_view> kForms[]{
-      {"On ", "wrote:"},  {"Am ", "schrieb:"},    {"Le ", "crit :"},  {"Le ", "crit\u00A0:"},
+      {"On ", "wrote:"},         {"Am ", "schrieb:"},    {"Le ", "crit :"},  {"Le ", "crit\u00A0:"},
       {"El ", "escribi\u00F3:"}, {"Il ", "ha scritto:"}, {"Op ", "schreef:"}};
   for (const auto& [begin, end] : kForms)
     if (line.starts_with(begin) && line.ends_with(end)) return true;

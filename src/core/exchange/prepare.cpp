@@ -206,16 +206,16 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
   constexpr int kTries = 2;
   auto tries = library.beginAttempt(hash);
   if (!tries) return fail(tries.error());
-  auto done = *tries > kTries
-                  ? preparation.unusable({ErrorCode::ClipUnreadable,
-                                          "The program stopped each time it looked at this clip, and leaves it alone.",
-                                          ""})
-                  : [&]() -> Result<coaching::ClipCheck> {
+  auto done =
+      *tries > kTries
+          ? preparation.unusable({ErrorCode::ClipUnreadable,
+                                  "The program stopped each time it looked at this clip, and leaves it alone.", ""})
+          : [&]() -> Result<coaching::ClipCheck> {
     try {
       return preparation.run();
     } catch (const std::exception& e) {
-      return preparation.unusable(
-          {ErrorCode::ClipUnreadable, std::string("Something in this clip cannot be dealt with: ") + e.what() + ".", ""});
+      return preparation.unusable({ErrorCode::ClipUnreadable,
+                                   std::string("Something in this clip cannot be dealt with: ") + e.what() + ".", ""});
     }
   }();
   if (auto ended = library.endAttempt(hash); !ended && done) return fail(ended.error());

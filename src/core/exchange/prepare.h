@@ -33,9 +33,9 @@ lifts::LiftDecision liftOf(const library::Submission& submission, const coaching
 // Looks at a submission before a coach does: a glance, which lift it looks like, the tracing, the clip's check, what is
 // found. All of it is kept, so that the clip opens ready. Where nobody said which lift it is, the film's is taken, and
 // said to be the film's; where words and film disagree nothing is judged. A submission that was traced already is only
-// checked. A clip that cannot be used, or whose reading ended the program twice, gets the state "needs better video" with
-// the reason, and is not tried again.
-// Errors  those of the library; Cancelled, with nothing of this submission kept
+// checked. A clip that cannot be used, or whose reading ended the program twice, gets the state "needs better video"
+// with the reason, and is not tried again. Errors  those of the library; Cancelled, with nothing of this submission
+// kept
 Result<coaching::ClipCheck> prepare(library::Library& library, library::SubmissionId id, Task& task);
 
 }  // namespace jib::exchange

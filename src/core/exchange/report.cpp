@@ -90,8 +90,7 @@ void addNumbers(std::string& html, const std::vector<KeyNumber>& numbers) {
 void addFollowUp(std::string& html, const Report& r) {
   if (r.follow_up.empty()) return;
   html += "<h2>What you worked on</h2><ul class=good>";
-  for (const FollowUp& f : r.follow_up)
-    html += fmt::format("<li>{}: {}</li>", escaped(f.title), escaped(f.state));
+  for (const FollowUp& f : r.follow_up) html += fmt::format("<li>{}: {}</li>", escaped(f.title), escaped(f.state));
   html += "</ul>";
 }
 
@@ -182,7 +181,10 @@ std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) 
     const lifts::MeasureKind* kind = lifts::squatKind(c.measure);
     if (!kind || std::find(told.begin(), told.end(), c.measure) != told.end()) continue;
     told.push_back(c.measure);
-    KeyNumber n{std::string(kind->title), earlier(c.measure), lifts::textWithSigma(*kind, {c.value, c.sigma, 0}), {},
+    KeyNumber n{std::string(kind->title),
+                earlier(c.measure),
+                lifts::textWithSigma(*kind, {c.value, c.sigma, 0}),
+                {},
                 c.basis == coaching::Basis::TooClose};
     for (const coaching::Finding& f : a.findings)
       if (f.id == c.finding) n.aim = aimOf(f);
@@ -213,9 +215,8 @@ std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
       "<meta name=viewport content=\"width=device-width,initial-scale=1\">";
   html += fmt::format("<title>{}</title><style>{}</style></head><body>",
                       escaped(joined({r.athlete, r.lift, r.filmed_on})), kSheet);
-  html += fmt::format(
-      "<h1>{}</h1><div class=meta>{}</div>", escaped(r.athlete),
-      escaped(joined({r.lift, r.load, r.filmed_on.empty() ? "" : "filmed " + r.filmed_on})));
+  html += fmt::format("<h1>{}</h1><div class=meta>{}</div>", escaped(r.athlete),
+                      escaped(joined({r.lift, r.load, r.filmed_on.empty() ? "" : "filmed " + r.filmed_on})));
   if (!r.greeting.empty()) html += "<p>" + escaped(r.greeting) + "</p>";
   if (!r.keep.empty()) {
     html += "<h2>What is good</h2><ul class=good>";

@@ -46,10 +46,7 @@ Result<Spool> Spool::open(const fs::path& incoming) {
 }
 
 Spool::Spool(Spool&& other) noexcept
-    : folder_(std::move(other.folder_)),
-      lock_(std::move(other.lock_)),
-      unpacked_(other.unpacked_),
-      next_(other.next_) {
+    : folder_(std::move(other.folder_)), lock_(std::move(other.lock_)), unpacked_(other.unpacked_), next_(other.next_) {
   other.folder_.clear();
 }
 

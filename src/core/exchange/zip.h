@@ -9,8 +9,8 @@ class Spool;
 
 // What an archive held.
 struct Unpacked {
-  std::vector<MailPart> clips;             // in files of the spool
-  std::vector<std::string> left_aside;     // names of what is no film
+  std::vector<MailPart> clips;          // in files of the spool
+  std::vector<std::string> left_aside;  // names of what is no film
 };
 
 // Takes the films out of a zip file, into files of the spool. Bounded: a message's archives together may unpack to

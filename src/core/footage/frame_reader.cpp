@@ -40,8 +40,10 @@ struct FreeScaler {
   void operator()(SwsContext* s) const { sws_freeContext(s); }
 };
 
-// Names of FFmpeg's demuxers.
-constexpr const char* kFilmFormats = "mov,mp4,matroska,webm,avi,mpegts,mpeg,flv,ogg,asf,h264,hevc,mpegvideo,m4v,dv,gif";
+// Names of FFmpeg's demuxers; the last line is sound, of which it can be said that it has no picture.
+constexpr const char* kFilmFormats =
+    "mov,mp4,matroska,webm,avi,mpegts,mpeg,flv,ogg,asf,h264,hevc,mpegvideo,m4v,dv,gif,"
+    "wav,mp3,aac,flac";
 
 tl::unexpected<Error> unreadable(const fs::path& file, const std::string& what, const std::string& next) {
   return fail(ErrorCode::ClipUnreadable, file.filename().string() + ": " + what, next);
@@ -109,8 +111,7 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) 
   if (error)
     return unreadable(file, "the file is not there or may not be read.", "Check the path and its permissions.");
   if (bytes == 0) return unreadable(file, "the file is empty.", "Ask for the clip to be sent again.");
-  if (::access(file.c_str(), R_OK) != 0)
-    return unreadable(file, "the file may not be read.", "Check its permissions.");
+  if (::access(file.c_str(), R_OK) != 0) return unreadable(file, "the file may not be read.", "Check its permissions.");
   // Films only, and only this one file: a play list or a still that calls itself a film opens nothing else.
   AVDictionary* options = nullptr;
   av_dict_set(&options, "format_whitelist", kFilmFormats, 0);

@@ -141,7 +141,8 @@ Result<BackupSummary> readThrough(const fs::path& file, const fs::path& into, Ta
   std::error_code error;
   const auto whole = fs::file_size(file, error);
   if (error)
-    return fail(ErrorCode::CannotRead, "Cannot read " + file.string() + ": " + error.message() + ".", "Check the path.");
+    return fail(ErrorCode::CannotRead, "Cannot read " + file.string() + ": " + error.message() + ".",
+                "Check the path.");
   const std::unique_ptr<archive, FreeRead> zip(archive_read_new());
   archive_read_support_format_zip_seekable(zip.get());
   if (archive_read_open_filename(zip.get(), file.c_str(), 1 << 16) != ARCHIVE_OK)
@@ -193,7 +194,8 @@ Result<BackupSummary> readThrough(const fs::path& file, const fs::path& into, Ta
   for (const auto& [name, hash] : j["files"].items()) {
     const auto it = found.find(name);
     if (it == found.end()) return notWhole(file, name + " is missing");
-    if (!hash.is_string() || it->second != hash.get<std::string>()) return notWhole(file, name + " is not what was kept");
+    if (!hash.is_string() || it->second != hash.get<std::string>())
+      return notWhole(file, name + " is not what was kept");
   }
   if (!found.count("library.sqlite")) return notWhole(file, "the database is missing");
   summary.files = found.size();

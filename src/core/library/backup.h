@@ -19,9 +19,9 @@ Result<BackupSummary> backUp(Library& library, const std::filesystem::path& file
 // Reads a backup whole and holds each file against the list. Errors  CannotRead, BadData with what is wrong
 Result<BackupSummary> checkBackup(const std::filesystem::path& file, Task& task);
 
-// Puts a backup into `folder`, which must not be there or be empty: unpacked beside it, checked, then renamed. Killed or
-// cancelled half-way, `folder` is as it was.
-// Errors  WrongUse when the folder holds something; those of checkBackup; CannotWrite
+// Puts a backup into `folder`, which must not be there or be empty: unpacked beside it, checked, then renamed. Killed
+// or cancelled half-way, `folder` is as it was. Errors  WrongUse when the folder holds something; those of checkBackup;
+// CannotWrite
 Result<BackupSummary> restore(const std::filesystem::path& file, const std::filesystem::path& folder, Task& task);
 
 }  // namespace jib::library

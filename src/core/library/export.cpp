@@ -28,9 +28,9 @@ class Exporter {
     if (!athlete) return fail(athlete.error());
     auto addresses = library_.addresses(id_);
     if (!addresses) return fail(addresses.error());
-    all_ = Json{{"schema", "jagged-jib/athlete"},   {"version", 2},
-                {"name", athlete->name},            {"note", athlete->note},
-                {"style", athlete->style},          {"profile", parsedOrText(profileToJson(athlete->profile))},
+    all_ = Json{{"schema", "jagged-jib/athlete"}, {"version", 2},
+                {"name", athlete->name},          {"note", athlete->note},
+                {"style", athlete->style},        {"profile", parsedOrText(profileToJson(athlete->profile))},
                 {"addresses", *addresses}};
     if (auto done = messages(); !done) return done;
     if (auto done = submissions(task); !done) return done;
@@ -57,11 +57,16 @@ class Exporter {
       Json fields = Json::array();
       for (const MessageField& f : m.fields)
         fields.push_back({{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}});
-      all_["messages"].push_back({{"id", m.id.number},       {"received_on", m.received_on},
-                                  {"from_name", m.from_name}, {"from_address", m.from_address},
-                                  {"subject", m.subject},     {"words", m.body},
-                                  {"quoted", m.quoted},       {"held", m.contents},
-                                  {"read", fields},           {"troubles", m.troubles},
+      all_["messages"].push_back({{"id", m.id.number},
+                                  {"received_on", m.received_on},
+                                  {"from_name", m.from_name},
+                                  {"from_address", m.from_address},
+                                  {"subject", m.subject},
+                                  {"words", m.body},
+                                  {"quoted", m.quoted},
+                                  {"held", m.contents},
+                                  {"read", fields},
+                                  {"troubles", m.troubles},
                                   {"file", name}});
     }
     return true;
@@ -82,12 +87,17 @@ class Exporter {
 
   Result<bool> submission(const Submission& s) {
     const std::string number = s.received_on + "-" + std::to_string(s.id.number);
-    Json j{{"id", s.id.number},       {"kind", nameOf(s.kind)},
-           {"received_on", s.received_on}, {"message", s.message},
-           {"lift", s.lift},          {"variant", s.variant},
+    Json j{{"id", s.id.number},
+           {"kind", nameOf(s.kind)},
+           {"received_on", s.received_on},
+           {"message", s.message},
+           {"lift", s.lift},
+           {"variant", s.variant},
            {"load_kg", s.load_kg ? Json(*s.load_kg) : Json()},
-           {"plate_mm", s.plate_mm},  {"slow_factor", s.slow_factor},
-           {"state", nameOf(s.state)}, {"reason", s.reason},
+           {"plate_mm", s.plate_mm},
+           {"slow_factor", s.slow_factor},
+           {"state", nameOf(s.state)},
+           {"reason", s.reason},
            {"details", parsedOrText(detailsToJson(s.details))}};
     if (s.message_id) j["came_with"] = s.message_id->number;
     if (s.pair) j["same_set_as"] = s.pair->number;
@@ -146,7 +156,7 @@ class Exporter {
     all_["letters"] = Json::array();
     for (const Outgoing& o : *outgoing) {
       if (o.athlete != id_) continue;
-      Json j{{"made_on", o.made_on}, {"kind", o.kind},       {"to", o.to_address},
+      Json j{{"made_on", o.made_on}, {"kind", o.kind},           {"to", o.to_address},
              {"subject", o.subject}, {"state", nameOf(o.state)}, {"handed_on", o.handed_on}};
       const fs::path file = library_.outgoingFile(o);
       std::error_code error;

@@ -151,8 +151,8 @@ namespace {
 bool soundSchema(SQLite::Database& db, int& schema, Result<bool>& verdict) {
   schema = db.execAndGet("PRAGMA user_version").getInt();
   if (schema > Library::kSchema) {
-    verdict = fail(ErrorCode::CannotRead, "This library was written by a newer Jagged Jib.",
-                   "Open it with that version.");
+    verdict =
+        fail(ErrorCode::CannotRead, "This library was written by a newer Jagged Jib.", "Open it with that version.");
     return false;
   }
   if (const std::string sound = db.execAndGet("PRAGMA quick_check").getString(); sound != "ok") {
@@ -233,7 +233,8 @@ Result<bool> openForReading(Library::Impl& impl, const Error& why) {
       impl.reading_copy = name;
       to_read = fs::path(name) / "library.sqlite";
       fs::copy_file(file, to_read, error);
-      if (!error && fs::exists(file.string() + "-wal")) fs::copy_file(file.string() + "-wal", to_read.string() + "-wal", error);
+      if (!error && fs::exists(file.string() + "-wal"))
+        fs::copy_file(file.string() + "-wal", to_read.string() + "-wal", error);
       if (error) to_read = file;
     }
     if (to_read == file) {
@@ -253,7 +254,8 @@ Result<bool> openForReading(Library::Impl& impl, const Error& why) {
   } catch (const SQLite::Exception&) {
     return fail(why);
   }
-  impl.read_only = "Nothing can be kept at the moment: the disk is full, or the library's folder may not be written to.";
+  impl.read_only =
+      "Nothing can be kept at the moment: the disk is full, or the library's folder may not be written to.";
   return true;
 }
 
@@ -432,8 +434,8 @@ Result<Submission> Library::submission(SubmissionId id) {
 fs::path Library::clipFile(const Submission& submission) const {
   const fs::path file = impl_->mediaFile(submission.clip_hash, submission.clip_name);
   // Kept by an older version of the program under whatever extension it came with.
-  const fs::path old = impl_->folder / "media" /
-                       (submission.clip_hash + fs::path(submission.clip_name).extension().string());
+  const fs::path old =
+      impl_->folder / "media" / (submission.clip_hash + fs::path(submission.clip_name).extension().string());
   std::error_code error;
   return file != old && !fs::exists(file, error) && fs::exists(old, error) ? old : file;
 }

@@ -137,7 +137,8 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
        "films stay, as other submissions hold them too");
   line(messages.size(), "message, as it came", "messages, as they came");
   line(replies, "reply, with its film, stills and report", "replies, with their films, stills and reports");
-  line(outgoing.size(), "letter or reply in the outbox or sent from it", "letters and replies in the outbox or sent from it");
+  line(outgoing.size(), "letter or reply in the outbox or sent from it",
+       "letters and replies in the outbox or sent from it");
   line(copies, "copy of the database made before an update", "copies of the database made before updates");
 }
 

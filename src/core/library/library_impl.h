@@ -22,8 +22,8 @@ struct Library::Impl {
   fs::path folder;
   FileSystem* disk;
   std::unique_ptr<SQLite::Database> database;
-  std::string read_only;                // why, as a sentence; empty: it can be written
-  std::optional<fs::path> reading_copy; // of the database, where its folder cannot be written
+  std::string read_only;                 // why, as a sentence; empty: it can be written
+  std::optional<fs::path> reading_copy;  // of the database, where its folder cannot be written
   ~Impl() {
     database.reset();
     std::error_code ignored;

@@ -12,7 +12,8 @@ namespace {
 using Json = nlohmann::json;
 
 constexpr const char* kMessageColumns =
-    "id, key, athlete, from_name, from_address, subject, received_on, body, original, fields, troubles, quoted, mail_id, "
+    "id, key, athlete, from_name, from_address, subject, received_on, body, original, fields, troubles, quoted, "
+    "mail_id, "
     "thread, contents";
 
 std::string fieldsToJson(const std::vector<MessageField>& fields) {
@@ -165,8 +166,9 @@ Result<std::vector<Message>> Library::thread(AthleteId athlete, const std::strin
   return impl_->guarded([&]() -> Result<std::vector<Message>> {
     std::vector<Message> all;
     if (thread.empty()) return all;
-    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kMessageColumns +
-                                              " FROM message WHERE thread = ? AND athlete = ? ORDER BY received_on, id");
+    SQLite::Statement s(*impl_->database,
+                        std::string("SELECT ") + kMessageColumns +
+                            " FROM message WHERE thread = ? AND athlete = ? ORDER BY received_on, id");
     s.bind(1, thread);
     s.bind(2, athlete.number);
     while (s.executeStep()) all.push_back(messageFrom(s));
@@ -178,7 +180,8 @@ Result<std::string> Library::threadOf(AthleteId athlete, const std::vector<std::
   return impl_->guarded([&]() -> Result<std::string> {
     // The nearest first: what is answered itself stands last.
     for (auto id = answers.rbegin(); id != answers.rend(); ++id) {
-      SQLite::Statement came(*impl_->database, "SELECT thread FROM message WHERE mail_id = ? AND athlete = ? AND thread <> ''");
+      SQLite::Statement came(*impl_->database,
+                             "SELECT thread FROM message WHERE mail_id = ? AND athlete = ? AND thread <> ''");
       came.bind(1, *id);
       came.bind(2, athlete.number);
       if (came.executeStep()) return came.getColumn(0).getString();
@@ -374,10 +377,11 @@ Result<bool> Library::saveCheck(const std::string& clip_hash, std::string_view j
 Result<bool> Library::forgetCheck(const std::string& clip_hash) {
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Transaction whole(*impl_->database);
-    for (const char* sql : {"DELETE FROM clip_check WHERE clip_hash = ?", "DELETE FROM clip_attempt WHERE clip_hash = ?",
-                            // What could not be looked at waits for a look again.
-                            "UPDATE submission SET state = 'new', reason = '' WHERE clip_hash = ? AND "
-                            "state = 'needs_video' AND reason <> ''"}) {
+    for (const char* sql :
+         {"DELETE FROM clip_check WHERE clip_hash = ?", "DELETE FROM clip_attempt WHERE clip_hash = ?",
+          // What could not be looked at waits for a look again.
+          "UPDATE submission SET state = 'new', reason = '' WHERE clip_hash = ? AND "
+          "state = 'needs_video' AND reason <> ''"}) {
       SQLite::Statement s(*impl_->database, sql);
       s.bind(1, clip_hash);
       s.exec();

@@ -59,7 +59,7 @@ enum class ToldBy { Nobody, Words, Film, Coach };
 // What is known of a submission's sets beyond its row; empty and nullopt mean unknown.
 struct SubmissionDetails {
   ToldBy lift_by = ToldBy::Nobody, variant_by = ToldBy::Nobody;
-  bool lift_confirmed = false;  // the coach holds to it although the film looks like another lift
+  bool lift_confirmed = false;                      // the coach holds to it although the film looks like another lift
   std::optional<coaching::Loading> plates;          // counted on the picture
   std::vector<std::optional<double>> set_loads_kg;  // of each set, where a clip holds several
   std::optional<int> top_set;                       // counted from 0: the one that is judged
@@ -73,8 +73,8 @@ SubmissionDetails detailsFromJson(std::string_view json);  // what cannot be rea
 struct Submission {
   SubmissionId id{0};
   AthleteId athlete{0};
-  std::string received_on;  // ISO date
-  std::string message;      // the athlete's own words
+  std::string received_on;                          // ISO date
+  std::string message;                              // the athlete's own words
   std::string lift = "squat", variant = "low-bar";  // empty: nobody knows yet
   std::optional<double> load_kg;
   double plate_mm = 450;
@@ -91,7 +91,7 @@ struct Submission {
 
 // Who writes back, and how.
 struct CoachCard {
-  std::string name, address;  // empty until the coach has said them
+  std::string name, address;         // empty until the coach has said them
   bool send_receipts = false;        // a receipt goes into the outbox for every message that is taken in
   std::string style = "balanced";    // of athletes who come new
   coaching::Switches switches = {};  // sides taken for every athlete, unless chosen otherwise for one
@@ -115,12 +115,12 @@ struct Message {
   std::string key;
   AthleteId athlete{0};
   std::string from_name, from_address, subject, received_on;
-  std::string body;     // the athlete's own words
-  std::string quoted;   // what they quote of older messages
-  std::string mail_id;  // its Message-ID; empty when it has none
-  std::string thread;   // Message-ID of the first message of its thread, as far as it is known
+  std::string body;                   // the athlete's own words
+  std::string quoted;                 // what they quote of older messages
+  std::string mail_id;                // its Message-ID; empty when it has none
+  std::string thread;                 // Message-ID of the first message of its thread, as far as it is known
   std::vector<std::string> contents;  // what it held, part by part
-  std::string original;  // SHA-256 of the bytes; the file in the mail folder is named after it
+  std::string original;               // SHA-256 of the bytes; the file in the mail folder is named after it
   std::vector<MessageField> fields;
   std::vector<std::string> troubles;
 };
@@ -148,8 +148,8 @@ struct Review {
   bool cues_chosen = false;  // the coach has touched the choice; until then the proposal stands
   bool change_nothing = false;
   bool all_numbers = false;  // the whole table goes along with the report
-  coaching::ByEye by_eye;  // what the coach judged without a measure
-  std::string greeting;    // first words of the reply
+  coaching::ByEye by_eye;    // what the coach judged without a measure
+  std::string greeting;      // first words of the reply
   double play_head_s = 0;
 };
 

@@ -14,13 +14,20 @@ using Json = nlohmann::json;
 constexpr std::array<const char*, 3> kBases{"measured", "too_close", "by_eye"};
 
 Json toJson(const coaching::Cue& c) {
-  return {{"finding", c.finding}, {"title", c.title},
-          {"wording", c.wording}, {"drill", c.drill},
-          {"load", c.load},       {"weeks", c.weeks},
-          {"proof", c.proof},     {"side_effect", c.side_effect},
-          {"price", c.price},     {"why_first", c.why_first},
-          {"measure", c.measure}, {"value", c.value},
-          {"sigma", c.sigma},     {"t", c.t_s},
+  return {{"finding", c.finding},
+          {"title", c.title},
+          {"wording", c.wording},
+          {"drill", c.drill},
+          {"load", c.load},
+          {"weeks", c.weeks},
+          {"proof", c.proof},
+          {"side_effect", c.side_effect},
+          {"price", c.price},
+          {"why_first", c.why_first},
+          {"measure", c.measure},
+          {"value", c.value},
+          {"sigma", c.sigma},
+          {"t", c.t_s},
           {"basis", kBases.at(static_cast<std::size_t>(c.basis))}};
 }
 

@@ -6,7 +6,8 @@
 namespace jib::lifts {
 namespace {
 
-constexpr NamedVariant kSquats[]{{"low-bar", "low-bar"}, {"high-bar", "high-bar"}, {"front", "front"}, {"paused", "paused"}};
+constexpr NamedVariant kSquats[]{
+    {"low-bar", "low-bar"}, {"high-bar", "high-bar"}, {"front", "front"}, {"paused", "paused"}};
 constexpr NamedVariant kBenches[]{{"paused", "paused"}, {"touch-and-go", "touch-and-go"}};
 constexpr NamedVariant kDeadlifts[]{{"conventional", "conventional"}, {"sumo", "sumo"}, {"hex", "hex-bar"}};
 constexpr NamedLift kLifts[]{{"squat", "squat", kSquats, true},

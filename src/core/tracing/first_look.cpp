@@ -256,9 +256,9 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
     out.light += cv::mean(greys.back())[0] / 255;
     if (const double blur = blurOf(greys.back()); blur > 0) sharpest = std::min(sharpest, blur);
     constexpr std::size_t kTurnEvery = 3;
-    auto lying = k % kTurnEvery == 1 ? liesIn(*finder, *pose, (*frame)->picture, *body)
-                                     : Result<std::optional<bool>>(*body ? std::optional(lies(leanOf(**body)))
-                                                                         : std::nullopt);
+    auto lying = k % kTurnEvery == 1
+                     ? liesIn(*finder, *pose, (*frame)->picture, *body)
+                     : Result<std::optional<bool>>(*body ? std::optional(lies(leanOf(**body))) : std::nullopt);
     if (!lying) return fail(lying.error());
     if (*lying) (**lying ? lie : stand) += k % kTurnEvery == 1 ? kTurnEvery : 1;
     if (*body) out.bodies.push_back({index, **body});

@@ -14,8 +14,9 @@ constexpr double kMostly = 0.6;
 constexpr double kStroke_rims = 0.8;
 // Of the way between the bar's lowest and highest place.
 constexpr double kLow = 0.3, kHigh = 0.7;
-// Bar below shoulder over the trunk's length, of a body that stands: on the back about 0, in hanging hands over 1. Behind
-// plates the shoulder is guessed, on one squat by 0.6: alone this says little, and only speaks against the bar's way.
+// Bar below shoulder over the trunk's length, of a body that stands: on the back about 0, in hanging hands over 1.
+// Behind plates the shoulder is guessed, on one squat by 0.6: alone this says little, and only speaks against the bar's
+// way.
 constexpr double kHangs = 0.9, kLiesOnBack = 0.35;
 
 double medianOf(std::vector<double> v) {

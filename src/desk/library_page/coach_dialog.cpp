@@ -85,14 +85,16 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
     keeping->addWidget(b);
   };
   button(tr("Back up…"), "backUp", tr("The whole library into one zip file, read back and checked"), [this] {
-    const QString file = QFileDialog::getSaveFileName(
-        this, tr("Back up the library"),
-        QDir::homePath() + QStringLiteral("/jagged-jib-") + QString::fromStdString(library::today()) + QStringLiteral(".zip"),
-        tr("Backups (*.zip)"));
+    const QString file =
+        QFileDialog::getSaveFileName(this, tr("Back up the library"),
+                                     QDir::homePath() + QStringLiteral("/jagged-jib-") +
+                                         QString::fromStdString(library::today()) + QStringLiteral(".zip"),
+                                     tr("Backups (*.zip)"));
     if (!file.isEmpty()) backUpTo(file);
   });
   button(tr("Restore…"), "restore", tr("A backup into an empty folder; this library stays as it is"), [this] {
-    const QString file = QFileDialog::getOpenFileName(this, tr("Which backup?"), QDir::homePath(), tr("Backups (*.zip)"));
+    const QString file =
+        QFileDialog::getOpenFileName(this, tr("Which backup?"), QDir::homePath(), tr("Backups (*.zip)"));
     if (file.isEmpty()) return;
     const QString folder = QFileDialog::getExistingDirectory(this, tr("Into which empty folder?"), QDir::homePath());
     if (!folder.isEmpty()) restoreInto(file, folder);

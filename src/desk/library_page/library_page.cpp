@@ -59,8 +59,9 @@ QString dueText(const std::map<std::int64_t, std::string>& due, library::Athlete
 
 // What files may hold clips, for a file dialog.
 QString filmFilter() {
-  return LibraryPage::tr("Clips (*.mp4 *.MP4 *.mov *.MOV *.m4v *.mkv *.webm *.avi *.3gp *.3g2 *.mts *.m2ts *.mpg *.wmv);;"
-                         "All files (*)");
+  return LibraryPage::tr(
+      "Clips (*.mp4 *.MP4 *.mov *.MOV *.m4v *.mkv *.webm *.avi *.3gp *.3g2 *.mts *.m2ts *.mpg *.wmv);;"
+      "All files (*)");
 }
 
 }  // namespace
@@ -151,7 +152,7 @@ QWidget* LibraryPage::buildAddRow() {
   });
   // A clip chosen before its athlete waits for the name.
   connect(new_athlete_->lineEdit(), &QLineEdit::returnPressed, this, [this] {
-    if (!waiting_clip_.isEmpty()) addClip(waiting_clip_);
+    if (const QString waiting = waiting_clip_; !waiting.isEmpty()) addClip(waiting);
   });
   row->addWidget(new_athlete_);
   row->addWidget(new_lift_);
@@ -162,9 +163,8 @@ QWidget* LibraryPage::buildAddRow() {
   take->setObjectName(QStringLiteral("takeIn"));
   take->setToolTip(tr("Messages (.eml, .mbox) with their clips, several at once; folders can be dropped on this page"));
   connect(take, &QPushButton::clicked, this, [this] {
-    const QStringList files =
-        QFileDialog::getOpenFileNames(this, tr("Messages and clips"), QString(),
-                                      tr("Messages (*.eml *.mbox);;") + filmFilter());
+    const QStringList files = QFileDialog::getOpenFileNames(this, tr("Messages and clips"), QString(),
+                                                            tr("Messages (*.eml *.mbox);;") + filmFilter());
     if (!files.isEmpty()) receive(files);
   });
   row->addWidget(take);
@@ -707,7 +707,9 @@ void LibraryPage::readTyped(library::Submission& s) const {
   const auto* load = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Load_kg));
   const std::string chosen_lift = new_lift_->currentData().toString().toStdString();
   s.lift = !chosen_lift.empty() ? chosen_lift : lift ? lift->value : std::string();
-  s.details.lift_by = !chosen_lift.empty() ? library::ToldBy::Coach : lift ? library::ToldBy::Words : library::ToldBy::Nobody;
+  s.details.lift_by = !chosen_lift.empty() ? library::ToldBy::Coach
+                      : lift               ? library::ToldBy::Words
+                                           : library::ToldBy::Nobody;
   s.variant = lifts::usualVariant(s.lift);
   if (variant && !s.lift.empty()) {
     s.variant = variant->value;

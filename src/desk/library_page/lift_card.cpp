@@ -88,10 +88,9 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
     const QString id = lift_box->currentData().toString();
     if (!id.isEmpty()) emit chosen(id, q(lifts::usualVariant(id.toStdString())));
   });
-  connect(variant_box, &QComboBox::activated, this,
-          [this, lift_box, variant_box](int) {
-            emit chosen(lift_box->currentData().toString(), variant_box->currentData().toString());
-          });
+  connect(variant_box, &QComboBox::activated, this, [this, lift_box, variant_box](int) {
+    emit chosen(lift_box->currentData().toString(), variant_box->currentData().toString());
+  });
   row->addWidget(lift_box);
   row->addWidget(variant_box);
   auto* by = words(teller(s.details.lift_by), true);

@@ -134,7 +134,8 @@ void SubmissionPanel::addLift() {
     to.variant = variant.toStdString();
     to.details.lift_by = library::ToldBy::Coach;
     to.details.lift_confirmed = true;
-    if (variant != q(submission_->variant) || lift == q(submission_->lift)) to.details.variant_by = library::ToldBy::Coach;
+    if (variant != q(submission_->variant) || lift == q(submission_->lift))
+      to.details.variant_by = library::ToldBy::Coach;
     undo_.push(new ChangeSubmission(library_, tr("say which lift it is"), *submission_, to,
                                     [this](library::SubmissionId id, const QString& trouble) {
                                       if (!trouble.isEmpty()) return emit said(trouble);
@@ -171,10 +172,10 @@ void SubmissionPanel::addSent() {
     if (o.submission != submission_->id || o.state == library::OutgoingState::TakenBack) continue;
     if (!any) column_->addWidget(heading(tr("Written back")));
     any = true;
-    auto* line = words(tr("%1 · %2 · %3")
-                           .arg(q(library::spoken(o.made_on)), q(o.subject),
-                                o.state == library::OutgoingState::Waiting ? tr("waits in the outbox")
-                                                                           : tr("handed over")));
+    auto* line =
+        words(tr("%1 · %2 · %3")
+                  .arg(q(library::spoken(o.made_on)), q(o.subject),
+                       o.state == library::OutgoingState::Waiting ? tr("waits in the outbox") : tr("handed over")));
     line->setObjectName(QStringLiteral("written"));
     column_->addWidget(line);
   }
@@ -306,7 +307,8 @@ void SubmissionPanel::addCare() {
   if (care.pain) {
     auto* refer = new QPushButton(tr("Write a referral…"));
     refer->setObjectName(QStringLiteral("refer"));
-    connect(refer, &QPushButton::clicked, this, [this, minor = care.minor] { letter_->write(letterOf(letters().referral(firstName(), minor))); });
+    connect(refer, &QPushButton::clicked, this,
+            [this, minor = care.minor] { letter_->write(letterOf(letters().referral(firstName(), minor))); });
     column_->addWidget(refer, 0, Qt::AlignLeft);
   }
 }
@@ -638,7 +640,8 @@ void SubmissionPanel::writeReshoot(bool to_type) {
 
 void SubmissionPanel::writeAnswer() {
   if (!submission_) return;
-  QString about = message_ && !message_->subject.empty() ? q(message_->subject) : tr("Your %1").arg(q(submission_->lift));
+  QString about =
+      message_ && !message_->subject.empty() ? q(message_->subject) : tr("Your %1").arg(q(submission_->lift));
   if (submission_->lift.empty() && (!message_ || message_->subject.empty())) about = tr("Your message");
   if (message_ && !about.startsWith(QStringLiteral("Re:"), Qt::CaseInsensitive)) about = QStringLiteral("Re: ") + about;
   letter_->write(letterOf(letters().blank(firstName(), about.toStdString())));

@@ -38,8 +38,8 @@ QWidget* bodyOf(const library::Message& m) {
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
   const QString own = q(m.body).trimmed();
-  auto* said = words(own.isEmpty() ? ThreadView::tr("No words of their own.") : QStringLiteral("“%1”").arg(own),
-                     own.isEmpty());
+  auto* said =
+      words(own.isEmpty() ? ThreadView::tr("No words of their own.") : QStringLiteral("“%1”").arg(own), own.isEmpty());
   said->setObjectName(QStringLiteral("ownWords"));
   said->setTextInteractionFlags(Qt::TextSelectableByMouse);
   column->addWidget(said);

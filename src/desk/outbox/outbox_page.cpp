@@ -106,8 +106,7 @@ void OutboxPage::buildLayout() {
     status_->setText(tr("Copied."));
   });
   button(tr("Open the folder"), "outgoingFolder", tr("Where the message lies as an .eml file"), [this] {
-    if (const auto* o = chosen())
-      openPart(q(library_.outgoingFile(*o).parent_path().string()));
+    if (const auto* o = chosen()) openPart(q(library_.outgoingFile(*o).parent_path().string()));
   });
   back_ = button(tr("Take it back"), "takeBack", tr("It is kept here, and goes nowhere"),
                  [this] { setState(OutgoingState::TakenBack); });
@@ -146,10 +145,10 @@ void OutboxPage::refresh() {
   for (std::size_t i = 0; i < all_.size(); ++i) {
     const auto& o = all_[i];
     waiting_ += o.state == OutgoingState::Waiting ? 1 : 0;
-    auto* item = new QListWidgetItem(
-        tr("%1\n%2\n%3 · %4")
-            .arg(o.to_name.empty() ? q(o.to_address) : q(o.to_name), q(o.subject), stateOf(o), q(library::spoken(o.made_on))),
-        list_);
+    auto* item = new QListWidgetItem(tr("%1\n%2\n%3 · %4")
+                                         .arg(o.to_name.empty() ? q(o.to_address) : q(o.to_name), q(o.subject),
+                                              stateOf(o), q(library::spoken(o.made_on))),
+                                     list_);
     if (o.state != OutgoingState::Waiting) item->setForeground(colours().faint);
     if (o.id.number == kept) row = static_cast<int>(i);
   }
@@ -186,8 +185,8 @@ void OutboxPage::showChosen() {
     return;
   }
   const QDir folder(q((library_.folder() / "replies" / std::to_string(o->submission->number)).string()));
-  for (const QFileInfo& file : folder.entryInfoList({QStringLiteral("*.mp4"), QStringLiteral("*.html"), QStringLiteral("*.pdf")},
-                                                    QDir::Files, QDir::Name)) {
+  for (const QFileInfo& file : folder.entryInfoList(
+           {QStringLiteral("*.mp4"), QStringLiteral("*.html"), QStringLiteral("*.pdf")}, QDir::Files, QDir::Name)) {
     const QString suffix = file.suffix();
     auto* look = new QPushButton(suffix == QStringLiteral("mp4")    ? tr("Play the film")
                                  : suffix == QStringLiteral("html") ? tr("Look at the page")

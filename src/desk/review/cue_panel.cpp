@@ -267,9 +267,7 @@ void CuePanel::addCue(int index) {
   weeks->setToolTip(tr("When to look again"));
   connect(weeks, &QSpinBox::valueChanged, this,
           edit(tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
-  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) {
-    weeks->setSuffix(againOn(v));
-  });
+  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(againOn(v)); });
   grid->addWidget(words(tr("Re-check"), true), 4, 0);
   grid->addWidget(weeks, 4, 1);
   addMeetWarning(*grid, cue.weeks);

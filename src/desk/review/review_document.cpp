@@ -29,7 +29,8 @@ ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission sub
       book_(std::move(book)),
       placed_(std::move(review.placed)),
       by_eye_(std::move(review.by_eye)),
-      choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting), review.all_numbers},
+      choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting),
+              review.all_numbers},
       chosen_(review.cues_chosen) {}
 
 std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {

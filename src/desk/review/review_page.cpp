@@ -240,7 +240,8 @@ void ReviewPage::openClip() {
 // Which lift it shows allows it to be measured.
 bool ReviewPage::judges() {
   const auto check = storedCheck();
-  return exchange::liftOf(document_->submission(), check ? &*check : nullptr).judge && (!check || check->failed.empty());
+  return exchange::liftOf(document_->submission(), check ? &*check : nullptr).judge &&
+         (!check || check->failed.empty());
 }
 
 void ReviewPage::showNotJudged() {
@@ -270,7 +271,7 @@ void ReviewPage::showNotJudged() {
     if (auto gone = library_.forgetCheck(s->clip_hash); !gone) return say(q(gone.error().sentence()), true);
     emit reopenRequested(s->id.number);
   });
-  say(why, false);
+  say(why, check && !check->failed.empty());
 }
 
 void ReviewPage::lookFirst() {

@@ -17,11 +17,11 @@
 #include <algorithm>
 
 #include "core/library/dates.h"
+#include "desk/library_page/lift_card.h"
 #include "desk/review/approach_strip.h"
 #include "desk/review/commands/change_approach.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/history_panel.h"
-#include "desk/library_page/lift_card.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/other_view.h"
 #include "desk/review/pin_panel.h"
@@ -397,10 +397,11 @@ void ReviewPage::buildActions() {
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });
-  table_->addAction(action("markAction", tr("Mark the chosen row by eye: seen, fine, not looked at"), {K(Qt::Key_M)}, [this] {
-    const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
-    check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false) : markByEye(check);
-  }));
+  table_->addAction(
+      action("markAction", tr("Mark the chosen row by eye: seen, fine, not looked at"), {K(Qt::Key_M)}, [this] {
+        const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
+        check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false) : markByEye(check);
+      }));
   action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
     other_view_->isOpen() ? other_->toggle()
                           : say(tr("No other clip of this set is known; pair them in the list."), false);

@@ -51,13 +51,14 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   c.next = filmNext();
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
     if (t.asked_in == document_->submission().id) continue;
-    c.follow_up.push_back(
-        {library::spoken(t.asked_on), t.title, thenText(t).toStdString(), nowText(t).toStdString(), std::string(titleOf(t.state)), t.measure});
+    c.follow_up.push_back({library::spoken(t.asked_on), t.title, thenText(t).toStdString(), nowText(t).toStdString(),
+                           std::string(titleOf(t.state)), t.measure});
   }
   return c;
 }
 
-// What to film next, and when: so that what was asked can be seen in the same terms, and before a meet rather than after.
+// What to film next, and when: so that what was asked can be seen in the same terms, and before a meet rather than
+// after.
 std::string ReviewPage::filmNext() const {
   const auto& choice = document_->choice();
   const auto& s = document_->submission();
@@ -71,7 +72,8 @@ std::string ReviewPage::filmNext() const {
   std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
                                  : "Film it again around " + library::spoken(day);
   text += s.load_kg ? ", at " + coaching::bothUnits(*s.load_kg) : std::string(", at the same load");
-  text += ": three reps, square from the side, the lens level with your hip at the bottom, the whole shoe in the picture.";
+  text +=
+      ": three reps, square from the side, the lens level with your hip at the bottom, the whole shoe in the picture.";
   return text;
 }
 

@@ -38,8 +38,8 @@ TEST(Letters, NoMarkOfTheTemplateIsLeftInAnyOfThem) {
   coaching::Cue cue;
   cue.wording = "Chest first {hi}";
   ReplyWords words{"squat", "2026-11-20", "", {"Depth"}, {cue}, false, {"Keep it light."}, {}};
-  for (const Letter& l : {book.receipt("A"), book.missingFilm("A", "x"), book.askFor("A", {"Age"}), book.referral("A", true), book.blank("A", "Your clip"),
-                          book.filmAgain("A", check)}) {
+  for (const Letter& l : {book.receipt("A"), book.missingFilm("A", "x"), book.askFor("A", {"Age"}),
+                          book.referral("A", true), book.blank("A", "Your clip"), book.filmAgain("A", check)}) {
     EXPECT_EQ(l.text.find('{'), std::string::npos) << l.text;
     EXPECT_EQ(l.subject.find('{'), std::string::npos) << l.subject;
     EXPECT_FALSE(l.subject.empty());
