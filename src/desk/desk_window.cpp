@@ -68,11 +68,12 @@ void DeskWindow::buildActions() {
     action(tr("These keys"), {sign}, [this] { showKeys(); });
 }
 
-// Within what the screen leaves free, the frame the window manager draws included.
 void DeskWindow::fitScreen() {
-  const QScreen* on = screen();
-  if (!on) return;
-  const QRect free = on->availableGeometry();
+  // Without a monitor the screen's size means nothing.
+  if (screen() && QGuiApplication::platformName() != QStringLiteral("offscreen")) fitInto(screen()->availableGeometry());
+}
+
+void DeskWindow::fitInto(const QRect& free) {
   const QSize frame = frameGeometry().size() - size();
   // Before it is on show the frame is not known yet.
   const QSize edges = frame.isEmpty() ? QSize(4, 34) : frame;

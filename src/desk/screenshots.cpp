@@ -75,9 +75,15 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   };
   choose(QStringLiteral("Kit"));
   shoot(QStringLiteral("submissions"));
+  choose(QStringLiteral("Suki"));
+  shoot(QStringLiteral("question"));
   choose(QStringLiteral("Orla"));
   window.findChild<QPushButton*>(QStringLiteral("reshoot"))->click();
   shoot(QStringLiteral("film-again"));
+  window.findChild<QPushButton*>(QStringLiteral("putInOutbox"))->click();
+  window.showOutbox();
+  shoot(QStringLiteral("outbox"));
+  window.showLibrary();
   choose(QStringLiteral("Orla"));
   // Orla's 92.5 kg as a coach would count it on the film: a pair of 25, of 10 and of 1.25, with the small ones missed.
   window.findChild<QPushButton*>(QStringLiteral("countPlates"))->click();
@@ -90,16 +96,16 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   window.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(1);
   shoot(QStringLiteral("athlete"));
   window.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(0);
-  const qlonglong ines_now = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11-16"));
-  const qlonglong ines_then = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-09"));
-  const qlonglong bram = submissionOf(window, QStringLiteral("Bram"), QStringLiteral("2026-10"));
-  const qlonglong suki_high = submissionOf(window, QStringLiteral("Suki"), QStringLiteral("2026-11-09"));
+  const qlonglong ines_now = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("16 Nov"));
+  const qlonglong ines_then = submissionOf(window, QStringLiteral("Ines"), QStringLiteral("7 Sep"));
+  const qlonglong bram = submissionOf(window, QStringLiteral("Bram"), QStringLiteral("20 Oct"));
+  const qlonglong suki_high = submissionOf(window, QStringLiteral("Suki"), QStringLiteral("9 Nov"));
   if (auto* pair = window.findChild<QPushButton*>(QStringLiteral("pair"))) {
     // Two films of one set, put together and shown at the same moment.
     pair->click();
     settle(window);
     window.openSubmission(
-        submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-11-21"), QStringLiteral("side")));
+        submissionOf(window, QStringLiteral("Ines"), QStringLiteral("21 Nov"), QStringLiteral("side")));
     settle(window);
     window.reviewPage()->findChild<QAction*>(QStringLiteral("otherAction"))->trigger();
     tab(0);
@@ -130,10 +136,10 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
     page.findChild<CuePanel*>()->ensureWidgetVisible(rival, 0, 300);
     shoot(QStringLiteral("rival-causes"));
   }
-  page.findChild<QAction*>(QStringLiteral("keys"))->trigger();
+  window.showKeys();
   shoot(QStringLiteral("keys"));
   window.showLibrary();
-  window.openSubmission(submissionOf(window, QStringLiteral("Ines"), QStringLiteral("2026-10")));
+  window.openSubmission(submissionOf(window, QStringLiteral("Ines"), QStringLiteral("5 Oct")));
   tab(2);
   shoot(QStringLiteral("asked-before"));
   window.showLibrary();

@@ -189,6 +189,8 @@ OwnAndQuoted splitQuotes(std::string_view text) {
     for (; i < lines.size(); ++i) out.unmarked += lines[i] + "\n";
     out.quoted += out.unmarked;
   }
+  // Where quotes were taken out from between, no gap is left.
+  for (std::size_t gap; (gap = out.own.find("\n\n\n")) != std::string::npos;) out.own.erase(gap, 1);
   trimEnd(out.own);
   out.own.erase(0, std::min(out.own.find_first_not_of('\n'), out.own.size()));
   trimEnd(out.quoted);

@@ -88,6 +88,7 @@ class Preparation {
       s_.details.lift_by = library::ToldBy::Film;
       if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
     }
+    if (auto shared = shareLift(); !shared) return fail(shared.error());
     const auto lift = liftOf(s_, &check_);
     const std::string seen = check_.lift_seen;
     const bool reps = a && (!a->reps.empty() || !a->misses.empty());
@@ -104,6 +105,25 @@ class Preparation {
     }
     check_.lift_seen = seen;
     return keep();
+  }
+
+  // Clips that came with one message show one lift, unless somebody said otherwise: what the side view shows, a view from
+  // the front is told.
+  Result<bool> shareLift() {
+    if (!s_.message_id) return true;
+    auto all = library_.submissions();
+    if (!all) return fail(all.error());
+    for (Submission& other : *all) {
+      if (other.id == s_.id || other.message_id != s_.message_id || other.clip_hash.empty()) continue;
+      if (s_.lift.empty() == other.lift.empty()) continue;
+      Submission& learner = s_.lift.empty() ? s_ : other;
+      const Submission& teller = s_.lift.empty() ? other : s_;
+      learner.lift = teller.lift;
+      learner.variant = teller.variant;
+      learner.details.lift_by = library::ToldBy::Film;
+      if (auto kept = library_.updateSubmission(learner); !kept) return kept;
+    }
+    return true;
   }
 
   // Nothing green, and no trouble of the film's, where it is only we who cannot measure.
@@ -193,8 +213,9 @@ Result<std::vector<library::SubmissionId>> unprepared(Library& library) {
 }
 
 lifts::LiftDecision liftOf(const Submission& s, const coaching::ClipCheck* check) {
-  const bool said = s.details.lift_by != library::ToldBy::Film;
-  return lifts::decide({said ? s.lift : std::string(), s.details.lift_confirmed, check ? check->lift_seen : s.lift});
+  const bool by_film = s.details.lift_by == library::ToldBy::Film;
+  const std::string seen = check && !check->lift_seen.empty() ? check->lift_seen : by_film ? s.lift : std::string();
+  return lifts::decide({by_film ? std::string() : s.lift, s.details.lift_confirmed, seen});
 }
 
 Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, Task& task) {

@@ -27,6 +27,7 @@ struct Player {
     s.received_on = j.at("received_on");
     s.message = j.at("message");
     s.variant = j.value("variant", "low-bar");
+    s.details.lift_by = s.details.variant_by = ToldBy::Coach;
     s.load_kg = j.at("load_kg").get<double>();
     Task quiet;
     auto id = library.addSubmission(s, folder / j.at("clip").get<std::string>(), quiet);
@@ -82,6 +83,12 @@ Result<bool> fillDemo(Library& library, const fs::path& scenario, Task& task) {
   if (!book) return fail(book.error());
   try {
     const Json j = Json::parse(*bytes);
+    if (const auto coach = j.find("coach"); coach != j.end()) {
+      CoachCard card;
+      card.name = coach->at("name");
+      card.address = coach->at("address");
+      if (auto kept = library.setCoach(card); !kept) return kept;
+    }
     Player player{library, std::move(*style), std::move(*book), scenario.parent_path(), {}};
     for (const Json& one : j.at("athletes")) {
       Athlete athlete;

@@ -163,6 +163,20 @@ bool soundSchema(SQLite::Database& db, int& schema, Result<bool>& verdict) {
   return true;
 }
 
+// A library made by an older version, or copied from somewhere, may stand open to other accounts: all of it is closed
+// once, before anything else happens.
+void closeToOthers(const fs::path& folder) {
+  std::error_code error;
+  const auto others = fs::perms::group_all | fs::perms::others_all;
+  if (!fs::is_directory(folder, error) || (fs::status(folder, error).permissions() & others) == fs::perms::none) return;
+  makePrivate(folder);
+  for (auto it = fs::recursive_directory_iterator(folder, error); it != fs::recursive_directory_iterator();
+       it.increment(error)) {
+    if (error) break;
+    makePrivate(it->path());
+  }
+}
+
 // SQLite's codes for a disk that is full, read-only, broken in writing, or a file that cannot be made.
 bool cannotBeWritten(const SQLite::Exception& e) {
   const int code = e.getErrorCode();
@@ -275,8 +289,8 @@ Result<Library> Library::open(const fs::path& folder, FileSystem& disk) {
   auto impl = std::make_unique<Impl>();
   impl->folder = folder;
   impl->disk = &disk;
+  closeToOthers(folder);
   auto made = makePrivateFolder(folder / "media");
-  if (made) made = makePrivateFolder(folder);
   auto opened = made ? openForWriting(*impl) : Result<bool>(fail(made.error()));
   if (!opened && opened.error().code == ErrorCode::CannotWrite && isIn(folder))
     opened = openForReading(*impl, opened.error());

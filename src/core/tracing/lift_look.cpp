@@ -66,7 +66,8 @@ std::optional<double> barBelowShoulder(const FirstLook& look, const BarTrace& ba
 
 LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar) {
   if (look.lying >= kMostly) return LiftSeen::Lying;
-  if (!bar) return LiftSeen::Unknown;
+  // From the front plates are edges: what was followed there is hardly the bar.
+  if (!bar || (look.view.seen != Seen::Side && look.view.seen != Seen::Oblique)) return LiftSeen::Unknown;
   const First first = firstWay(*bar);
   const auto below = barBelowShoulder(look, *bar);
   if (first == First::Up) return below && *below < kLiesOnBack ? LiftSeen::Unknown : LiftSeen::FromTheFloor;

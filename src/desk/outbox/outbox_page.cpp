@@ -89,7 +89,8 @@ void OutboxPage::buildLayout() {
   side->addWidget(head_);
   side->addWidget(letter_, 1);
   side->addWidget(parts_);
-  auto* row = new QHBoxLayout;
+  auto *first = new QHBoxLayout, *second = new QHBoxLayout;
+  auto* row = first;
   const auto button = [&](const QString& text, const char* name, const QString& tip, auto run) {
     auto* b = new QPushButton(text);
     b->setObjectName(QString::fromLatin1(name));
@@ -108,6 +109,9 @@ void OutboxPage::buildLayout() {
   button(tr("Open the folder"), "outgoingFolder", tr("Where the message lies as an .eml file"), [this] {
     if (const auto* o = chosen()) openPart(q(library_.outgoingFile(*o).parent_path().string()));
   });
+  first->addStretch();
+  row = second;
+  row->addStretch();
   back_ = button(tr("Take it back"), "takeBack", tr("It is kept here, and goes nowhere"),
                  [this] { setState(OutgoingState::TakenBack); });
   mark_ = button(tr("Mark as sent"), "markSent", tr("When you sent it some other way"),
@@ -115,7 +119,8 @@ void OutboxPage::buildLayout() {
   hand_over_ = button(tr("Open in the mail program"), "primary",
                       tr("Your mail program shows it ready to send; from then on it counts as handed over"),
                       [this] { handOver(); });
-  side->addLayout(row);
+  side->addLayout(first);
+  side->addLayout(second);
   split->addWidget(right);
   split->setStretchFactor(1, 1);
   split->setSizes({360, 800});

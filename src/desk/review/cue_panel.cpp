@@ -239,6 +239,7 @@ void CuePanel::addCue(int index) {
   if (const auto* entry = document_.book().entry(cue.finding))
     for (const auto& w : entry->wordings) wording->addItem(q(w));
   wording->setEditText(q(cue.wording));
+  wording->lineEdit()->setCursorPosition(0);  // a long line shows its beginning
   QFont big = wording->font();
   big.setPixelSize(16);
   big.setBold(true);

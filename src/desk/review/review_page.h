@@ -60,7 +60,7 @@ class ReviewPage : public QWidget {
   // The stage gets the keys.
   void takeKeys();
   // The window never grows past the screen for what is opened here.
-  QSize minimumSizeHint() const override { return {900, 480}; }
+  QSize minimumSizeHint() const override { return {1040, 520}; }
 
  signals:
   void leaveRequested();
