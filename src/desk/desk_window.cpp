@@ -70,7 +70,8 @@ void DeskWindow::buildActions() {
 
 void DeskWindow::fitScreen() {
   // Without a monitor the screen's size means nothing.
-  if (screen() && QGuiApplication::platformName() != QStringLiteral("offscreen")) fitInto(screen()->availableGeometry());
+  if (screen() && QGuiApplication::platformName() != QStringLiteral("offscreen"))
+    fitInto(screen()->availableGeometry());
 }
 
 void DeskWindow::fitInto(const QRect& free) {

@@ -107,8 +107,8 @@ class Preparation {
     return keep();
   }
 
-  // Clips that came with one message show one lift, unless somebody said otherwise: what the side view shows, a view from
-  // the front is told.
+  // Clips that came with one message show one lift, unless somebody said otherwise: what the side view shows, a view
+  // from the front is told.
   Result<bool> shareLift() {
     if (!s_.message_id) return true;
     auto all = library_.submissions();

@@ -2,6 +2,7 @@
 #include "core/library/library.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <signal.h>
 
 #include <array>
 
@@ -177,6 +178,18 @@ void closeToOthers(const fs::path& folder) {
   }
 }
 
+// Half-kept files of programs that are no longer there (library_impl.h names them after the program).
+void sweepParts(const fs::path& folder) {
+  std::error_code error;
+  for (const char* part : {"media", "mail"})
+    for (const auto& entry : fs::directory_iterator(folder / part, error)) {
+      if (entry.path().extension() != ".part") continue;
+      const std::string stem = entry.path().stem().string();
+      const int program = std::atoi(stem.substr(stem.rfind('.') + 1).c_str());
+      if (program > 0 && ::kill(program, 0) != 0 && errno == ESRCH) fs::remove(entry.path(), error);
+    }
+}
+
 // SQLite's codes for a disk that is full, read-only, broken in writing, or a file that cannot be made.
 bool cannotBeWritten(const SQLite::Exception& e) {
   const int code = e.getErrorCode();
@@ -295,7 +308,10 @@ Result<Library> Library::open(const fs::path& folder, FileSystem& disk) {
   if (!opened && opened.error().code == ErrorCode::CannotWrite && isIn(folder))
     opened = openForReading(*impl, opened.error());
   if (!opened) return fail(opened.error());
-  if (impl->read_only.empty()) impl->forgetDoomed();
+  if (impl->read_only.empty()) {
+    impl->forgetDoomed();
+    sweepParts(folder);
+  }
   return Library(std::move(impl));
 }
 

@@ -144,8 +144,10 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
     case Received: {
       const bool open = s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped;
       const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_);
-      return days > 0 ? tr("%1 · %2 d").arg(q(library::spoken(s.received_on))).arg(days)
-                      : q(library::spoken(s.received_on));
+      // The year says something only where it is another.
+      QString day = q(library::spoken(s.received_on));
+      if (today_.size() >= 4 && day.endsWith(q(today_.substr(0, 4)))) day.chop(5);
+      return days > 0 ? tr("%1 · %2 d").arg(day).arg(days) : day;
     }
     case AthleteName:
       return who(s).name;

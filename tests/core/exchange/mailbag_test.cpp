@@ -1,7 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A mixed bag of messages: everything lands right or says why not, and nothing is lost.
-#include <archive.h>
-#include <archive_entry.h>
 #include <gtest/gtest.h>
 
 #include <algorithm>
@@ -12,6 +10,7 @@
 #include "core/exchange/importer.h"
 #include "core/exchange/letters.h"
 #include "tests/core/exchange/made_mail.h"
+#include "tests/core/exchange/made_zip.h"
 
 namespace jib::exchange {
 namespace {
@@ -24,28 +23,7 @@ using tests::header;
 using tests::multipart;
 using tests::ScratchFolder;
 using tests::textPart;
-
-std::string zipOf(const std::vector<std::pair<std::string, std::string>>& files) {
-  std::vector<char> room(1 << 20);
-  for (const auto& f : files) room.resize(room.size() + f.second.size());
-  std::size_t used = 0;
-  archive* zip = archive_write_new();
-  archive_write_set_format_zip(zip);
-  archive_write_open_memory(zip, room.data(), room.size(), &used);
-  for (const auto& [name, bytes] : files) {
-    archive_entry* entry = archive_entry_new();
-    archive_entry_set_pathname(entry, name.c_str());
-    archive_entry_set_size(entry, static_cast<la_int64_t>(bytes.size()));
-    archive_entry_set_filetype(entry, AE_IFREG);
-    archive_entry_set_perm(entry, 0644);
-    archive_write_header(zip, entry);
-    archive_write_data(zip, bytes.data(), bytes.size());
-    archive_entry_free(entry);
-  }
-  archive_write_close(zip);
-  archive_write_free(zip);
-  return {room.data(), used};
-}
+using tests::zipOf;
 
 // One message, and what must become of it.
 struct Letter {

@@ -1,0 +1,121 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The command line on what people type wrong: nothing is written over, nothing is made by a slip.
+#include <gtest/gtest.h>
+#include <sys/wait.h>
+
+#include <cstdlib>
+#include <filesystem>
+
+#include "core/library/library.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib {
+namespace {
+
+namespace fs = std::filesystem;
+using tests::bytesOf;
+using tests::ScratchFolder;
+
+struct Shell {
+  ScratchFolder folder;
+  std::string said;  // on both streams
+
+  int run(const std::string& arguments) {
+    const auto out = folder / "said.txt";
+    const int status =
+        std::system((std::string(JIB_COMMAND) + " " + arguments + " >" + out.string() + " 2>&1").c_str());
+    said = bytesOf(out);
+    return WEXITSTATUS(status);
+  }
+  std::string at(const char* name) const { return (folder / name).string(); }
+};
+
+TEST(Analyze, NeverWritesOverWhatItReads) {
+  Shell sh;
+  fs::copy_file(JIB_MADE_CLIP, sh.folder / "a.mp4");
+  const auto before = bytesOf(sh.folder / "a.mp4");
+  EXPECT_EQ(sh.run("analyze " + sh.at("a.mp4") + " --out " + sh.at("a.mp4")), 2);
+  fs::create_symlink(sh.folder / "a.mp4", sh.folder / "link.json");
+  EXPECT_EQ(sh.run("analyze " + sh.at("a.mp4") + " --out " + sh.at("link.json")), 2) << "nor by another name";
+  EXPECT_EQ(sh.run("analyze " + sh.at("a.mp4") + " --out " + sh.at("x.json") + " --csv " + sh.at("x.json")), 2);
+  EXPECT_EQ(bytesOf(sh.folder / "a.mp4"), before);
+}
+
+TEST(Analyze, AMissingFolderIsSaidBeforeTheWork) {
+  Shell sh;
+  EXPECT_EQ(sh.run("analyze /not/a/film.mp4 --out " + sh.at("nowhere/x.json")), 5) << "before the film is even opened";
+  EXPECT_NE(sh.said.find("is not there"), std::string::npos);
+}
+
+TEST(LibraryCommand, AMistypedPathMakesNoLibrary) {
+  Shell sh;
+  for (const char* command : {"list", "check", "athletes", "prepare", "export --id 1 --out x", "backup b.zip"}) {
+    EXPECT_EQ(sh.run("library " + sh.at("typo") + " " + command), 3) << command;
+    EXPECT_FALSE(fs::exists(sh.folder / "typo"));
+  }
+}
+
+TEST(LibraryCommand, AddTakesOnlyDaysLoadsAndFilms) {
+  Shell sh;
+  const std::string add = "library " + sh.at("lib") + " add --athlete Ines ";
+  const std::string film(JIB_MADE_CLIP);
+  EXPECT_EQ(sh.run(add + film + " --date garbage"), 2);
+  EXPECT_EQ(sh.run(add + film + " --date 2026-02-30"), 2);
+  EXPECT_EQ(sh.run(add + film + " --date 2026-11-16 --load-kg nan"), 2);
+  EXPECT_EQ(sh.run(add + film + " --date 2026-11-16 --load-kg 1e308"), 2);
+  EXPECT_EQ(sh.run(add + sh.folder.write("a.txt", "words").string() + " --date 2026-11-16"), 3);
+  EXPECT_EQ(sh.run(add + film + " --date 2026-11-16 --load-kg 140 --lift squat"), 0) << sh.said;
+  auto library = *library::Library::open(sh.folder / "lib");
+  ASSERT_EQ(library.submissions()->size(), 1u);
+  EXPECT_EQ(library.submissions()->front().details.lift_by, library::ToldBy::Coach);
+}
+
+TEST(LibraryCommand, ListSendsNoControlCharactersToTheTerminal) {
+  Shell sh;
+  {
+    auto library = *library::Library::open(sh.folder / "lib");
+    library::Submission s;
+    s.received_on = "2026-11-16";
+    Task task;
+    ASSERT_TRUE(library.addSubmission(s, JIB_MADE_CLIP, task, "\x1b[31mRed\x1b]0;x\x07 \xC2\x9Bname"));
+  }
+  ASSERT_EQ(sh.run("library " + sh.at("lib") + " list"), 0);
+  for (const char c : {'\x1b', '\x07', '\x9B'}) EXPECT_EQ(sh.said.find(c), std::string::npos);
+  EXPECT_NE(sh.said.find("Red"), std::string::npos);
+}
+
+TEST(LibraryCommand, OfTwoWithOneNameEachCanBeExportedAndForgotten) {
+  Shell sh;
+  {
+    auto library = *library::Library::open(sh.folder / "lib");
+    for (int i = 0; i < 2; ++i) ASSERT_TRUE(library.addAthlete({library::AthleteId(0), "Kim Dale", "", "balanced"}));
+  }
+  const std::string lib = "library " + sh.at("lib");
+  EXPECT_EQ(sh.run(lib + " export --athlete 'Kim Dale' --out " + sh.at("out")), 2);
+  EXPECT_NE(sh.said.find("--id"), std::string::npos) << sh.said;
+  EXPECT_EQ(sh.run(lib + " export --id 2 --out " + sh.at("out")), 0) << sh.said;
+  EXPECT_EQ(sh.run(lib + " forget --id 1"), 0);
+  EXPECT_NE(sh.said.find("--yes"), std::string::npos) << "first it only says what goes";
+  EXPECT_EQ(library::Library::open(sh.folder / "lib")->athletes()->size(), 2u);
+  EXPECT_EQ(sh.run(lib + " forget --id 1 --yes"), 0);
+  EXPECT_EQ(library::Library::open(sh.folder / "lib")->athletes()->size(), 1u);
+}
+
+TEST(LibraryCommand, BackupAndRestoreGoRound) {
+  Shell sh;
+  {
+    ASSERT_TRUE(library::Library::open(sh.folder / "lib")->addAthlete({library::AthleteId(0), "Ola", "", "balanced"}));
+  }
+  ASSERT_EQ(sh.run("library " + sh.at("lib") + " backup " + sh.at("all.zip")), 0) << sh.said;
+  ASSERT_EQ(sh.run("library " + sh.at("back") + " restore " + sh.at("all.zip")), 0) << sh.said;
+  EXPECT_EQ(library::Library::open(sh.folder / "back")->athletes()->front().name, "Ola");
+}
+
+TEST(Command, SaysItsVersion) {
+  Shell sh;
+  EXPECT_EQ(sh.run("--version"), 0);
+  EXPECT_EQ(sh.said.find("jib "), 0u);
+}
+
+}  // namespace
+}  // namespace jib
