@@ -148,6 +148,13 @@ bool DeskWindow::preparing() const {
   return preparer_ && preparer_->busy();
 }
 
+void DeskWindow::say(const QString& sentence) {
+  if (review_page_ && stack_->currentWidget() == review_page_)
+    review_page_->say(sentence, true);
+  else
+    library_page_->say(sentence);
+}
+
 void DeskWindow::openSubmission(qlonglong id) {
   if (preparer_) preparer_->pause();
   delete review_page_;

@@ -36,6 +36,8 @@ class DeskWindow : public QMainWindow {
   // New clips are looked at while the library is on show.
   void prepareInBackground();
   bool preparing() const;
+  // Said where the coach looks: on the page that is on show.
+  void say(const QString& sentence);
   // Makes the window no larger than `free`, and puts it inside, its frame included.
   void fitInto(const QRect& free);
 

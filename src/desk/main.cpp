@@ -13,6 +13,7 @@
 
 #include "core/base/resources.h"
 #include "desk/desk_window.h"
+#include "desk/guarded_application.h"
 #include "desk/screenshots.h"
 #include "desk/theme.h"
 
@@ -35,7 +36,7 @@ int main(int argc, char** argv) {
     for (const char* question : {"--help", "-h", "--help-all", "--version", "-v"})
       if (std::string_view(argv[i]) == question && !qEnvironmentVariableIsSet("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
-  QApplication application(argc, argv);
+  jib::desk::GuardedApplication application(argc, argv);
   QApplication::setOrganizationName(QStringLiteral("jagged-jib"));
   QApplication::setApplicationName(QStringLiteral("jagged-jib"));
   QApplication::setApplicationVersion(QStringLiteral(JIB_VERSION));
@@ -72,6 +73,7 @@ int main(int argc, char** argv) {
     return 3;
   }
   jib::desk::DeskWindow window(std::move(*library));
+  QObject::connect(&application, &jib::desk::GuardedApplication::wentWrong, &window, &jib::desk::DeskWindow::say);
   if (parser.isSet(shots)) return jib::desk::takeScreenshots(window, parser.value(shots));
   window.show();
   window.prepareInBackground();

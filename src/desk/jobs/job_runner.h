@@ -51,6 +51,9 @@ class JobRunner : public QObject {
     } catch (const std::exception& e) {
       return fail(ErrorCode::BadData, std::string("Something went wrong inside the program: ") + e.what() + ".",
                   "Your review is kept. Try again, or go on by hand.");
+    } catch (...) {
+      return fail(ErrorCode::BadData, "Something went wrong inside the program.",
+                  "Your review is kept. Try again, or go on by hand.");
     }
   }
   void run(const QString& title, std::function<Deliver(Task&)> work);

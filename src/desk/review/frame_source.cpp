@@ -21,7 +21,15 @@ class FrameSource::Decoder : public QObject {
   }
 
  private:
+  // Whatever a clip does to the decoder, it is said and the thread lives on.
   void serve() {
+    try {
+      decode();
+    } catch (const std::exception& e) {
+      emit source_.failed(tr("This frame cannot be shown: %1.").arg(QString::fromUtf8(e.what())));
+    }
+  }
+  void decode() {
     const long long frame = wanted_.exchange(-1);
     if (frame < 0) return;
     if (!footage_) {

@@ -57,6 +57,7 @@ class ReviewPage : public QWidget {
   void returnByMail();
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
+  void say(const QString& sentence, bool trouble);
   // The stage gets the keys.
   void takeKeys();
   // The window never grows past the screen for what is opened here.
@@ -127,7 +128,6 @@ class ReviewPage : public QWidget {
   void placeOtherView();
   void saveSoon();
   void save();
-  void say(const QString& sentence, bool trouble);
   drawing::ReplyContent replyContent() const;
   std::string filmNext() const;
 

@@ -268,7 +268,6 @@ QWidget* ReviewPage::buildSide() {
   to_folder_ = new QPushButton(tr("Into a folder…"));
   to_folder_->setObjectName(QStringLiteral("toFolder"));
   to_folder_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose"));
-  to_folder_->setVisible(by_mail);
   connect(to_folder_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
   for (auto* button : {reply_, to_folder_}) button->setEnabled(false);
   why_not_ = words({}, true);
@@ -279,6 +278,8 @@ QWidget* ReviewPage::buildSide() {
   returning->addWidget(reply_, 1);
   returning->addWidget(to_folder_);
   column->addLayout(returning);
+  // Only once it has its place: shown without one it would be a window of its own for a moment.
+  to_folder_->setVisible(by_mail);
   return side;
 }
 

@@ -27,7 +27,9 @@ bool WheelGuard::eventFilter(QObject* watched, QEvent* event) {
       if (auto* box = boxOf(watched)) box->setProperty(kClicked, true);
       break;
     case QEvent::FocusOut:
-      if (auto* box = boxOf(watched)) box->setProperty(kClicked, false);
+      // Its own list takes the focus for a moment and gives it back.
+      if (auto* box = boxOf(watched); box && static_cast<QFocusEvent*>(event)->reason() != Qt::PopupFocusReason)
+        box->setProperty(kClicked, false);
       break;
     case QEvent::Wheel:
       if (auto* box = boxOf(watched); box && !(box->hasFocus() && box->property(kClicked).toBool())) {

@@ -1,0 +1,421 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// How the queue is put together: its rows of controls, table, keys and foot. What it does is in library_page.cpp.
+#include "desk/library_page/library_page.h"
+
+#include <QComboBox>
+#include <QDate>
+#include <QDir>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMenu>
+#include <QMimeData>
+#include <QProcess>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QSettings>
+#include <QShortcut>
+#include <QSpinBox>
+#include <QSplitter>
+#include <QTabWidget>
+#include <QTableView>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "core/exchange/field_reader.h"
+#include "core/exchange/importer.h"
+#include "core/exchange/mail.h"
+#include "core/footage/frame_reader.h"
+#include "core/library/dates.h"
+#include "core/lifts/which_lift.h"
+#include "desk/library_page/athlete_panel.h"
+#include "desk/library_page/coach_dialog.h"
+#include "desk/library_page/commands/change_submission.h"
+#include "desk/library_page/queue_filter.h"
+#include "desk/library_page/submission_panel.h"
+#include "desk/library_page/submissions_model.h"
+#include "desk/review/history_panel.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+using library::SubmissionState;
+
+// What files may hold clips, for a file dialog.
+QString filmFilter() {
+  return LibraryPage::tr(
+      "Clips (*.mp4 *.MP4 *.mov *.MOV *.m4v *.mkv *.webm *.avi *.3gp *.3g2 *.mts *.m2ts *.mpg *.wmv);;"
+      "All files (*)");
+}
+
+}  // namespace
+
+// Who writes back is asked once, before anything can go out.
+QWidget* LibraryPage::buildWelcome() {
+  welcome_ = new QFrame(this);
+  welcome_->setObjectName(QStringLiteral("coachCard"));
+  auto* row = new QHBoxLayout(welcome_);
+  row->setContentsMargins(12, 6, 12, 6);
+  row->addWidget(words(tr("Who are you? Letters and replies are signed with it."), false), 1);
+  auto* name = new QLineEdit;
+  name->setObjectName(QStringLiteral("welcomeName"));
+  name->setPlaceholderText(tr("your name"));
+  name->setFixedWidth(190);
+  auto* address = new QLineEdit;
+  address->setObjectName(QStringLiteral("welcomeAddress"));
+  address->setPlaceholderText(tr("your e-mail address"));
+  address->setFixedWidth(230);
+  auto* keep = new QPushButton(tr("Keep"));
+  keep->setObjectName(QStringLiteral("welcomeKeep"));
+  const auto save = [this, name, address] {
+    auto card = library_.coach().value_or(library::CoachCard{});
+    card.name = name->text().simplified().toStdString();
+    card.address = address->text().trimmed().toStdString();
+    if (card.name.empty()) return say(tr("Write your name; athletes read it under your letters."));
+    if (!CoachDialog::isAddress(address->text())) return say(tr("An address looks like name@example.org."));
+    if (auto kept = library_.setCoach(card); !kept) return say(QString::fromStdString(kept.error().sentence()));
+    welcome_->hide();
+    say(tr("Kept. You can change it under Settings."));
+    table_->setFocus();
+  };
+  connect(keep, &QPushButton::clicked, this, save);
+  connect(address, &QLineEdit::returnPressed, this, save);
+  row->addWidget(name);
+  row->addWidget(address);
+  row->addWidget(keep);
+  const auto coach = library_.coach();
+  welcome_->setVisible(coach && coach->name.empty() && library_.readOnly().empty());
+  return welcome_;
+}
+
+QWidget* LibraryPage::buildAddRow() {
+  auto* card = new QFrame;
+  card->setObjectName(QStringLiteral("card"));
+  auto* row = new QHBoxLayout(card);
+  row->setContentsMargins(10, 6, 10, 6);
+  new_athlete_ = new QComboBox;
+  new_athlete_->setObjectName(QStringLiteral("newAthlete"));
+  new_athlete_->setEditable(true);
+  new_athlete_->setMinimumWidth(170);
+  new_athlete_->lineEdit()->setPlaceholderText(tr("athlete"));
+  new_athlete_->setToolTip(tr("Choose an athlete or write a new name"));
+  new_lift_ = new QComboBox;
+  new_lift_->setObjectName(QStringLiteral("newLift"));
+  new_lift_->setToolTip(tr("Which lift; left open it is read from the words, or looked for in the clip"));
+  new_lift_->addItem(tr("lift"), QString());
+  for (const auto& lift : lifts::allLifts())
+    new_lift_->addItem(QString::fromUtf8(lift.title.data(), static_cast<qsizetype>(lift.title.size())),
+                       QString::fromUtf8(lift.id.data(), static_cast<qsizetype>(lift.id.size())));
+  new_load_ = new QLineEdit;
+  new_load_->setObjectName(QStringLiteral("newLoad"));
+  new_load_->setPlaceholderText(tr("load, kg"));
+  new_load_->setFixedWidth(90);
+  new_message_ = new QLineEdit;
+  new_message_->setObjectName(QStringLiteral("newMessage"));
+  new_message_->setPlaceholderText(tr("what the athlete wrote"));
+  auto* choose = new QPushButton(tr("Add a clip…"));
+  choose->setObjectName(QStringLiteral("addClip"));
+  choose->setToolTip(tr("Copies the clip into the library (or drop it on this page)"));
+  connect(choose, &QPushButton::clicked, this, [this] {
+    const QString file = QFileDialog::getOpenFileName(this, tr("Add a clip"), QString(), filmFilter());
+    if (!file.isEmpty()) addClip(file);
+  });
+  // A clip chosen before its athlete waits for the name.
+  connect(new_athlete_->lineEdit(), &QLineEdit::returnPressed, this, [this] {
+    if (const QString waiting = waiting_clip_; !waiting.isEmpty()) addClip(waiting);
+  });
+  row->addWidget(new_athlete_);
+  row->addWidget(new_lift_);
+  row->addWidget(new_load_);
+  row->addWidget(new_message_, 1);
+  row->addWidget(choose);
+  auto* take = new QPushButton(tr("Import mail…"));
+  take->setObjectName(QStringLiteral("takeIn"));
+  take->setToolTip(tr("Messages (.eml, .mbox) with their clips, several at once; folders can be dropped on this page"));
+  connect(take, &QPushButton::clicked, this, [this] {
+    const QStringList files = QFileDialog::getOpenFileNames(this, tr("Messages and clips"), QString(),
+                                                            tr("Messages (*.eml *.mbox);;") + filmFilter());
+    if (!files.isEmpty()) receive(files);
+  });
+  row->addWidget(take);
+  return card;
+}
+
+QWidget* LibraryPage::buildFilterRow() {
+  auto* box = new QWidget;
+  auto* row = new QHBoxLayout(box);
+  row->setContentsMargins(0, 0, 0, 0);
+  auto* title = new QLabel(tr("Submissions"));
+  title->setObjectName(QStringLiteral("title"));
+  auto* show = new QComboBox;
+  show->setObjectName(QStringLiteral("show"));
+  show->setToolTip(tr("Which submissions are shown"));
+  using Show = QueueFilter::Show;
+  for (const auto& [text, value] :
+       {std::pair(tr("all"), Show::All), std::pair(tr("to do"), Show::Open), std::pair(tr("new"), Show::New),
+        std::pair(tr("needs better video"), Show::NeedsVideo), std::pair(tr("in review"), Show::InReview),
+        std::pair(tr("carried over"), Show::CarriedOver), std::pair(tr("awaiting film"), Show::AwaitingFilm),
+        std::pair(tr("returned"), Show::Returned), std::pair(tr("skipped"), Show::Skipped)})
+    show->addItem(text, static_cast<int>(value));
+  connect(show, &QComboBox::currentIndexChanged, this, [this, show] {
+    proxy_->setShow(static_cast<Show>(show->currentData().toInt()));
+    filter();
+  });
+  auto* order = new QComboBox;
+  order->setObjectName(QStringLiteral("order"));
+  using Order = QueueFilter::Order;
+  for (const auto& [text, value] :
+       {std::pair(tr("newest first"), Order::Newest), std::pair(tr("longest waiting first"), Order::Oldest),
+        std::pair(tr("next meet first"), Order::Meet), std::pair(tr("due again first"), Order::Due),
+        std::pair(tr("fair draw"), Order::Draw)})
+    order->addItem(text, static_cast<int>(value));
+  auto* seed = new QSpinBox;
+  seed->setObjectName(QStringLiteral("seed"));
+  seed->setRange(1, 999999);
+  seed->setPrefix(tr("seed "));
+  seed->setValue(static_cast<int>(QDate::currentDate().toJulianDay() % 100000));
+  seed->setToolTip(tr("The draw's seed: the same seed draws the same order, for everyone to check"));
+  seed->hide();
+  const auto again = [this, order, seed] {
+    const auto chosen = static_cast<Order>(order->currentData().toInt());
+    seed->setVisible(chosen == Order::Draw);
+    proxy_->setOrder(chosen, static_cast<quint32>(seed->value()));
+  };
+  connect(order, &QComboBox::currentIndexChanged, this, again);
+  connect(seed, &QSpinBox::valueChanged, this, again);
+  auto* find = new QLineEdit;
+  find->setObjectName(QStringLiteral("find"));
+  find->setPlaceholderText(tr("find (Ctrl+F)"));
+  find->setClearButtonEnabled(true);
+  find->setFixedWidth(240);
+  connect(find, &QLineEdit::textChanged, this, [this](const QString& text) { proxy_->setWords(text); });
+  auto* focus = new QShortcut(QKeySequence::Find, this);
+  connect(focus, &QShortcut::activated, find, qOverload<>(&QWidget::setFocus));
+  row->addWidget(title);
+  row->addSpacing(12);
+  row->addWidget(show);
+  row->addWidget(order);
+  row->addWidget(seed);
+  row->addStretch();
+  row->addWidget(find);
+  outbox_ = new QPushButton;
+  outbox_->setObjectName(QStringLiteral("outbox"));
+  outbox_->setToolTip(tr("What waits to go out, and what went (Ctrl+O)"));
+  connect(outbox_, &QPushButton::clicked, this, &LibraryPage::outboxRequested);
+  row->addWidget(outbox_);
+  auto* night = new QToolButton;
+  night->setObjectName(QStringLiteral("nightColours"));
+  night->setText(QStringLiteral("☾"));
+  night->setToolTip(tr("Day or night colours (F9)"));
+  connect(night, &QToolButton::clicked, this, &LibraryPage::nightRequested);
+  row->addWidget(night);
+  auto* help = new QToolButton;
+  help->setObjectName(QStringLiteral("help"));
+  help->setText(QStringLiteral("?"));
+  help->setToolTip(tr("All keys (? or F1)"));
+  connect(help, &QToolButton::clicked, this, &LibraryPage::helpRequested);
+  row->addWidget(help);
+  auto* you = new QPushButton(tr("Settings…"));
+  you->setObjectName(QStringLiteral("coach"));
+  you->setToolTip(tr("Your name and address, how you judge, receipts, backup"));
+  connect(you, &QPushButton::clicked, this, [this] {
+    CoachDialog(library_, this).exec();
+    const auto coach = library_.coach();
+    welcome_->setVisible(coach && coach->name.empty());
+  });
+  row->addWidget(you);
+  return box;
+}
+
+QWidget* LibraryPage::buildTable() {
+  table_ = new QTableView;
+  table_->setObjectName(QStringLiteral("submissions"));
+  table_->setModel(proxy_);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setShowGrid(false);
+  table_->setTabKeyNavigation(false);  // Tab goes on to the next place; arrows go from row to row
+  table_->setAlternatingRowColors(true);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(30);
+  table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+  table_->horizontalHeader()->setHighlightSections(false);
+  table_->horizontalHeader()->setResizeContentsPrecision(40);
+  // What to do when there is nothing to show.
+  empty_ = words({}, true);
+  empty_->setObjectName(QStringLiteral("emptyQueue"));
+  empty_->setAlignment(Qt::AlignCenter);
+  auto* over = new QVBoxLayout(table_->viewport());
+  over->addWidget(empty_);
+  const auto refill = [this] {
+    empty_->setVisible(proxy_->rowCount() == 0);
+    empty_->setText(
+        model_->rowCount() == 0
+            ? tr("No submissions yet.\n\nDrop clips, messages (.eml, .mbox) or folders here,\nor write the "
+                 "athlete's name above and add a clip.\n\nMail that is delivered to\n%1\ncomes in by itself.")
+                  .arg(inbox())
+            : tr("Nothing here matches. Show “all”, choose “All athletes”, or clear what is looked for."));
+  };
+  for (auto* model : {static_cast<QAbstractItemModel*>(proxy_), static_cast<QAbstractItemModel*>(model_)})
+    connect(model, &QAbstractItemModel::modelReset, this, refill);
+  connect(proxy_, &QAbstractItemModel::rowsInserted, this, refill);
+  connect(proxy_, &QAbstractItemModel::rowsRemoved, this, refill);
+  refill();
+  connect(table_, &QTableView::doubleClicked, this, &LibraryPage::open);
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &LibraryPage::showChosen);
+  return table_;
+}
+
+void LibraryPage::buildKeys() {
+  const auto key = [this](const QString& text, const QList<QKeySequence>& keys, auto run) {
+    auto* action = new QAction(text, table_);
+    action->setShortcuts(keys);
+    // Letters act on the queue and nowhere else; whatever else has the keys keeps them.
+    action->setShortcutContext(Qt::WidgetShortcut);
+    connect(action, &QAction::triggered, this, run);
+    table_->addAction(action);
+    listed_ << action;
+  };
+  using K = QKeySequence;
+  key(tr("Open for review"), {K(Qt::Key_Return), K(Qt::Key_Enter)}, [this] { open(table_->currentIndex()); });
+  key(tr("Needs better video: asks for a re-shoot"), {K(Qt::Key_V)}, [this] {
+    setState(SubmissionState::NeedsVideo, tr("The clip cannot be judged as it is."));
+    submission_->writeReshoot(false);
+    say(tr("A letter is ready on the right: Tab goes there, or go on with the next."));
+  });
+  key(tr("Later: carry over"), {K(Qt::Key_C)}, [this] { setState(SubmissionState::CarriedOver); });
+  key(tr("Skip, with a reason"), {K(Qt::Key_X)}, [this] { skip(); });
+  key(tr("New again"), {K(Qt::Key_N)}, [this] { setState(SubmissionState::New); });
+  key(tr("Answer by letter"), {K(Qt::Key_A)}, [this] { submission_->writeAnswer(); });
+  key(tr("Delete: says first what goes"), {K(Qt::Key_Delete)}, [this] {
+    side_->setCurrentWidget(submission_);
+    submission_->askToDelete();
+  });
+  const auto everywhere = [this](const QString& text, const QKeySequence& keys, auto run) {
+    auto* action = new QAction(text, this);
+    action->setShortcut(keys);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, run);
+    addAction(action);
+    listed_ << action;
+  };
+  everywhere(tr("Undo, letters in the outbox included"), K::Undo, [this] { undo_.undo(); });
+  everywhere(tr("Redo"), K::Redo, [this] { undo_.redo(); });
+  everywhere(tr("Outbox"), K(Qt::CTRL | Qt::Key_O), [this] { emit outboxRequested(); });
+  auto* find = new QAction(tr("Find"), this);
+  find->setShortcut(K::Find);  // shown among the keys; a shortcut of its own does it
+  listed_ << find;
+}
+
+void LibraryPage::buildFoot(QVBoxLayout& column) {
+  auto* foot = new QHBoxLayout;
+  status_ = words({}, true);
+  status_->setObjectName(QStringLiteral("libraryStatus"));
+  background_ = words({}, true);
+  background_->setObjectName(QStringLiteral("background"));
+  background_->setWordWrap(false);
+  stop_background_ = new QPushButton;
+  stop_background_->setObjectName(QStringLiteral("stopBackground"));
+  stop_background_->hide();
+  connect(stop_background_, &QPushButton::clicked, this, [this] { emit backgroundWanted(background_stopped_); });
+  auto* review = new QPushButton(tr("Review"));
+  review->setObjectName(QStringLiteral("primary"));
+  review->setToolTip(tr("Open the chosen submission (Return)"));
+  connect(review, &QPushButton::clicked, this, [this] { open(table_->currentIndex()); });
+  progress_ = new QProgressBar;
+  progress_->setRange(0, 1000);
+  progress_->setFixedWidth(160);
+  progress_->hide();
+  cancel_ = new QPushButton(tr("Cancel"));
+  cancel_->hide();
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    jobs_.cancel();
+    say(tr("Stopped. What had come in whole is kept."));
+    refresh();
+  });
+  connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
+    say(title);
+    progress_->setValue(0);
+    progress_->show();
+    cancel_->show();
+  });
+  connect(&jobs_, &JobRunner::finished, this, [this] {
+    progress_->hide();
+    cancel_->hide();
+  });
+  auto* keys = words(tr("Return opens · V re-shoot · C later · X skip · A answer · Ctrl+Z undo · ? keys"), true);
+  keys->setWordWrap(false);
+  foot->addWidget(status_, 1);
+  foot->addWidget(keys);
+  foot->addWidget(background_);
+  foot->addWidget(stop_background_);
+  foot->addWidget(progress_);
+  foot->addWidget(cancel_);
+  foot->addWidget(review);
+  column.addLayout(foot);
+}
+
+void LibraryPage::buildLayout() {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(14, 10, 14, 8);
+  column->setSpacing(8);
+  if (!library_.readOnly().empty()) {
+    auto* warning = words(QString::fromStdString(library_.readOnly()) +
+                          tr(" You can look at everything; nothing new is kept until that is mended."));
+    warning->setObjectName(QStringLiteral("readOnly"));
+    setTone(warning, "bad");
+    column->addWidget(warning);
+  }
+  column->addWidget(buildWelcome());
+  column->addWidget(buildFilterRow());
+  column->addWidget(buildAddRow());
+  auto* row = new QSplitter;
+  row->setObjectName(QStringLiteral("queueSplit"));
+  row->setChildrenCollapsible(false);
+  athletes_ = new QListWidget;
+  athletes_->setObjectName(QStringLiteral("athletes"));
+  athletes_->setMinimumWidth(110);
+  connect(athletes_, &QListWidget::currentRowChanged, this, &LibraryPage::filter);
+  side_ = new QTabWidget;
+  side_->setObjectName(QStringLiteral("side"));
+  side_->setDocumentMode(true);
+  side_->setMinimumWidth(330);
+  submission_ = new SubmissionPanel(library_, undo_);
+  athlete_ = new AthletePanel(library_);
+  history_ = new HistoryPanel;
+  side_->addTab(submission_, tr("Submission"));
+  side_->addTab(athlete_, tr("Athlete"));
+  side_->addTab(history_, tr("Asked before"));
+  row->addWidget(athletes_);
+  row->addWidget(buildTable());
+  row->addWidget(side_);
+  row->setStretchFactor(1, 1);
+  row->setSizes({150, 700, 380});
+  QSettings settings;
+  row->restoreState(settings.value(QStringLiteral("queueSplit")).toByteArray());
+  connect(row, &QSplitter::splitterMoved, row,
+          [row] { QSettings().setValue(QStringLiteral("queueSplit"), row->saveState()); });
+  column->addWidget(row, 1);
+  buildFoot(*column);
+  buildKeys();
+  connect(submission_, &SubmissionPanel::said, this, &LibraryPage::say);
+  connect(athlete_, &AthletePanel::said, this, &LibraryPage::say);
+  // The panel that changed something is still on the stack.
+  connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  connect(athlete_, &AthletePanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  connect(submission_, &SubmissionPanel::keysWanted, table_, qOverload<>(&QWidget::setFocus));
+  connect(submission_, &SubmissionPanel::lookAgainRequested, this, &LibraryPage::somethingNew, Qt::QueuedConnection);
+  connect(submission_, &SubmissionPanel::openReplyRequested, this, [this](const QString& folder) {
+    if (!QProcess::startDetached(QStringLiteral("xdg-open"), {folder})) say(tr("It lies in %1").arg(folder));
+  });
+  connect(&undo_, &QUndoStack::indexChanged, this, &LibraryPage::countOutbox);
+}
+
+}  // namespace jib::desk

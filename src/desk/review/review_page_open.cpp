@@ -1,0 +1,285 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// How a clip is opened: looked at first where nobody has, traced, or told why it cannot be. What is done with it then
+// is in review_page.cpp.
+#include "desk/review/review_page.h"
+
+#include <QAction>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTableView>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/base/angle.h"
+#include "core/exchange/prepare.h"
+#include "core/library/dates.h"
+#include "core/library/follow_up.h"
+#include "core/tracing/trace_store.h"
+#include "desk/library_page/lift_card.h"
+#include "desk/review/commands/mark_by_eye.h"
+#include "desk/review/commands/place_point.h"
+#include "desk/review/cue_panel.h"
+#include "desk/review/frame_source.h"
+#include "desk/review/ghost_figure.h"
+#include "desk/review/history_panel.h"
+#include "desk/review/key_list.h"
+#include "desk/review/measures_model.h"
+#include "desk/review/other_view.h"
+#include "desk/review/placing_guide.h"
+#include "desk/review/plots.h"
+#include "desk/review/scrubber.h"
+#include "desk/review/stage.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString q(const std::string& s) {
+  return QString::fromStdString(s);
+}
+
+// What a tracing job needs, by value.
+struct TraceInput {
+  std::filesystem::path clip;
+  coaching::AnalysisRequest request;
+  coaching::Style style;
+  coaching::CueBook book;
+  tracing::KnownTrace known;
+};
+
+Result<coaching::Analysis> traced(const TraceInput& in, Task& task) {
+  auto reader = footage::FrameReader::open(in.clip);
+  if (!reader) return fail(reader.error());
+  return coaching::analyse(*reader, in.request, in.style, in.book, task, in.known);
+}
+
+std::vector<double> barPinsOf(const std::vector<tracing::PlacedFrame>& placed) {
+  std::vector<double> pins;
+  for (const auto& p : placed)
+    if (const auto& bar = p.points[tracing::at(tracing::Landmark::Bar)])
+      pins.insert(pins.end(), {p.t_s, bar->x, bar->y});
+  return pins;
+}
+
+}  // namespace
+
+void ReviewPage::openClip() {
+  frames_ = std::make_unique<FrameSource>(document_->clip());
+  connect(frames_.get(), &FrameSource::frameReady, this,
+          [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
+  connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
+  frames_->request(0);
+  openPair();
+  history_->setThreads(earlierThreads());
+  // The clip can be played while it is being traced.
+  if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
+    player_.setTimes(reader->info().times_s);
+    scrubber_->setDuration(reader->info().times_s.front(), reader->info().times_s.back());
+  }
+  bar_pins_ = barPinsOf(document_->placed());
+  auto stored = library_.tracing(document_->submission().id);
+  // Nobody has looked yet: that tells which lift it is, and whether the clip can be used at all.
+  if (stored && stored->empty() && !storedCheck()) return lookFirst();
+  openTraced();
+}
+
+// Which lift it shows allows it to be measured.
+bool ReviewPage::judges() {
+  const auto check = storedCheck();
+  return exchange::liftOf(document_->submission(), check ? &*check : nullptr).judge &&
+         (!check || check->failed.empty());
+}
+
+void ReviewPage::showNotJudged() {
+  const auto check = storedCheck();
+  const auto decision = exchange::liftOf(document_->submission(), check ? &*check : nullptr);
+  const QString why = check && !check->failed.empty() ? q(check->failed) : q(decision.reason);
+  stage_->setMessage(check && !check->failed.empty() ? why : QString());
+  cues_->setPlaceholder(why);
+  why_not_->setText(why);
+  why_not_->show();
+  reply_->setText(tr("Answer by letter…"));
+  reply_->setToolTip(tr("Words of your own to the athlete (Ctrl+Return)"));
+  reply_->disconnect();
+  connect(reply_, &QPushButton::clicked, this, [this] { emit answerRequested(document_->submission().id.number); });
+  reply_->setEnabled(true);
+  to_folder_->hide();
+  auto* card = new LiftCard(document_->submission(), check);
+  lift_place_->addWidget(card);
+  connect(card, &LiftCard::chosen, this, [this](const QString& lift, const QString& variant) {
+    auto s = library_.submission(document_->submission().id);
+    if (!s) return say(q(s.error().sentence()), true);
+    s->lift = lift.toStdString();
+    s->variant = variant.toStdString();
+    s->details.lift_by = library::ToldBy::Coach;
+    s->details.lift_confirmed = true;
+    if (auto kept = library_.updateSubmission(*s); !kept) return say(q(kept.error().sentence()), true);
+    if (auto gone = library_.forgetCheck(s->clip_hash); !gone) return say(q(gone.error().sentence()), true);
+    emit reopenRequested(s->id.number);
+  });
+  say(why, check && !check->failed.empty());
+}
+
+void ReviewPage::lookFirst() {
+  const auto folder = library_.folder();
+  const auto id = document_->submission().id;
+  jobs_.start<coaching::ClipCheck>(
+      tr("Looking at the clip…"),
+      [folder, id](Task& task) -> Result<coaching::ClipCheck> {
+        auto library = library::Library::open(folder);
+        if (!library) return fail(library.error());
+        return exchange::prepare(*library, id, task);
+      },
+      [this](Result<coaching::ClipCheck> check) {
+        if (!check) {
+          if (check.error().code != ErrorCode::Cancelled) say(q(check.error().sentence()), true);
+          return;
+        }
+        if (auto s = library_.submission(document_->submission().id)) document_->learn(*s);
+        refreshMeta();
+        openTraced();
+      });
+}
+
+void ReviewPage::openTraced() {
+  if (!judges()) return showNotJudged();
+  auto stored = library_.tracing(document_->submission().id);
+  if (stored && !stored->empty()) {
+    const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
+    auto reader = footage::FrameReader::open(in.clip, footage::Workers::One);
+    auto again = reader ? exchange::restored(reader->info(), in.request, *stored, in.style, in.book)
+                        : Result<coaching::Analysis>(fail(reader.error()));
+    if (again) {
+      analysisArrived(std::move(again));
+      looked_for_set_.reset();  // the loads told since may make another set the top one
+      traceSetIfMissing();
+      return;
+    }
+    say(q(again.error().sentence()), true);
+  }
+  traceBar();
+}
+
+void ReviewPage::traceBar() {
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
+  jobs_.start<coaching::Analysis>(
+      tr("Tracing bar and body…"), [in](Task& task) { return traced(in, task); },
+      [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
+}
+
+void ReviewPage::traceAgainIfBarMoved() {
+  auto pins = barPinsOf(document_->placed());
+  if (pins == bar_pins_) return;
+  bar_pins_ = std::move(pins);
+  stage_->setPlacing(std::nullopt);
+  traceBar();
+}
+
+// Another set of the clip was chosen: its body is looked for once.
+void ReviewPage::traceSetIfMissing() {
+  const auto a = document_->analysis();
+  if (!a || a->set == looked_for_set_ || !coaching::bodyMissingAt(*a)) return;
+  looked_for_set_ = a->set;
+  traceBody();
+}
+
+void ReviewPage::askForPlate() {
+  stage_->setPlacing(tracing::Landmark::Bar);
+  stage_->setMessage(tr("Go to a frame that shows the near plate well, and click its middle."));
+}
+
+void ReviewPage::traceBody() {
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(),
+                      document_->analysis()->trace.known()};
+  jobs_.start<coaching::Analysis>(
+      tr("Following the body through the clip…"), [in](Task& task) { return traced(in, task); },
+      [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
+}
+
+void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
+  if (!result) {
+    if (result.error().code == ErrorCode::Cancelled) return;
+    const bool no_lift = result.error().code == ErrorCode::NoLiftFound;
+    if (no_lift && filmedAcross()) return;
+    say(q(result.error().sentence()), true);
+    why_not_->setText(q(result.error().what));
+    why_not_->show();
+    if (no_lift) askForPlate();
+    return;
+  }
+  if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
+    say(q(kept.error().sentence()), true);
+  if (auto kept = library_.saveResults(document_->submission().id, *result); !kept)
+    say(q(kept.error().sentence()), true);
+  const bool first = document_->analysis() == nullptr;
+  looked_for_set_ = result->set;
+  document_->setAnalysis(std::move(*result));
+  showWhatShowedBefore();
+  showClaims();
+  const auto a = document_->analysis();
+  player_.setTimes(a->motion.times_s);
+  scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
+  plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
+  if (first)
+    player_.goTo(a->trace.body && !a->reps.empty() ? a->reps.front().bottom_t
+                                                   : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
+  loopCurrentRep();
+  reply_->setEnabled(true);
+  to_folder_->setEnabled(true);
+  why_not_->hide();
+  const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
+  say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
+      : a->trace.body
+          ? tr("Traced without a click. Drag any point that is off, or place all six once (P): the ± shrinks.")
+          : tr("The bar is traced. Place the body points once to measure the rest (P)."),
+      false);
+  emit ready();
+}
+
+std::optional<coaching::ClipCheck> ReviewPage::storedCheck() {
+  auto json = library_.checkOf(document_->submission().clip_hash);
+  if (!json || json->empty()) return std::nullopt;
+  auto check = coaching::checkFromJson(*json);
+  return check ? std::optional(std::move(*check)) : std::nullopt;
+}
+
+// From the front or from behind no plate is seen round: that is no fault of the clip, and there is nothing to click.
+bool ReviewPage::filmedAcross() {
+  const auto check = storedCheck();
+  if (!check || (check->view != "front" && check->view != "rear")) return false;
+  cues_->setClaims(check->claims);
+  const QString view = q(check->view);
+  say(other_view_->isOpen()
+          ? tr("Seen from the %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
+          : tr("Seen from the %1: look at it by eye; nothing is measured from here yet. Pair it with a side view of "
+               "the "
+               "same set in the list.")
+                .arg(view),
+      false);
+  return true;
+}
+
+void ReviewPage::showClaims() {
+  const auto a = document_->analysis();
+  auto check = storedCheck();
+  if (!check) {
+    // Opened before the background came to it: the tracing itself tells most.
+    tracing::FirstLook look;
+    coaching::lookAgain(look, a.get());
+    look.feet_in_picture = !a->trace.body || a->trace.body->feet_seen;
+    check = coaching::checkClip(a->clip, look, a.get(), {});
+  }
+  cues_->setClaims(check->claims);
+}
+
+}  // namespace jib::desk
