@@ -12,6 +12,7 @@
 #include "core/library/dates.h"
 #include "core/tracing/trace_store.h"
 #include "desk/desk_window.h"
+#include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/library_page.h"
 #include "desk/outbox/outbox_page.h"
@@ -382,6 +383,21 @@ TEST(Delete, SaysWhatGoesBeforeItGoes) {
   c.click("deleteForGood");
   EXPECT_TRUE(c.records.submissions()->empty());
   EXPECT_TRUE(std::filesystem::is_empty(c.folder / "lib/media"));
+}
+
+TEST(Athletes, AreExportedAndDeletedFromTheirPanel) {
+  Club c;
+  c.clip("Ola", 1);
+  c.open();
+  auto* panel = c.window->findChild<AthletePanel*>();
+  panel->exportInto(QString::fromStdString(c.folder.path().string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !panel->busy(); }, 20000));
+  EXPECT_TRUE(std::filesystem::exists(c.folder / ("Ola-" + library::today()) / "athlete.json"));
+  c.click("deleteAthlete");
+  EXPECT_FALSE(c.window->findChildren<QLabel*>("goes").isEmpty());
+  c.click("deleteForGood");
+  EXPECT_TRUE(c.records.athletes()->empty());
+  EXPECT_TRUE(c.records.submissions()->empty());
 }
 
 TEST(FirstStart, AsksWhoTheCoachIsAndSignsNothingBefore) {

@@ -1,16 +1,21 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/library_page/athlete_panel.h"
 
+#include <QDir>
+#include <QFileDialog>
 #include <QFormLayout>
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include "core/exchange/prepare.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/library/export.h"
 #include "desk/library_page/load_speed_plot.h"
+#include "desk/library_page/removal_card.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -61,7 +66,60 @@ void AthletePanel::rebuild() {
   addLoadSpeed();
   addAddresses();
   addNamesake();
+  addKeeping();
   column_->addStretch();
+}
+
+// What an athlete may ask for: all that is kept of them, to take along or to be gone.
+void AthletePanel::addKeeping() {
+  column_->addSpacing(8);
+  auto* out = new QPushButton(tr("Export all of it…"));
+  out->setObjectName(QStringLiteral("exportAthlete"));
+  out->setToolTip(tr("Clips, messages, reviews, replies and letters, in open formats, for the athlete to keep"));
+  connect(out, &QPushButton::clicked, this, [this] {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the export go?"), QDir::homePath());
+    if (!folder.isEmpty()) exportInto(folder);
+  });
+  column_->addWidget(out, 0, Qt::AlignLeft);
+  auto* forget = new QPushButton(tr("Delete this athlete…"));
+  forget->setObjectName(QStringLiteral("deleteAthlete"));
+  forget->setToolTip(tr("Says first what goes with them"));
+  connect(forget, &QPushButton::clicked, this, &AthletePanel::askToDelete);
+  column_->addWidget(forget, 0, Qt::AlignLeft);
+}
+
+void AthletePanel::exportInto(const QString& folder) {
+  if (!athlete_) return;
+  const auto library_folder = library_.folder();
+  const auto id = athlete_->id;
+  const std::filesystem::path to =
+      std::filesystem::path(folder.toStdString()) / library::folderNameFor(athlete_->name + " " + library::today());
+  jobs_.start<bool>(
+      tr("Exporting…"),
+      [library_folder, id, to](Task& task) -> Result<bool> {
+        auto library = library::Library::open(library_folder);
+        if (!library) return fail(library.error());
+        return library::exportAthlete(*library, id, to, task);
+      },
+      [this, to](Result<bool> done) {
+        emit said(done ? tr("Exported to %1").arg(q(to.string())) : q(done.error().sentence()));
+      });
+  emit said(tr("Exporting…"));
+}
+
+void AthletePanel::askToDelete() {
+  if (!athlete_) return;
+  auto removal = library_.removalOf(athlete_->id);
+  if (!removal) return emit said(q(removal.error().sentence()));
+  auto* card = new RemovalCard(library_, tr("This goes for good:"), std::move(*removal));
+  connect(card, &RemovalCard::said, this, &AthletePanel::said);
+  connect(card, &RemovalCard::removed, this, [this] {
+    emit removed();
+    emit said(tr("Deleted. Nothing of them is left in the library."));
+    emit changed();
+  });
+  column_->addWidget(card);
+  QTimer::singleShot(0, card, [this, card] { ensureWidgetVisible(card); });
 }
 
 void AthletePanel::addForm(QFormLayout& form) {
@@ -152,8 +210,9 @@ void AthletePanel::addBuild() {
         ratios << QString::fromUtf8(m->kind->title.data(), static_cast<qsizetype>(m->kind->title.size())).toLower() +
                       QLatin1Char(' ') + q(lifts::numbersWithSigma(*m->kind, *m->measured()));
     if (ratios.isEmpty()) continue;
-    auto* build =
-        words(tr("Build, from the film of %1: %2").arg(q(s.received_on), ratios.join(QStringLiteral(", "))), true);
+    auto* build = words(
+        tr("Build, from the film of %1: %2").arg(q(library::spoken(s.received_on)), ratios.join(QStringLiteral(", "))),
+        true);
     build->setObjectName(QStringLiteral("build"));
     column_->addWidget(build);
     return;

@@ -4,6 +4,7 @@
 #include <QScrollArea>
 
 #include "core/library/library.h"
+#include "desk/jobs/job_runner.h"
 
 class QFormLayout;
 class QVBoxLayout;
@@ -17,10 +18,15 @@ class AthletePanel : public QScrollArea {
  public:
   explicit AthletePanel(library::Library& library, QWidget* parent = nullptr);
   void show(std::optional<library::AthleteId> id);
+  // Everything of the athlete into a folder of its own in `folder`.
+  void exportInto(const QString& folder);
+  void askToDelete();
+  bool busy() const { return jobs_.busy(); }
 
  signals:
   void changed();
   void said(const QString& sentence);
+  void removed();  // what was done before cannot be gone back over
 
  private:
   void rebuild();
@@ -29,9 +35,11 @@ class AthletePanel : public QScrollArea {
   void addLoadSpeed();
   void addAddresses();
   void addNamesake();
+  void addKeeping();
   void save();
 
   library::Library& library_;
+  JobRunner jobs_;
   std::optional<library::Athlete> athlete_;
   QVBoxLayout* column_;
 };

@@ -410,6 +410,7 @@ void LibraryPage::buildLayout() {
   // The panel that changed something is still on the stack.
   connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  connect(athlete_, &AthletePanel::removed, &undo_, &QUndoStack::clear);
   connect(submission_, &SubmissionPanel::keysWanted, table_, qOverload<>(&QWidget::setFocus));
   connect(submission_, &SubmissionPanel::lookAgainRequested, this, &LibraryPage::somethingNew, Qt::QueuedConnection);
   connect(submission_, &SubmissionPanel::openReplyRequested, this, [this](const QString& folder) {

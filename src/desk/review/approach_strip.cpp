@@ -52,7 +52,7 @@ ApproachStrip::ApproachStrip(ReviewDocument& document, QWidget* parent) : QFrame
     ++place;
   }
   grid->addWidget(words(tr("Measures are the same under every choice; limits, verdicts and words differ. Kept with the "
-                           "athlete, and named in the report."),
+                           "athlete."),
                         true),
                   (place + kColumns - 1) / kColumns, 0, 1, 2 * kColumns);
   connect(&document_, &ReviewDocument::approachChanged, this, &ApproachStrip::refresh);

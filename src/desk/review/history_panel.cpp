@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/library/dates.h"
 #include "core/lifts/squat.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
@@ -98,10 +99,12 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->addWidget(head);
     box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
     box->addWidget(words(tr("Asked on %1, look again on %2")
-                             .arg(QString::fromStdString(t.asked_on), QString::fromStdString(t.review_on)),
+                             .arg(QString::fromStdString(library::spoken(t.asked_on)),
+                                  QString::fromStdString(library::spoken(t.review_on))),
                          true));
     if (!t.measure.empty()) box->addWidget(new ThenNow(t));
-    const QString on = t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(t.measured_on));
+    const QString on =
+        t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(library::spoken(t.measured_on)));
     box->addWidget(words(tr("Then %1 · now %2%3").arg(thenText(t), nowText(t), on)));
     auto* said = words(mark + state);
     said->setObjectName(QStringLiteral("threadState"));

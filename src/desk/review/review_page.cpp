@@ -200,7 +200,8 @@ void ReviewPage::showWhatShowedBefore() {
   for (const auto& f : document_->analysis()->findings) {
     auto shown = library_.firstShown(document_->submission().athlete, f.id);
     if (!shown || !shown->shown_kg) continue;
-    QString line = tr("Lightest load it has shown at: %1 kg (%2").arg(*shown->shown_kg).arg(q(shown->shown_on));
+    QString line =
+        tr("Lightest load it has shown at: %1 kg (%2").arg(*shown->shown_kg).arg(q(library::spoken(shown->shown_on)));
     line += shown->rep > 0 ? tr(", from rep %1)").arg(shown->rep) : tr(")");
     if (shown->clean_kg && *shown->clean_kg < *shown->shown_kg) line += tr("; clean at %1 kg").arg(*shown->clean_kg);
     lines[f.id] = line;
