@@ -273,7 +273,7 @@ TEST(HistoryPanel, ShowsThenAndNowWithTheirUncertainty) {
   t.measured_on = "2026-02-03";
   t.state = library::ThreadState::Met;
   panel.setThreads({t});
-  EXPECT_TRUE(says(panel, "now −1.2 ± 0.9 cm (2026-02-03)"));
+  EXPECT_TRUE(says(panel, "now −1.2 ± 0.9 cm (3 Feb 2026)"));
   const auto states = shown<QLabel>(panel, "threadState");
   ASSERT_EQ(states.size(), 1);
   EXPECT_TRUE(states.front()->text().startsWith("✓ ")) << "a shape as well as a colour";

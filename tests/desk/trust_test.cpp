@@ -329,6 +329,44 @@ TEST(Notes, AQuestionIsAnsweredAndTheAnswerUndoneAsOneStep) {
   EXPECT_EQ(c.find<QPushButton>("outbox")->text(), "Outbox");
 }
 
+// Two programs take in the Maildir that the window watches. JIB_RUNS=20 for a longer run.
+TEST(Intake, TwoProgramsAndAWindowAtOnceMixUpNothing) {
+  const char* wanted = std::getenv("JIB_RUNS");
+  const int runs = wanted ? std::atoi(wanted) : 1;
+  constexpr int kMails = 18;
+  for (int run = 0; run < runs; ++run) {
+    Club c;
+    c.open();
+    std::map<std::string, std::string> whose;
+    const auto inbox = c.folder / "lib/inbox";
+    QProcess one, two;
+    for (int i = 0; i < kMails; ++i) {
+      const std::string name = "A" + std::to_string(i % 9);
+      whose[sha256Of(tests::filmNumber(i + 1))] = name;
+      const auto aside = c.folder.write(
+          "m" + std::to_string(i),
+          tests::header(name + " <" + name + "@t.invalid>", std::to_string(i) + "@r", "x") +
+              tests::multipart({tests::textPart("squat 100 kg"), tests::filePart("a.mp4", tests::filmNumber(i + 1))}));
+      std::filesystem::rename(aside, inbox / "new" / std::to_string(i));
+      if (i == 4 || i == 9)
+        (i == 4 ? one : two)
+            .start(QStringLiteral(JIB_COMMAND), {"library", QString::fromStdString((c.folder / "lib").string()),
+                                                 "receive", QString::fromStdString(inbox.string())});
+      QCoreApplication::processEvents();
+    }
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return one.state() == QProcess::NotRunning && two.state() == QProcess::NotRunning; }, 120000));
+    // What came last is taken in by whoever watches.
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return std::filesystem::is_empty(inbox / "new") && !c.window->libraryPage().busy(); }, 60000));
+    const auto rows = *c.records.submissions();
+    EXPECT_EQ(rows.size(), static_cast<std::size_t>(kMails)) << "run " << run;
+    for (const auto& s : rows) EXPECT_EQ(c.records.athlete(s.athlete)->name, whose[s.clip_hash]);
+    EXPECT_EQ(c.records.athletes()->size(), 9u);
+    EXPECT_TRUE(c.records.check()->empty());
+  }
+}
+
 TEST(Outbox, ShowsWhatWaitsHandsItOverAndKeepsTheMark) {
   Club c;
   c.clip("Ola", 1);

@@ -52,20 +52,21 @@ LoadCard::LoadCard(library::Library& library, library::Submission submission, co
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
   column->addWidget(heading(tr("Load")));
-  lines_ = new QVBoxLayout;
-  lines_->setSpacing(3);
-  column->addLayout(lines_);
   if (check && check->sets.size() > 1) addSets(*check, *column);
   auto* count = new QPushButton(tr("Count the plates…"));
   count->setObjectName(QStringLiteral("countPlates"));
   count->setCheckable(true);
   count->setChecked(counting);
   count->setToolTip(tr("Tap what is on the bar; it is held against the stated load"));
-  auto* counter = new PlateCounter;
+  auto* counter = new PlateCounter(this);
   counter->setLoading(submission_.details.plates.value_or(coaching::Loading{}));
   counter->setVisible(counting);
   column->addWidget(count, 0, Qt::AlignLeft);
   column->addWidget(counter);
+  // Below the plates, so that these stay under the mouse when a line comes.
+  lines_ = new QVBoxLayout;
+  lines_->setSpacing(3);
+  column->addLayout(lines_);
   connect(count, &QPushButton::toggled, this, [this, counter](bool on) {
     counter->setVisible(on);
     emit countingChanged(on);

@@ -86,7 +86,10 @@ SubmissionPanel::SubmissionPanel(library::Library& library, QUndoStack& undo, QW
 }
 
 void SubmissionPanel::show(std::optional<library::SubmissionId> id) {
-  if (id != id_) letter_->hide();
+  if (id != id_) {
+    letter_->hide();
+    counting_ = false;
+  }
   id_ = id;
   rebuild();
 }
