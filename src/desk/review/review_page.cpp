@@ -115,7 +115,7 @@ void ReviewPage::makeRoom() {
   constexpr int kPlots = 130;
   const bool shown = plots_->isVisibleTo(this);
   const int needed = layout()->totalMinimumSize().height() + (shown ? 0 : kPlots);
-  const bool fits = needed <= height();
+  const bool fits = needed <= height() && place_->isVisibleTo(this);
   if (fits != shown) plots_->setVisible(fits);
 }
 

@@ -127,7 +127,13 @@ void ReviewPage::showNotJudged() {
     if (auto gone = library_.forgetCheck(s->clip_hash); !gone) return say(q(gone.error().sentence()), true);
     emit reopenRequested(s->id.number);
   });
-  say(why, check && !check->failed.empty());
+  // Nothing is measured here: what would only stay empty goes.
+  place_->hide();
+  plots_->hide();
+  if (check && !check->failed.empty())
+    say(why, true);
+  else
+    say(tr("Watch it by eye; what you want to say goes by letter."), false);
 }
 
 void ReviewPage::lookFirst() {
