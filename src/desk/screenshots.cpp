@@ -10,7 +10,9 @@
 #include <QTabWidget>
 #include <QTableView>
 #include <QTimer>
+#include <cmath>
 
+#include "core/footage/frame_reader.h"
 #include "desk/desk_window.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
@@ -19,6 +21,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/stage.h"
 #include "desk/theme.h"
+#include "drawing/picture.h"
 
 namespace jib::desk {
 namespace {
@@ -48,6 +51,35 @@ qlonglong submissionOf(DeskWindow& window, const QString& athlete, const QString
         model->index(row, SubmissionsModel::Clip).data().toString().contains(clip))
       return model->index(row, 0).data(SubmissionsModel::IdRole).toLongLong();
   return -1;
+}
+
+double greyDifference(const QImage& a, const QImage& b) {
+  const QImage x = a.scaled(160, 90).convertToFormat(QImage::Format_Grayscale8);
+  const QImage y = b.scaled(160, 90).convertToFormat(QImage::Format_Grayscale8);
+  double sum = 0;
+  for (int row = 0; row < x.height(); ++row)
+    for (int column = 0; column < x.width(); ++column)
+      sum += std::abs(x.constScanLine(row)[column] - y.constScanLine(row)[column]);
+  return sum / (x.width() * x.height());
+}
+
+// The frame of the reply's film on which it stands still: the one that its successor repeats for long.
+bool frameOfFilm(const QString& reply, const QString& png) {
+  const QStringList films = QDir(reply).entryList({QStringLiteral("*.mp4")}, QDir::Files);
+  if (films.isEmpty()) return false;
+  auto reader = footage::FrameReader::open((reply + QLatin1Char('/') + films.front()).toStdString());
+  if (!reader) return false;
+  QImage before;
+  for (int same = 0;;) {
+    auto next = reader->next(footage::Pixels::Colour);
+    if (!next || !*next) return !before.isNull() && before.save(png);
+    const QImage now = drawing::toImage((*next)->picture).copy();
+    // Compressed, a still is never quite one.
+    constexpr double kStill = 0.4;  // grey levels, on average
+    same = !before.isNull() && greyDifference(before, now) < kStill ? same + 1 : 0;
+    before = now;
+    if (same > 60) return before.save(png);
+  }
 }
 
 }  // namespace
@@ -136,6 +168,11 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
     page.findChild<CuePanel*>()->ensureWidgetVisible(rival, 0, 300);
     shoot(QStringLiteral("rival-causes"));
   }
+  // What the athlete gets: a frame of the film where a cue is shown, and the page for whoever can paint it.
+  const QString reply = folder + QStringLiteral("/reply");
+  page.writeReplyTo(reply);
+  settle(window);
+  all = frameOfFilm(reply, folder + QStringLiteral("/reply-film.png")) && all;
   window.showKeys();
   shoot(QStringLiteral("keys"));
   window.showLibrary();
