@@ -81,6 +81,11 @@ void LibraryPage::countOutbox() {
   outbox_->setText(waiting > 0 ? tr("Outbox (%1)").arg(waiting) : tr("Outbox"));
 }
 
+LibraryPage::~LibraryPage() {
+  // The stack tells once more when it goes; by then there is nobody here to listen.
+  undo_.disconnect(this);
+}
+
 void LibraryPage::say(const QString& sentence) {
   status_->setText(sentence);
 }

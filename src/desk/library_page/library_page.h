@@ -35,6 +35,7 @@ class LibraryPage : public QWidget {
 
  public:
   explicit LibraryPage(library::Library& library, QWidget* parent = nullptr);
+  ~LibraryPage() override;
 
   void refresh();
   void chooseAthlete(std::optional<library::AthleteId> id);
