@@ -247,6 +247,7 @@ TEST(Backup, KilledAtAnyMomentLeavesWhatWasThere) {
   Club c;
   const auto file = c.folder / "all.zip";
   ASSERT_TRUE(backUp(c.library, file, c.task));
+  int hit = 0;
   for (int k = 0; k < kills; ++k) {
     const pid_t child = fork();
     if (child == 0) {
@@ -261,7 +262,9 @@ TEST(Backup, KilledAtAnyMomentLeavesWhatWasThere) {
     }
     usleep(static_cast<useconds_t>(500 + 1700 * (k % 13)));
     kill(child, SIGKILL);
-    waitpid(child, nullptr, 0);
+    int status = 0;
+    waitpid(child, &status, 0);
+    hit += WIFSIGNALED(status) ? 1 : 0;
     ASSERT_TRUE(checkBackup(file, c.task)) << "the backup that was there is whole";
     if (fs::exists(c.folder / "back")) {
       auto restored = Library::open(c.folder / "back");
@@ -271,6 +274,8 @@ TEST(Backup, KilledAtAnyMomentLeavesWhatWasThere) {
       fs::remove_all(c.folder / "back");
     }
   }
+  EXPECT_GT(hit, 0) << "kills that come too late test nothing";
+  std::printf("%d of %d kills hit a backup or a restore at work\n", hit, kills);
   ASSERT_TRUE(restore(file, c.folder / "back", c.task)) << "and a killed restore is no obstacle";
   EXPECT_TRUE(c.library.check()->empty());
 }
