@@ -96,9 +96,9 @@ void compare(const simulate::Truth& truth, const coaching::Analysis& a, Tables& 
   tables.bodies += a.trace.body ? 1 : 0;
   for (std::size_t i = 0; i < std::min(a.reps.size(), set.reps.size()); ++i) {
     const double frame_s = 1.0 / camera.rate_hz;
-    tables.events["descent starts"].add(a.reps[i].start_t - set.reps[i].start_t, frame_s);
-    tables.events["bottom"].add(a.reps[i].bottom_t - set.reps[i].bottom_t, frame_s);
-    tables.events["lockout"].add(a.reps[i].lockout_t - set.reps[i].lockout_t, frame_s);
+    tables.events["descent starts"].add(a.reps[i].start_t() - set.reps[i].start_t(), frame_s);
+    tables.events["bottom"].add(a.reps[i].bottom_t() - set.reps[i].bottom_t(), frame_s);
+    tables.events["lockout"].add(a.reps[i].lockout_t() - set.reps[i].lockout_t(), frame_s);
     for (const auto& m : a.measures.reps[i]) {
       const auto* wanted = lifts::find(set.measures.reps[i], m.kind->id);
       if (m.measured() && wanted && wanted->measured())
@@ -122,7 +122,7 @@ void printMeasures(const std::map<std::string, Errors>& rows) {
       "\nMeasures, each in its own unit (metres as centimetres):\n\n| | n | bias | 50 % | 90 % | 95 % | within 1.64 σ "
       "|\n| --- | --- | --- | --- | --- | --- | --- |\n");
   for (const auto& [name, errors] : rows) {
-    const auto* kind = lifts::squatKind(name);
+    const auto* kind = lifts::measureDefinition(name);
     const auto shown = lifts::shown(*kind, {1, 0, 0});
     fmt::print("{}", errors.row(fmt::format("`{}`{}{}", name, shown.unit.empty() ? "" : ", ", shown.unit), shown.value,
                                 shown.decimals + 1));

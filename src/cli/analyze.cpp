@@ -21,7 +21,7 @@ namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string clip, lift = "squat", variant = "low-bar", view = "auto", points, style = "balanced", out, csv;
+  std::string clip, lift, variant, view = "auto", points, style = "balanced", out, csv;
   double plate_mm = 450, slow_factor = 1;
   std::vector<std::string> sides;
   bool quiet = false, lift_said = false;
@@ -45,7 +45,7 @@ Error filmedAcross(footage::FrameReader& reader, const coaching::AnalysisRequest
   if (!look || (look->view.seen != tracing::Seen::Front && look->view.seen != tracing::Seen::Rear)) return error;
   return {ErrorCode::CannotJudge,
           "The clip is filmed from the " + std::string(tracing::nameOf(look->view.seen)) +
-              "; only squats filmed from the side can be judged so far.",
+              "; only clips filmed from the side can be measured so far.",
           "Ask for a side view of the same set with the lens level with the hip."};
 }
 
@@ -77,10 +77,11 @@ Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& re
   Task quiet;
   const auto look = tracing::firstLook(reader, quiet);
   if (!look) return std::optional<coaching::Notice>();  // without the networks it cannot be told
-  const std::string seen(tracing::nameOf(tracing::liftSeen(*look, a.trace.bar.get())));
-  if (seen.empty() || seen == a.request.lift) return std::optional<coaching::Notice>();
+  const std::string seen = lifts::looksLike(tracing::liftSeen(*look, a.trace.bar.get()));
+  const lifts::LiftDefinition& asked = lifts::definition(a.request.lift);
+  if (seen.empty() || seen == asked.name) return std::optional<coaching::Notice>();
   const std::string what = "The film looks like a " + std::string(lifts::liftNamed(seen)->title) + ", not a " +
-                           std::string(lifts::liftNamed(a.request.lift)->title) + ".";
+                           std::string(asked.title) + ".";
   if (o.lift_said) return std::optional<coaching::Notice>({"another_lift", what});
   return fail(ErrorCode::CannotJudge, what, "Say --lift if it is the lift you mean all the same.");
 }
@@ -88,8 +89,9 @@ Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& re
 Result<int> run(const Options& o) {
   if (auto fine = checkOutputs(o); !fine) return fail(fine.error());
   coaching::AnalysisRequest request;
-  request.lift = o.lift;
-  request.variant = o.variant;
+  const lifts::LiftDefinition& lift = o.lift.empty() ? lifts::allLifts().front() : *lifts::liftNamed(o.lift);
+  request.lift = lift.id;
+  request.variant = o.variant.empty() ? std::string(lift.usual) : o.variant;
   request.slow_factor = o.slow_factor;
   request.trace.camera.rim_m = o.plate_mm / 1000;
   if (o.view == "front" || o.view == "rear" || o.view == "oblique" || o.view == "head")
@@ -136,8 +138,7 @@ void addAnalyze(CLI::App& app, int& status) {
   auto o = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("analyze", "Trace and judge a clip");
   command->add_option("clip", o->clip, "The clip")->required();
-  command->add_option("--lift", o->lift, "squat, bench or deadlift")
-      ->check(CLI::IsMember({"squat", "bench", "deadlift"}));
+  command->add_option("--lift", o->lift, lifts::liftNames())->check(CLI::IsMember(lifts::liftNameList()));
   command->add_option("--variant", o->variant, "high-bar, low-bar, ...");
   command->add_option("--view", o->view, "The athlete's side that faces the camera")
       ->check(CLI::IsMember({"auto", "left", "right", "front", "rear", "head", "oblique"}));

@@ -195,8 +195,8 @@ void addLibrary(CLI::App& app, int& status) {
   adding->add_option("clip", o->clip)->required();
   adding->add_option("--athlete", o->athlete)->required();
   adding->add_option("--date", o->date, "When it came, YYYY-MM-DD")->required();
-  adding->add_option("--lift", o->lift, "squat, bench or deadlift; else it is looked for in the film")
-      ->check(CLI::IsMember({"squat", "bench", "deadlift"}));
+  adding->add_option("--lift", o->lift, lifts::liftNames() + "; else it is looked for in the film")
+      ->check(CLI::IsMember(lifts::liftNameList()));
   adding->add_option("--load-kg", o->load_kg);
   adding->add_option("--message", o->message);
   adding->callback(with([o](auto& lib) { return add(lib, *o); }, true));

@@ -160,7 +160,7 @@ int takeScreenshots(DeskWindow& window, const QString& folder) {
   const auto a = page.document().analysis();
   if (a && !page.document().choice().cues.empty()) {
     const auto& cue = page.document().choice().cues.front();
-    const auto* kind = lifts::squatKind(cue.measure);
+    const auto* kind = lifts::measureDefinition(cue.measure);
     page.showEvidence(cue.t_s, kind ? kind->drawing : lifts::Drawing::Chain);
   }
   shoot(QStringLiteral("review-cues"));

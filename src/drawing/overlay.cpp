@@ -67,10 +67,8 @@ void OverlayPainter::barPath(std::size_t frame) {
   const double t = analysis_.motion.times_s[frame];
   const motion::Rep* rep = nullptr;
   for (const auto& r : analysis_.reps)
-    if (r.start_t <= t + 0.01) rep = &r;
+    if (r.start_t() <= t + 0.01) rep = &r;
   if (!rep) return;
-  const std::size_t first = analysis_.motion.frameAt(rep->start_t), turn = analysis_.motion.frameAt(rep->bottom_t);
-  const std::size_t last = std::min(frame, analysis_.motion.frameAt(rep->lockout_t));
   // One stroke a stretch, not one a frame: a gap in the trace stays a gap.
   const auto stroke = [&](std::size_t from, std::size_t to, const QColor& colour, double width) {
     painter_.setPen(QPen(colour, width * scale_, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
@@ -85,10 +83,14 @@ void OverlayPainter::barPath(std::size_t frame) {
       path.clear();
     }
   };
-  const std::size_t middle = std::min(turn, last);
-  stroke(first, last, kHaloColour, 2.6 + kHalo);
-  stroke(first, middle, kDescentColour, 2.6);
-  if (last > turn) stroke(turn, last, kAscentColour, 2.6);
+  const auto part = [&](const motion::Stretch& of, const QColor& colour, double width) {
+    const std::size_t from = analysis_.motion.frameAt(of.from_t);
+    const std::size_t to = std::min(frame, analysis_.motion.frameAt(of.to_t));
+    if (to > from) stroke(from, to, colour, width);
+  };
+  part(rep->whole(), kHaloColour, 2.6 + kHalo);
+  if (const auto lowered = rep->lowered()) part(*lowered, kDescentColour, 2.6);
+  part(rep->raised(), kAscentColour, 2.6);
   if (const auto bar = at(frame, Landmark::Bar)) {
     painter_.setPen(QPen(kHaloColour, 3.2 * scale_));
     painter_.setBrush(Qt::NoBrush);
@@ -242,10 +244,10 @@ void OverlayPainter::kneeMarks(std::size_t frame) {
   const double t = analysis_.motion.times_s[frame];
   const motion::Rep* rep = nullptr;
   for (const auto& r : analysis_.reps)
-    if (r.start_t <= t + 0.01) rep = &r;
+    if (r.start_t() <= t + 0.01) rep = &r;
   const auto now = at(frame, Landmark::Knee);
   if (!rep || !now) return;
-  const auto then = at(analysis_.motion.frameAt(rep->bottom_t), Landmark::Knee);
+  const auto then = at(analysis_.motion.frameAt(rep->bottom_t()), Landmark::Knee);
   if (!then) return;
   const double h = 36 * scale_;
   line({then->x(), then->y() - h}, {then->x(), then->y() + h}, QColor(0xbf, 0xe6, 0xee), 1.4, Qt::DashLine);
@@ -261,7 +263,7 @@ void OverlayPainter::paint(std::size_t frame, const OverlayChoice& choice) {
     // Only near the bottom, where it means something.
     const double t = analysis_.motion.times_s[frame];
     for (const auto& r : analysis_.reps)
-      if (std::abs(t - r.bottom_t) < 0.35 * analysis_.motion.slow_factor) depthLine(frame);
+      if (std::abs(t - r.bottom_t()) < 0.35 * analysis_.motion.slow_factor) depthLine(frame);
   }
   if (choice.segments) segments(frame);
   if (choice.seen) sightings(frame);
@@ -300,7 +302,6 @@ void OverlayPainter::paintEvidence(std::size_t frame, lifts::Drawing drawing) {
     case Drawing::BarPath:
       barPath(frame);
       break;
-    case Drawing::HipAndShoulder:
     case Drawing::Chain:
       barPath(frame);
       segments(frame);

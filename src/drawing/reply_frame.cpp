@@ -20,8 +20,8 @@ constexpr int kMargin = 30;
 QRectF extentOf(const coaching::Analysis& a) {
   QRectF all;
   const auto add = [&](QPointF p, double reach) { all |= QRectF(p.x() - reach, p.y() - reach, 2 * reach, 2 * reach); };
-  const std::size_t from = a.reps.empty() ? 0 : a.motion.frameAt(a.reps.front().start_t);
-  const std::size_t to = a.reps.empty() ? a.trace.bar->plate.size() - 1 : a.motion.frameAt(a.reps.back().end_t);
+  const std::size_t from = a.reps.empty() ? 0 : a.motion.frameAt(a.reps.front().start_t());
+  const std::size_t to = a.reps.empty() ? a.trace.bar->plate.size() - 1 : a.motion.frameAt(a.reps.back().end_t());
   const double rim = a.trace.bar->rim.radius_px;
   for (std::size_t i = from; i <= to; ++i) {
     if (i < a.trace.bar->plate.size() && a.trace.bar->plate[i]) {

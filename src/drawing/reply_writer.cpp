@@ -33,10 +33,9 @@ constexpr int kSlowTimes = 3;          // each frame is shown this often there
 constexpr int kRate_hz = 30;
 
 // "Squat"
-std::string liftTitle(const std::string& lift) {
-  const lifts::NamedLift* known = lifts::liftNamed(lift);
-  std::string title(known ? known->title : std::string_view(lift));
-  if (!title.empty()) title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
+std::string liftTitle(const coaching::Analysis& a) {
+  std::string title(lifts::definition(a.request.lift).title);
+  title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
   return title;
 }
 
@@ -51,14 +50,14 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
   std::vector<Stop> stops;
   for (std::size_t i = 0; i < content.cues.size(); ++i) {
     const coaching::Cue& cue = content.cues[i];
-    const lifts::MeasureKind* kind = lifts::squatKind(cue.measure);
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
     stops.push_back({a.motion.frameAt(cue.t_s), QString::fromStdString(coaching::titleWithBasis(cue)),
                      QString::fromStdString(cue.wording),
                      cue.drill.empty() ? QString() : QObject::tr("Drill: %1").arg(QString::fromStdString(cue.drill)),
                      kind ? kind->drawing : lifts::Drawing::Chain, i});
   }
   if (content.cues.empty() && !a.reps.empty())
-    stops.push_back({a.motion.frameAt(a.reps.front().bottom_t),
+    stops.push_back({a.motion.frameAt(a.reps.front().bottom_t()),
                      QObject::tr("Keep this"),
                      content.change_nothing
                          ? QObject::tr("Change nothing.")
@@ -71,7 +70,7 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
 }
 
 QString headLine(const coaching::Analysis& a, const ReplyContent& content) {
-  QStringList parts{QString::fromStdString(liftTitle(a.request.lift))};
+  QStringList parts{QString::fromStdString(liftTitle(a))};
   if (!content.load.empty()) parts << QString::fromStdString(content.load);
   if (!content.filmed_on.empty()) parts << QString::fromStdString(library::spoken(content.filmed_on));
   return parts.join(QStringLiteral(" · "));
@@ -128,8 +127,8 @@ std::string pngOf(const QImage& image) {
 
 // The frames worth showing: from a second before the first rep to a second after the last.
 std::pair<double, double> stretchOf(const coaching::Analysis& a) {
-  const double from = a.reps.empty() ? a.motion.times_s.front() : a.reps.front().start_t - 1;
-  const double to = a.reps.empty() ? a.motion.times_s.back() : a.reps.back().end_t + 1;
+  const double from = a.reps.empty() ? a.motion.times_s.front() : a.reps.front().start_t() - 1;
+  const double to = a.reps.empty() ? a.motion.times_s.back() : a.reps.back().end_t() + 1;
   return {from, to};
 }
 
@@ -159,7 +158,7 @@ struct Film {
   PanelWords wordsAt(double t, const Stop* stop) const {
     PanelWords now = words;
     for (std::size_t i = 0; i < a.reps.size(); ++i)
-      if (a.reps[i].start_t <= t + 0.01) now.counter = QObject::tr("Rep %1 of %2").arg(i + 1).arg(a.reps.size());
+      if (a.reps[i].start_t() <= t + 0.01) now.counter = QObject::tr("Rep %1 of %2").arg(i + 1).arg(a.reps.size());
     if (!stop) return now;
     now.title = stop->title;
     now.text = stop->text;
@@ -272,7 +271,8 @@ std::string pdfOf(const std::string& html) {
 
 // "ines-calder-squat-2026-11-16"
 std::string stemOf(const coaching::Analysis& a, const ReplyContent& content) {
-  std::string stem = library::folderNameFor(content.athlete) + "-" + library::folderNameFor(a.request.lift);
+  std::string stem = library::folderNameFor(content.athlete) + "-" +
+                     library::folderNameFor(std::string(lifts::definition(a.request.lift).name));
   if (!content.filmed_on.empty()) stem += "-" + library::folderNameFor(content.filmed_on);
   std::transform(stem.begin(), stem.end(), stem.begin(),
                  [](unsigned char c) { return static_cast<char>(c < 0x80 ? std::tolower(c) : c); });
@@ -285,7 +285,7 @@ exchange::Report reportOf(const coaching::Analysis& a, const ReplyContent& conte
   r.coach = content.coach;
   r.filmed_on = library::spoken(content.filmed_on);
   r.written_on = library::spoken(content.written_on);
-  r.lift = liftTitle(a.request.lift);
+  r.lift = liftTitle(a);
   r.load = content.load;
   r.greeting = content.greeting;
   r.keep = content.keep;

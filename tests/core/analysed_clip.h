@@ -38,7 +38,7 @@ inline const coaching::Analysis& smallAnalysis() {
     coaching::AnalysisRequest request;
     request.trace.parts.network = false;  // a few seconds for each of many tests; body_fit_test.cpp looks
     request.trace.placed = {placedAt(smallTruth(), 20, false),
-                            placedAt(smallTruth(), static_cast<std::size_t>(reps[0].bottom_t * 30), true)};
+                            placedAt(smallTruth(), static_cast<std::size_t>(reps[0].bottom_t() * 30), true)};
     auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
     Task task;
     auto a =

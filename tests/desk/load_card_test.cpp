@@ -29,9 +29,11 @@ struct Weighed {
 
   Weighed() {
     athlete.name = "Ola";
-    athlete.profile.best_squat_kg = 160;
+    athlete.profile.best_kg[0] = 160;
     athlete.id = *library.addAthlete(athlete);
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.athlete = athlete.id;
     s.received_on = "2026-11-20";
     s.load_kg = 140;

@@ -25,6 +25,8 @@ struct Waiting {
 
   library::SubmissionId add(const std::filesystem::path& clip) {
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.athlete = *library.addAthlete({library::AthleteId(0), "Ola", "", "balanced"});
     s.received_on = "2026-11-20";
     Task task;

@@ -98,6 +98,8 @@ struct Queue {
   }
   void addFor(library::AthleteId athlete, const std::string& on, int film, const coaching::ClipCheck& check) {
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.athlete = athlete;
     s.received_on = on;
     Task task;
@@ -142,7 +144,7 @@ TEST(QueuePage, AConfirmedReadingIsKnownOfTheSetAndOfTheAthlete) {
   q.click("confirm_body_mass_kg");
   q.click("confirm_age");
   const auto profile = q.library.athlete(q.only().athlete)->profile;
-  EXPECT_EQ(profile.best_squat_kg, 165);
+  EXPECT_EQ(profile.best_kg[0], 165);
   EXPECT_EQ(profile.body_mass_kg, 67);
   EXPECT_EQ(profile.birth_year, 2026 - 31);
   EXPECT_EQ(q.find<QLineEdit>("field_height_cm"), nullptr) << "unknown stays unknown";
@@ -355,12 +357,12 @@ TEST(AthletePanel, KeepsWhatIsWrittenAndProposesANamesake) {
   ASSERT_TRUE(q.library.addAddress(second, "kim@two.invalid"));
   AthletePanel panel(q.library);
   panel.show(first);
-  auto* best = panel.findChild<QLineEdit*>("bestSquat");
+  auto* best = panel.findChild<QLineEdit*>("best_squat");
   best->setText("152,5");
   QTest::keyClick(best, Qt::Key_Return);
   panel.findChild<QLineEdit*>("birthYear")->setText("2010");
   QTest::keyClick(panel.findChild<QLineEdit*>("birthYear"), Qt::Key_Return);
-  EXPECT_EQ(q.library.athlete(first)->profile.best_squat_kg, 152.5);
+  EXPECT_EQ(q.library.athlete(first)->profile.best_kg[0], 152.5);
   EXPECT_EQ(q.library.athlete(first)->profile.birth_year, 2010);
   panel.show(first);
   const auto labels = panel.findChildren<QLabel*>();
@@ -375,7 +377,7 @@ TEST(AthletePanel, DrawsSpeedAgainstLoadAndSaysWhatItPointsAt) {
   Queue q;
   library::Athlete one;
   one.name = "Kim Dale";
-  one.profile.best_squat_kg = 150;
+  one.profile.best_kg[0] = 150;
   const auto id = *q.library.addAthlete(one);
   AthletePanel panel(q.library);
   panel.show(id);
@@ -383,6 +385,8 @@ TEST(AthletePanel, DrawsSpeedAgainstLoadAndSaysWhatItPointsAt) {
   tests::ScratchFolder films;
   for (double load : {100.0, 120.0, 140.0}) {
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.athlete = id;
     s.received_on = "2026-10-01";
     s.load_kg = load;

@@ -56,7 +56,7 @@ int certaintyAt(const coaching::Analysis& a, double t_s) {
 }
 
 TEST(CertaintyStrip, IsThickerTheSurerThePoints) {
-  const double t = smallAnalysis().reps[0].bottom_t + 0.3;
+  const double t = smallAnalysis().reps[0].bottom_t() + 0.3;
   const int sure = certaintyAt(assured(0.010), t), fair = certaintyAt(assured(0.030), t),
             poor = certaintyAt(assured(0.080), t);
   EXPECT_GT(sure, fair);
@@ -67,7 +67,7 @@ TEST(CertaintyStrip, IsThickerTheSurerThePoints) {
 TEST(CertaintyStrip, IsEmptyWithoutABody) {
   coaching::Analysis a = smallAnalysis();
   a.trace.body = nullptr;
-  EXPECT_EQ(certaintyAt(a, a.reps[0].bottom_t + 0.3), 0);
+  EXPECT_EQ(certaintyAt(a, a.reps[0].bottom_t() + 0.3), 0);
 }
 
 TEST(MeasuresModel, PutsEveryMeasureUnderItsHeading) {
@@ -85,7 +85,7 @@ TEST(MeasuresModel, PutsEveryMeasureUnderItsHeading) {
     }
     ++measures;
     const auto id = model.index(r, 0).data(MeasuresModel::IdRole).toString().toStdString();
-    const auto* kind = lifts::squatKind(id);
+    const auto* kind = lifts::measureDefinition(id);
     ASSERT_NE(kind, nullptr) << id;
     EXPECT_EQ(heading.toStdString(), kind->group) << id;
   }
@@ -98,12 +98,12 @@ TEST(CuePanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   coaching::Finding f;
   f.id = "squat.hips_lead";
   f.verdict = coaching::Verdict::Yes;
-  f.kind = lifts::squatKind("hip_shoulder_rise_ratio");
+  f.kind = lifts::measureDefinition("hip_shoulder_rise_ratio");
   f.worst = {1.6, 0.1, 2.0};
   f.limit = 1.25;
   f.reps = {1, 2};
   coaching::Evidence e;
-  e.kind = lifts::squatKind("lean_mismatch_deg");
+  e.kind = lifts::measureDefinition("lean_mismatch_deg");
   e.value = {11, 1, 2.0};
   e.rule = {"lean_mismatch_deg", true, 8, true};
   f.rivals = {{"upright on the way down", "match the lean", 1, coaching::Standing::Supported, {e}, {}},

@@ -109,7 +109,7 @@ TEST(MarkByEye, IsARowOfTheTableAFindingAndOneUndo) {
   Reviewed r;
   r.choose({});
   MeasuresModel model;
-  model.setByEye(r.document.book().byEye());
+  model.setByEye(r.document.book().byEye(lifts::LiftId::Squat));
   model.setAnalysis(r.document.analysis());
   const auto row = [&](const char* finding) {
     for (int i = 0; i < model.rowCount(); ++i)
@@ -243,7 +243,7 @@ TEST(CuePanel, GoesToTheFrameACueWasSeenOn) {
     if (b->text().startsWith("squat.knees_slide_back")) b->click();
   ASSERT_EQ(asked.count(), 1);
   EXPECT_EQ(asked.front().at(0).toDouble(), 2.5);
-  EXPECT_EQ(asked.front().at(1).toInt(), static_cast<int>(lifts::squatKind("knee_slide_back_m")->drawing));
+  EXPECT_EQ(asked.front().at(1).toInt(), static_cast<int>(lifts::measureDefinition("knee_slide_back_m")->drawing));
 }
 
 library::CueThread thread() {

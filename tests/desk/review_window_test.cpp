@@ -50,6 +50,8 @@ struct Desk {
   Desk() {
     auto library = *library::Library::open(folder / "lib");
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.athlete = *library.addAthlete({library::AthleteId(0), "Ola Marsh", "", "balanced"});
     s.received_on = "2026-01-05";
     s.message = "my knees?";
@@ -129,7 +131,7 @@ TEST(ReviewWindow, DoesTheWholeTaskFromOpeningToTheReturnedReply) {
   EXPECT_NEAR(kneeSlide(*page), 0.06, 0.03);
 
   // Correct the knee on the bottom frame by dragging it; the number follows; undo takes the drag back as one.
-  page->player().goTo(page->document().analysis()->reps[0].bottom_t);
+  page->player().goTo(page->document().analysis()->reps[0].bottom_t());
   Desk::waitFor([&] { return page->settled(); });
   auto& stage = *page->findChild<Stage*>("stage");
   const double before = kneeSlide(*page);
@@ -198,7 +200,7 @@ TEST(ReviewWindow, OpensTracedWithoutAClickAndFollowsADraggedPoint) {
 
   // Dragged far forward at the bottom, the knee must be seen to slide back further.
   const double slide = kneeSlide(page);
-  page.player().goTo(page.document().analysis()->reps[0].bottom_t);
+  page.player().goTo(page.document().analysis()->reps[0].bottom_t());
   Desk::waitFor([&] { return page.settled(); });
   auto& stage = *page.findChild<Stage*>("stage");
   const std::size_t frame = stage.frame();
@@ -273,7 +275,7 @@ TEST(ReviewWindow, JumpsFromANumberToItsFrame) {
     table->scrollTo(cell);
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(cell).center());
     EXPECT_NEAR(page.player().time(), cell.data(MeasuresModel::TimeRole).toDouble(), 0.02);
-    EXPECT_NEAR(page.player().time(), page.document().analysis()->reps[1].bottom_t, 0.02);
+    EXPECT_NEAR(page.player().time(), page.document().analysis()->reps[1].bottom_t(), 0.02);
     return;
   }
   FAIL() << "no stroke in the table";
@@ -290,11 +292,11 @@ TEST(ReviewWindow, StepsAndJumpsByKey) {
   EXPECT_EQ(page.player().frame(), 0u);
   const auto& reps = page.document().analysis()->reps;
   QTest::keyClick(&page, Qt::Key_E);
-  EXPECT_NEAR(page.player().time(), reps[0].start_t, 0.02);
+  EXPECT_NEAR(page.player().time(), reps[0].start_t(), 0.02);
   QTest::keyClick(&page, Qt::Key_E);
-  EXPECT_NEAR(page.player().time(), reps[0].bottom_t, 0.02);
+  EXPECT_NEAR(page.player().time(), reps[0].bottom_t(), 0.02);
   QTest::keyClick(&page, Qt::Key_R);
-  EXPECT_NEAR(page.player().time(), reps[1].start_t, 0.02);
+  EXPECT_NEAR(page.player().time(), reps[1].start_t(), 0.02);
   QTest::keyClick(&page, Qt::Key_Question, Qt::ShiftModifier);
   EXPECT_TRUE(QTest::qWaitFor(
       [&] {
@@ -337,6 +339,8 @@ TEST(ReviewWindow, SaysWhatIsWrongWithABrokenClip) {
   ScratchFolder folder;
   auto library = *library::Library::open(folder / "lib");
   library::Submission s;
+  s.lift = "squat";
+  s.variant = "low-bar";
   s.athlete = *library.addAthlete({library::AthleteId(0), "Ola", "", "balanced"});
   s.received_on = "2026-01-05";
   Task task;
@@ -426,8 +430,8 @@ TEST(MeasuresModel, KeepsTheRulesOfModels) {
   auto a = std::make_shared<coaching::Analysis>();
   a->reps.resize(2);
   for (int i = 0; i < 2; ++i)
-    a->measures.reps.push_back({{lifts::squatKind("stroke_m"), lifts::Measured{0.5 + 0.01 * i, 0.002, 3}}});
-  a->measures.set = {{lifts::squatKind("speed_loss_pct"), lifts::Absent{"One rep shows no loss."}}};
+    a->measures.reps.push_back({{lifts::measureDefinition("stroke_m"), lifts::Measured{0.5 + 0.01 * i, 0.002, 3}}});
+  a->measures.set = {{lifts::measureDefinition("speed_loss_pct"), lifts::Absent{"One rep shows no loss."}}};
   model.setAnalysis(a);
   ASSERT_EQ(model.rowCount(), 4);
   EXPECT_EQ(model.columnCount(), 3);
@@ -445,6 +449,8 @@ TEST(SubmissionsModel, KeepsTheRulesOfModels) {
   SubmissionsModel model;
   QAbstractItemModelTester tester(&model, QAbstractItemModelTester::FailureReportingMode::Fatal);
   library::Submission s;
+  s.lift = "squat";
+  s.variant = "low-bar";
   s.athlete = library::AthleteId(4);
   s.received_on = "2026-05-01";
   model.set({s}, {{library::AthleteId(4), "Ola", "", "balanced"}});

@@ -41,6 +41,8 @@
 namespace jib::desk {
 namespace {
 
+const lifts::LiftDefinition& kSquat = lifts::definition(lifts::LiftId::Squat);
+
 constexpr int kPatience_ms = 120000;  // how long a signal is waited for; nothing is timed
 
 // A library into which Kit, 16, has sent the small clip by mail.
@@ -156,6 +158,8 @@ TEST(RoundTrip, WithoutAnAddressTheFolderIsAsked) {
   Posted posted;
   const auto ola = *posted.library.addAthlete({library::AthleteId(0), "Ola", "", "balanced"});
   library::Submission s;
+  s.lift = "squat";
+  s.variant = "low-bar";
   s.athlete = ola;
   s.received_on = "2026-11-20";
   Task task;
@@ -207,7 +211,7 @@ TEST(NotCarried, OverrulingLetsTheMeasureThrough) {
     a.motion.calibration.look_down_deg = 25;
     a.motion.calibration.accepted.clear();
     if (overruled) a.motion.calibration.accepted.push_back("depth");
-    a.measures = lifts::measureSquat(a.motion, a.reps);
+    a.measures = lifts::measureSet(kSquat, a.motion, a.reps);
     return lifts::find(a.measures.reps.at(0), "hip_crease_above_knee_m");
   };
   EXPECT_FALSE(depth(false)->measured());
@@ -216,7 +220,7 @@ TEST(NotCarried, OverrulingLetsTheMeasureThrough) {
   a.motion.calibration.look_down_deg = 0;
   a.motion.calibration.oblique = true;
   a.motion.calibration.accepted = {"lean"};
-  a.measures = lifts::measureSquat(a.motion, a.reps);
+  a.measures = lifts::measureSet(kSquat, a.motion, a.reps);
   EXPECT_TRUE(lifts::find(a.measures.reps.at(0), "trunk_lean_bottom_deg")->measured());
   EXPECT_FALSE(lifts::find(a.measures.reps.at(0), "hip_crease_above_knee_m")->measured());
 }
@@ -311,12 +315,14 @@ TEST(FrontView, IsLookedAtByEyeAndSaysWhereTheNumbersAre) {
 
 TEST(OneSetOfSeveral, IsChosenInTheSetUpStripWithItsLoad) {
   coaching::Analysis parted = tests::smallAnalysis();
-  const double middle = (parted.reps.at(0).lockout_t + parted.reps.at(1).start_t) / 2;
+  const double middle = (parted.reps.at(0).lockout_t() + parted.reps.at(1).start_t()) / 2;
   auto bar = std::make_shared<tracing::BarTrace>(*parted.trace.bar);
   for (double& t : bar->times_s)
     if (t > middle) t += 60;
   parted.trace.bar = bar;
   library::Submission s;
+  s.lift = "squat";
+  s.variant = "low-bar";
   s.load_kg = 100;
   s.details.set_loads_kg = {100, 120};
   ReviewDocument document({library::AthleteId(1), "Ola", "", "balanced"}, s, {}, JIB_MADE_CLIP,
@@ -368,6 +374,8 @@ TEST(Background, IsStoppedAndGoesOnWhenTheCoachSaysSo) {
   tests::ScratchFolder folder;
   auto library = *library::Library::open(folder / "lib");
   library::Submission s;
+  s.lift = "squat";
+  s.variant = "low-bar";
   s.athlete = *library.addAthlete({library::AthleteId(0), "Ola", "", "balanced"});
   s.received_on = "2026-11-20";
   Task task;
@@ -395,6 +403,8 @@ TEST(Queue, SaysWhatIsDueAndPutsItFirst) {
   auto library = *library::Library::open(folder / "lib");
   const auto add = [&](const char* name, const char* received, int due_in_days) {
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.athlete = *library.addAthlete({library::AthleteId(0), name, "", "balanced"});
     s.received_on = received;
     Task task;

@@ -37,6 +37,8 @@ struct Club {
   library::SubmissionId clip(const std::string& athlete, int film, const std::string& lift = "squat",
                              const std::string& seen = "squat") {
     library::Submission s;
+    s.lift = "squat";
+    s.variant = "low-bar";
     s.received_on = "2026-11-2" + std::to_string(film);
     s.lift = lift;
     s.details.lift_by = library::ToldBy::Words;
@@ -286,6 +288,8 @@ TEST(Lift, ChosenInTheQueueIsUndone) {
 TEST(BrokenClip, NeverKeepsTheLibraryFromOpeningAndCanBeTriedAgainByHand) {
   Club c;
   library::Submission s;
+  s.lift = "squat";
+  s.variant = "low-bar";
   s.received_on = "2026-11-21";
   const auto id = *c.records.addSubmission(s, c.folder.write("cut.mp4", "no film"), c.task, "Ola");
   ASSERT_TRUE(exchange::prepare(c.records, id, c.task));

@@ -28,7 +28,7 @@ ReplyContent oneCue() {
   cue.title = "Knees slide back";
   cue.wording = "Knees stay where they are.";
   cue.measure = "knee_slide_back_m";
-  cue.t_s = a.reps[0].bottom_t;
+  cue.t_s = a.reps[0].bottom_t();
   ReplyContent content;
   content.athlete = "Ola Marsh";
   content.filmed_on = "2026-02-03";
@@ -64,8 +64,8 @@ TEST(ReplyWriter, FreezesAtTheEvidenceAndSlowsDownAroundIt) {
   ASSERT_TRUE(files) << files.error().what;
   const auto frames = framesOf(files->clip);
   const auto& reps = smallAnalysis().reps;
-  const double first = std::max(0.0, reps.front().start_t - 1);
-  const double last = std::min(smallAnalysis().clip.times_s.back(), reps.back().end_t + 1);
+  const double first = std::max(0.0, reps.front().start_t() - 1);
+  const double last = std::min(smallAnalysis().clip.times_s.back(), reps.back().end_t() + 1);
   // One second of the clip is shown three times as long, so two seconds more; a frame or two at the ends either way.
   const double wanted = (last - first + 2) * 30 + kFreezeFrames;
   EXPECT_NEAR(static_cast<double>(frames.size()), wanted, 6);

@@ -7,17 +7,17 @@
 #include <cmath>
 
 #include "core/base/angle.h"
-#include "core/lifts/which_lift.h"
+#include "core/tracing/first_look.h"
 
 namespace jib::coaching {
 namespace {
 
 // Where a lift was lost, and in what position: what tells a miss of position from one of strength.
-std::string missText(const Analysis& a, const motion::Miss& miss) {
-  std::string text = fmt::format("A rep was missed at {:.1f} s: the bar came up {:.0f} % of the way", miss.highest_t,
+std::string missText(const Analysis& a, const motion::Rep& miss) {
+  std::string text = fmt::format("A rep was missed at {:.1f} s: the bar came up {:.0f} % of the way", miss.lockout_t(),
                                  100 * miss.risen);
-  const auto hip = a.motion.placeAt(tracing::Landmark::Hip, miss.highest_t);
-  const auto shoulder = a.motion.placeAt(tracing::Landmark::Shoulder, miss.highest_t);
+  const auto hip = a.motion.placeAt(tracing::Landmark::Hip, miss.lockout_t());
+  const auto shoulder = a.motion.placeAt(tracing::Landmark::Shoulder, miss.lockout_t());
   if (hip && shoulder) text += fmt::format(", with the trunk at {:.0f} degrees", lean_deg(*hip, *shoulder));
   return text + ". It is not among the reps that were measured.";
 }
@@ -25,7 +25,12 @@ std::string missText(const Analysis& a, const motion::Miss& miss) {
 std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
-  if (!a.trace.body)
+  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
+  if (!lift.body.fitted())
+    notices.push_back({"bar_only", fmt::format("Of a {} the bar is traced and judged; what hips, knees, shoulders and "
+                                               "elbows do is yours to judge by eye.",
+                                               lift.title)});
+  if (!a.trace.body && lift.body.fitted())
     notices.push_back(
         {"body_not_placed",
          "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
@@ -75,8 +80,8 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   for (const auto& [claim, day] : a.request.overruled)
     notices.push_back({"overruled", fmt::format("{} is judged although this view does not carry it: the coach's own "
                                                 "decision of {}. The ± does not cover what the view hides.",
-                                                titleOfClaim(claim), day)});
-  for (const motion::Miss& miss : a.misses)
+                                                titleOfClaim(a.request.lift, claim), day)});
+  for (const motion::Rep& miss : a.misses)
     notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
   if (a.reps.size() == 1)
     notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
@@ -89,7 +94,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
 
 // The reps of the set that was asked for, or all.
 std::vector<motion::Rep> chosenReps(Analysis& a) {
-  auto reps = motion::findReps(a.motion);
+  auto reps = motion::findReps(a.motion, lifts::definition(a.request.lift).pattern);
   a.sets = motion::cutSets(reps, a.request.slow_factor);
   a.set.reset();
   if (!a.request.one_set || a.sets.size() < 2) return reps;
@@ -103,39 +108,46 @@ std::vector<motion::Rep> chosenReps(Analysis& a) {
 
 }  // namespace
 
-std::string titleOfClaim(std::string_view id) {
-  for (const auto& [claim, title] : kClaimTitles)
-    if (claim == id) return std::string(title);
+std::string titleOfClaim(lifts::LiftId lift, std::string_view id) {
+  for (const lifts::ClaimRow& claim : lifts::definition(lift).claims)
+    if (claim.id == id) return std::string(claim.title);
   return std::string(id);
 }
 
 std::optional<double> bodyMissingAt(const Analysis& a) {
   if (!a.set || a.reps.empty() || !a.request.trace.parts.network) return std::nullopt;
+  if (!lifts::definition(a.request.lift).body.fitted()) return std::nullopt;
   const auto& body = a.trace.body;
   // A body that was placed in another set is the coach's to place here as well.
   if (body && body->source == tracing::BodySource::Placed) return std::nullopt;
-  const std::size_t bottom = a.motion.frameAt(a.reps.front().bottom_t);
+  const std::size_t bottom = a.motion.frameAt(a.reps.front().bottom_t());
   if (body && bottom < body->poses.size() && body->poses[bottom]) return std::nullopt;
-  return a.reps.front().bottom_t;
+  return a.reps.front().bottom_t();
+}
+
+std::string noRepText(lifts::LiftId lift) {
+  const lifts::LiftDefinition& d = lifts::definition(lift);
+  return fmt::format("A plate was followed, but it never {} like a {}.", d.way, d.title);
 }
 
 void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
   a.reps = chosenReps(a);
-  a.measures = lifts::measureSquat(a.motion, a.reps);
-  a.misses = motion::findMisses(a.motion);
-  a.findings = judge(a.measures, style, a.request.variant);
+  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
+  a.measures = lifts::measureSet(lift, a.motion, a.reps);
+  a.misses = motion::findMisses(a.motion, lift.pattern);
+  a.findings = judge(a.measures, style, lift, a.request.variant);
   // What the coach has looked at is as the coach saw it, whatever was measured.
   std::erase_if(a.findings, [&](const Finding& f) { return a.request.by_eye.contains(f.id); });
-  for (Finding& f : findingsByEye(a.request.by_eye, a.reps.empty() ? 0 : a.reps.front().bottom_t))
+  for (Finding& f : findingsByEye(a.request.by_eye, a.reps.empty() ? 0 : a.reps.front().bottom_t()))
     a.findings.push_back(std::move(f));
   for (Finding& f : a.findings)
     if (const CueEntry* e = book.entry(f.id)) {
       f.causes = e->causes;
       f.rivals = weigh(e->rivals, a.measures);
     }
-  a.proposal = propose(a.findings, {a.reps.size(), a.request.share_of_best}, book, style);
+  a.proposal = propose(a.findings, {a.reps.size(), a.request.share_of_best, a.request.lift}, book, style);
   a.style_id = style.id;
   a.switches = style.switches;
   a.sides = style.sides;
@@ -148,13 +160,14 @@ Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& req
                         const CueBook& book, Task& task, tracing::KnownTrace known) {
   Analysis a;
   a.request = request;
+  a.request.trace.body = lifts::definition(request.lift).body;
   a.clip = reader.info();
-  auto trace = tracing::traceClip(reader, request.trace, task, std::move(known));
+  auto trace = tracing::traceClip(reader, a.request.trace, task, std::move(known));
   if (!trace) return fail(trace.error());
   a.trace = std::move(*trace);
   judgeAgain(a, style, book);
   if (const auto missing = bodyMissingAt(a)) {
-    tracing::TraceRequest again = request.trace;
+    tracing::TraceRequest again = a.request.trace;
     again.around_s = missing;
     auto whole = tracing::traceClip(reader, again, task, a.trace.known());
     if (!whole) return fail(whole.error());
@@ -166,12 +179,9 @@ Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& req
 
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                          const CueBook& book, Task& task, tracing::KnownTrace known) {
-  const lifts::NamedLift* lift = lifts::liftNamed(request.lift);
-  if (!lift || !lift->measured)
-    return fail(ErrorCode::WrongUse, "Only squats filmed from the side can be judged so far.", "Use --lift squat.");
   auto a = traced(reader, request, style, book, task, std::move(known));
   if (a && a->reps.empty() && a->misses.empty())
-    return fail(ErrorCode::NoLiftFound, "A plate was followed, but it never goes down and up again like a squat.",
+    return fail(ErrorCode::NoLiftFound, noRepText(request.lift),
                 "Check that the clip holds a whole rep, or click the right plate.");
   return a;
 }

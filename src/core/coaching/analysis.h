@@ -7,7 +7,7 @@
 
 #include "core/coaching/cue.h"
 #include "core/footage/clip_info.h"
-#include "core/lifts/squat.h"
+#include "core/lifts/measure_set.h"
 #include "core/motion/motion.h"
 #include "core/motion/reps.h"
 #include "core/motion/sets.h"
@@ -28,8 +28,8 @@ struct SetChoice {
 };
 
 struct AnalysisRequest {
-  std::string lift = "squat";
-  std::string variant = "low-bar";
+  lifts::LiftId lift = lifts::LiftId::Squat;
+  std::string variant;  // both dimensions, lifts::variantOf; empty: the lift's usual one
   double slow_factor = 1;
   tracing::TraceRequest trace;
   ByEye by_eye;                      // what the coach judged without a measure
@@ -49,7 +49,7 @@ struct Analysis {
   std::vector<motion::SetSpan> sets;  // of the whole clip
   std::optional<std::size_t> set;     // the one that is judged, when there are several and one was asked for
   std::vector<motion::Rep> reps;      // that are judged
-  std::vector<motion::Miss> misses;   // descents that were not brought back up
+  std::vector<motion::Rep> misses;    // begun and not brought to lockout
   lifts::SetMeasures measures;
   std::vector<Finding> findings;
   Proposal proposal;
@@ -60,8 +60,7 @@ struct Analysis {
 };
 
 // Traces and judges a clip. Of several sets the one that is judged is traced whole.
-// Errors  those of traceClip; NoLiftFound when the bar moves but no rep is among its motion; WrongUse for a lift that
-//         cannot be judged yet; Cancelled
+// Errors  those of traceClip; NoLiftFound when the bar moves but no rep is among its motion; Cancelled
 Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                          const CueBook& book, Task& task, tracing::KnownTrace known = {});
 
@@ -70,22 +69,15 @@ Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& re
 Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                         const CueBook& book, Task& task, tracing::KnownTrace known = {});
 
+// Why a clip whose plate was followed holds no rep of a lift, a sentence.
+std::string noRepText(lifts::LiftId lift);
+
 // A moment in the set that is judged, when its body was not looked for because the clip holds several sets; nullopt
 // when nothing is missing. Tracing again with it as TraceRequest::around_s finds it.
 std::optional<double> bodyMissingAt(const Analysis& analysis);
 
-// What clip claims are about, for people; the id itself when it is none of ours.
-inline constexpr std::pair<std::string_view, std::string_view> kClaimTitles[]{
-    {"depth", "Depth"},
-    {"bar_path", "Bar path and speed"},
-    {"lean", "Lean, shins, hips early"},
-    {"lockout", "Lockout"},
-    {"feet", "Heels and toes on the floor"},
-    {"knee_line", "Knees in line, stance, toes out"},
-    {"bar_level", "Bar level, hips shifting"},
-    {"sameness", "Reps alike"},
-};
-std::string titleOfClaim(std::string_view id);
+// What a claim about a clip is about, for people; the id itself when it is none of this lift's.
+std::string titleOfClaim(lifts::LiftId lift, std::string_view id);
 
 // Everything after tracing, again: after pins moved or another style was chosen. Milliseconds.
 void judgeAgain(Analysis& analysis, const Style& style, const CueBook& book);

@@ -28,23 +28,7 @@ constexpr double kHidden_share = 0.05;
 // A lift that is this slow everywhere was filmed or sent in slow motion: nobody lowers a bar so gently and still turns.
 constexpr double kSlowPeak_mps = 0.22, kUsualPeak_mps = 0.9, kSlowTurn_g = 0.12;
 
-// Which view carries which claim, as practitioners hold it: side, oblique, front, rear.
-struct ViewRow {
-  const char* id;
-  Can side, oblique, front, rear;
-};
-constexpr ViewRow kViews[]{
-    {"depth", Can::Yes, Can::No, Can::No, Can::No},
-    {"bar_path", Can::Yes, Can::Weakly, Can::No, Can::No},
-    {"lean", Can::Yes, Can::Weakly, Can::No, Can::No},
-    {"lockout", Can::Yes, Can::Weakly, Can::Weakly, Can::No},
-    {"feet", Can::Yes, Can::Weakly, Can::Weakly, Can::Weakly},
-    {"knee_line", Can::No, Can::Weakly, Can::Yes, Can::Weakly},
-    {"bar_level", Can::No, Can::Weakly, Can::Yes, Can::Yes},
-    {"sameness", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
-};
-
-Can byView(const ViewRow& row, Seen seen) {
+Can byView(const lifts::ClaimRow& row, Seen seen) {
   switch (seen) {
     case Seen::Side:
       return row.side;
@@ -78,19 +62,21 @@ const char* whyNotFrom(Seen seen) {
 
 class Checker {
  public:
-  Checker(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* a, const std::string& trouble)
-      : clip_(clip), look_(look), a_(a), trouble_(trouble) {}
+  Checker(const footage::ClipInfo& clip, const tracing::FirstLook& look, const lifts::LiftDefinition& lift,
+          const Analysis* a, const std::string& trouble)
+      : clip_(clip), look_(look), lift_(lift), a_(a), trouble_(trouble) {}
 
   ClipCheck check() {
     out_.view = nameOf(look_.view.seen);
     out_.frame_rate = clip_.duration_s() > 0 ? static_cast<double>(clip_.frames()) / clip_.duration_s() : 0;
-    for (const ViewRow& row : kViews) {
+    for (const lifts::ClaimRow& row : lift_.claims) {
       const Can can = byView(row, look_.view.seen);
-      out_.claims.push_back({row.id, titleOfClaim(row.id), can, can == Can::Yes ? "" : whyNotFrom(look_.view.seen)});
+      out_.claims.push_back(
+          {std::string(row.id), std::string(row.title), can, can == Can::Yes ? "" : whyNotFrom(look_.view.seen)});
     }
     picture();
     if (a_)
-      lift();
+      traced();
     else
       noLift();
     return std::move(out_);
@@ -148,7 +134,7 @@ class Checker {
     }
   }
 
-  void lift() {
+  void traced() {
     for (const motion::SetSpan& set : a_->sets) {
       out_.sets.push_back({static_cast<int>(set.count), set.from_s, set.to_s});
       out_.reps += out_.sets.back().reps;
@@ -231,6 +217,7 @@ class Checker {
 
   const footage::ClipInfo& clip_;
   const tracing::FirstLook& look_;
+  const lifts::LiftDefinition& lift_;
   const Analysis* a_;
   const std::string& trouble_;
   ClipCheck out_;
@@ -270,9 +257,9 @@ void lookAgain(tracing::FirstLook& look, const Analysis* a) {
   look.view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);
 }
 
-ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,
-                    const std::string& trouble) {
-  return Checker(clip, look, analysis, trouble).check();
+ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, lifts::LiftId lift,
+                    const Analysis* analysis, const std::string& trouble) {
+  return Checker(clip, look, lifts::definition(lift), analysis, trouble).check();
 }
 
 ClipCheck failedCheck(const std::string& why, const std::string& ask) {

@@ -10,7 +10,7 @@
 
 namespace jib::coaching {
 
-enum class Can { No, Weakly, Yes };
+using lifts::Can;
 std::string_view nameOf(Can can);  // "no", "weakly", "yes"
 
 // One thing a coach may be asked about, and whether this clip carries it.
@@ -52,10 +52,10 @@ struct ClipCheck {
 // The tracing looks more often and more closely than the glance, and a plate seen round is not seen from the front.
 void lookAgain(tracing::FirstLook& look, const Analysis* analysis);
 
-// `look`: the glance at the clip. `analysis`: its tracing; null when no lift was found in it, with `trouble` saying
-// why.
-ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, const Analysis* analysis,
-                    const std::string& trouble);
+// `look`: the glance at the clip. `lift`: whose claims are asked for. `analysis`: its tracing; null when no lift was
+// found in it, with `trouble` saying why.
+ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, lifts::LiftId lift,
+                    const Analysis* analysis, const std::string& trouble);
 
 // The check of a clip that cannot be looked at: nothing is claimed of it, and the reason is kept.
 ClipCheck failedCheck(const std::string& why, const std::string& ask);

@@ -19,7 +19,7 @@ EvidenceRule readRule(const std::string& text, bool speaks_for, const TomlTable&
   std::string sign, rest;
   if (!(words >> rule.measure >> sign >> rule.threshold) || (words >> rest) || (sign != ">" && sign != "<"))
     table.refuse(fmt::format("\"{}\" must read like \"descent_s < 1.0\"", text));
-  if (!lifts::squatKind(rule.measure)) table.refuse(fmt::format("there is no measure \"{}\"", rule.measure));
+  if (!lifts::measureDefinition(rule.measure)) table.refuse(fmt::format("there is no measure \"{}\"", rule.measure));
   rule.above = sign == ">";
   rule.speaks_for = speaks_for;
   return rule;
@@ -111,6 +111,7 @@ std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std:
 std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const SetContext& set,
                                    const Proposal& proposal, const CueBook& book) {
   constexpr double kNearBest = 0.85, kAskedFor = 0.75;
+  constexpr int kGoingUp = 4;
   std::vector<std::string> remarks;
   std::vector<std::string> close;
   for (const Finding& f : findings)
@@ -133,10 +134,10 @@ std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const S
   // A fault in the bottom may be made at the top.
   const auto late = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& c) {
     const CueEntry* e = book.entry(c.finding);
-    return e && e->stake != Stake::SetUp && e->link >= 4;
+    return e && e->stake != Stake::SetUp && e->link >= kGoingUp;
   });
   std::vector<std::string> unlooked;
-  for (const CueEntry* e : book.byEye())
+  for (const CueEntry* e : book.byEye(set.lift))
     if (e->stake == Stake::SetUp &&
         std::none_of(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == e->finding; }))
       unlooked.push_back(e->title);
@@ -167,7 +168,13 @@ Result<CueBook> CueBook::load(const std::filesystem::path& file) {
 }
 
 Result<CueBook> CueBook::shipped() {
-  return load(resource("cues/squat.toml"));
+  CueBook all;
+  for (const lifts::LiftDefinition& lift : lifts::allLifts()) {
+    auto book = load(resource(lift.cueBook()));
+    if (!book) return book;
+    all.entries_.merge(book->entries_);
+  }
+  return all;
 }
 
 const CueEntry* CueBook::entry(std::string_view finding) const& {
@@ -180,10 +187,11 @@ std::string CueBook::titleOf(std::string_view finding) const {
   return e ? e->title : std::string(finding);
 }
 
-std::vector<const CueEntry*> CueBook::byEye() const& {
+std::vector<const CueEntry*> CueBook::byEye(lifts::LiftId lift) const& {
+  const std::string ours = std::string(lifts::definition(lift).name) + ".";
   std::vector<const CueEntry*> all;
   for (const auto& [id, entry] : entries_)
-    if (!entry.look.empty()) all.push_back(&entry);
+    if (!entry.look.empty() && id.starts_with(ours)) all.push_back(&entry);
   std::stable_sort(all.begin(), all.end(), [](const auto* a, const auto* b) { return a->link < b->link; });
   return all;
 }

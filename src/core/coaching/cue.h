@@ -18,7 +18,7 @@ enum class Stake { Safety, Standard, SetUp, Economy };  // Standard: whether the
 struct CueEntry {
   std::string finding;
   Stake stake = Stake::Economy;
-  int link = 0;  // place in the chain of the lift; earlier links first
+  int link = 0;  // place in the chain of the lift, earlier links first; 4 and up: from where the bar goes up
   std::string title;
   std::string look;  // where to look, of what only a person can judge; empty for what is measured
   std::string keep;  // what to say when it is right; empty where that is not worth words
@@ -35,14 +35,14 @@ class CueBook {
  public:
   // Errors  CannotRead, BadData with file and line
   static Result<CueBook> load(const std::filesystem::path& file);
-  static Result<CueBook> shipped();
+  static Result<CueBook> shipped();  // of all lifts
 
   const CueEntry* entry(std::string_view finding) const&;
   const CueEntry* entry(std::string_view) const&& = delete;  // it would point into what is gone
   std::string titleOf(std::string_view finding) const;
   // What only a person can judge, along the chain of the lift.
-  std::vector<const CueEntry*> byEye() const&;
-  std::vector<const CueEntry*> byEye() const&& = delete;
+  std::vector<const CueEntry*> byEye(lifts::LiftId lift) const&;
+  std::vector<const CueEntry*> byEye(lifts::LiftId lift) const&& = delete;
 
  private:
   std::map<std::string, CueEntry, std::less<>> entries_;
@@ -91,6 +91,7 @@ struct Parked {
 struct SetContext {
   std::size_t reps = 0;
   std::optional<double> share_of_best;  // load over the athlete's best, 0 to 1
+  lifts::LiftId lift = lifts::LiftId::Squat;
 };
 
 struct Proposal {

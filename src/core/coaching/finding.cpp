@@ -59,10 +59,13 @@ std::vector<Finding> findingsByEye(const ByEye& seen, double t_s) {
   return findings;
 }
 
-std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, std::string_view variant) {
+std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, const lifts::LiftDefinition& lift,
+                           std::string_view variant) {
+  const std::string ours = std::string(lift.name) + ".";
   std::vector<Finding> findings;
   for (const Limit& limit : style.limits) {
-    if (!limit.variant.empty() && !variant.empty() && limit.variant != variant) continue;
+    if (!limit.finding.starts_with(ours) || !lifts::isOf(variant.empty() ? lift.usual : variant, limit.variant))
+      continue;
     Finding finding;
     finding.id = limit.finding;
     finding.limit = limit.limit;

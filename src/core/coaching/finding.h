@@ -7,7 +7,7 @@
 
 #include "core/coaching/rival_cause.h"
 #include "core/coaching/style.h"
-#include "core/lifts/squat.h"
+#include "core/lifts/measure_set.h"
 
 namespace jib::coaching {
 
@@ -24,7 +24,7 @@ struct Finding {
   std::vector<int> reps;  // 1-based: those with verdict yes; of "too close", those too close; empty for the set
   int severity = 0;       // 0 none, 1 slight, 2 clear, 3 strong
   bool by_eye = false;    // the coach's own call: no measure, no limit, kind is null
-  const lifts::MeasureKind* kind = nullptr;
+  const lifts::MeasureDefinition* kind = nullptr;
   lifts::Measured worst;  // the rep that shows it most; by eye: only the moment counts
   double limit = 0;
   Side side = Side::Above;
@@ -42,8 +42,9 @@ using ByEye = std::map<std::string, bool, std::less<>>;
 // The same as findings, at the bottom of the first rep.
 std::vector<Finding> findingsByEye(const ByEye& seen, double t_s);
 
-// All findings the style has a limit for and the view carries, in the style's order. `variant`: limits of other
-// variants are left out.
-std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, std::string_view variant = {});
+// All findings of the lift the style has a limit for and the view carries, in the style's order. `variant`: limits of
+// other variants are left out; empty is the usual one.
+std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, const lifts::LiftDefinition& lift,
+                           std::string_view variant = {});
 
 }  // namespace jib::coaching

@@ -12,14 +12,13 @@
 namespace jib::coaching {
 namespace {
 
-constexpr double kBestSpeed_mps = 0.30, kBestSpeedSigma_mps = 0.05;
 constexpr double kDayToDay_mps = 0.03;  // the same athlete and load on another day
 constexpr double kLeastSpread = 0.15;   // of the loads, over the heaviest
 constexpr std::size_t kFewest = 3;
 
 }  // namespace
 
-std::optional<LoadSpeedLine> loadSpeedLine(const std::vector<LoadedSet>& sets) {
+std::optional<LoadSpeedLine> loadSpeedLine(const std::vector<LoadedSet>& sets, const lifts::LiftDefinition& lift) {
   double lightest = 1e9, heaviest = 0;
   std::vector<double> loads;
   for (const LoadedSet& s : sets) {
@@ -56,10 +55,10 @@ std::optional<LoadSpeedLine> loadSpeedLine(const std::vector<LoadedSet>& sets) {
   line.sigma_slope = std::sqrt(worse / along);
   line.scatter = kDayToDay_mps * std::sqrt(worse);
   if (line.slope > -kSureSigmas * line.sigma_slope) return std::nullopt;
-  const double best = line.middle_kg + (kBestSpeed_mps - line.middle_mps) / line.slope;
+  const double best = line.middle_kg + (lift.best_mps - line.middle_mps) / line.slope;
   const double off = best - line.middle_kg;
   const double sigma_mps = std::sqrt(line.sigma_middle * line.sigma_middle + std::pow(line.sigma_slope * off, 2) +
-                                     kBestSpeedSigma_mps * kBestSpeedSigma_mps);
+                                     lift.best_sigma_mps * lift.best_sigma_mps);
   const double sigma_kg = sigma_mps / -line.slope;
   line.best_kg = {std::max(best - kSureSigmas * sigma_kg, heaviest), std::max(best + kSureSigmas * sigma_kg, heaviest)};
   return line;
@@ -71,12 +70,12 @@ Band shareOf(const LoadSpeedLine& line, double load_kg) {
 
 std::string textOf(const LoadSpeedLine& line, std::optional<double> best_kg) {
   std::string text =
-      fmt::format("Each {} more costs {:.2f} m/s; the line points at a best of {} to {}.", bothUnits(10),
-                  -10 * line.slope, bothUnits(std::round(line.best_kg.low)), bothUnits(std::round(line.best_kg.high)));
+      fmt::format("Every extra {} costs about {:.2f} m/s; estimated 1RM {} to {}.", bothUnits(10), -10 * line.slope,
+                  bothUnits(std::round(line.best_kg.low)), bothUnits(std::round(line.best_kg.high)));
   if (best_kg && *best_kg < 0.97 * line.best_kg.low)
-    text += fmt::format(" The best told is {}: is it an older one?", bothUnits(*best_kg));
+    text += fmt::format(" The stated best is {}: is that an older one?", bothUnits(*best_kg));
   if (best_kg && *best_kg > 1.03 * line.best_kg.high)
-    text += fmt::format(" The best told is {}: on which day, and in what gear?", bothUnits(*best_kg));
+    text += fmt::format(" The stated best is {}: when was that, and with what equipment?", bothUnits(*best_kg));
   return text;
 }
 

@@ -5,6 +5,8 @@
 #include <string>
 #include <vector>
 
+#include "core/lifts/lift.h"
+
 namespace jib::coaching {
 
 // One set of an athlete: what was on the bar, and the mean speed of its fastest ascent.
@@ -31,10 +33,9 @@ struct LoadSpeedLine {
 };
 
 // nullopt with fewer than three loads, with loads too near to each other, or when heavier sets are not slower.
-// The speed of a best is 0.30 m/s, give or take 0.05: what squatters' bests were seen to move at.
-// Source  weighted least squares; speed and load are related by a line: Gonzalez-Badillo and Sanchez-Medina 2010; speed
-//         of a best squat: Izquierdo and others 2006, Conceicao and others 2016
-std::optional<LoadSpeedLine> loadSpeedLine(const std::vector<LoadedSet>& sets);
+// `lift`: tells how fast its bests move.
+// Source  weighted least squares; speed and load are related by a line: Gonzalez-Badillo and Sanchez-Medina 2010
+std::optional<LoadSpeedLine> loadSpeedLine(const std::vector<LoadedSet>& sets, const lifts::LiftDefinition& lift);
 
 // What share of the best a load is by the line, 0 to 1.
 Band shareOf(const LoadSpeedLine& line, double load_kg);

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/lifts/squat.h"
+#include "core/lifts/measure_set.h"
 
 namespace jib::coaching {
 
@@ -27,7 +27,7 @@ struct CauseRule {
 enum class Standing { Supported, Open, Unlikely };
 
 struct Evidence {
-  const lifts::MeasureKind* kind = nullptr;
+  const lifts::MeasureDefinition* kind = nullptr;
   lifts::Measured value;
   EvidenceRule rule;
 };

@@ -45,7 +45,12 @@ struct Style {
   std::string fullTitle() const;
 };
 
-// Reads one TOML style. Unknown keys, unknown measures and wrong units are refused with file and line.
+// Everything the program looks at, of all lifts: resources/findings/*.toml. Styles start from it.
+// Errors  CannotRead, BadData
+Result<std::vector<Limit>> shippedLimits();
+
+// Reads one TOML style: what it changes of the shipped limits, adds to them or leaves out. Unknown keys, unknown
+// measures and wrong units are refused with file and line.
 // Errors  CannotRead, BadData
 Result<Style> loadStyle(const std::filesystem::path& file);
 // A shipped style by id.

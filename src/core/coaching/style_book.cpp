@@ -3,15 +3,30 @@
 
 #include <algorithm>
 
+#include "core/base/resources.h"
+
 namespace jib::coaching {
+namespace {
+
+// By name, so that the order does not depend on the disk.
+std::vector<std::filesystem::path> tomlFilesIn(const std::filesystem::path& folder) {
+  std::error_code ignored;
+  std::vector<std::filesystem::path> files;
+  for (std::filesystem::directory_iterator at(folder, ignored), end; !ignored && at != end; at.increment(ignored))
+    if (at->path().extension() == ".toml") files.push_back(at->path());
+  std::sort(files.begin(), files.end());
+  return files;
+}
+
+}  // namespace
 
 Result<StyleBook> StyleBook::shipped() {
   StyleBook book;
   auto topics = Topics::shipped();
   if (!topics) return fail(topics.error());
   book.topics_ = std::move(*topics);
-  for (const char* id : {"balanced", "lean_friendly", "upright", "minimal"}) {
-    auto style = shippedStyle(id);
+  for (const auto& file : tomlFilesIn(resource("styles"))) {
+    auto style = loadStyle(file);
     if (!style) return fail(style.error());
     book.styles_.push_back(std::move(*style));
   }
@@ -22,12 +37,7 @@ Result<StyleBook> StyleBook::forLibrary(const std::filesystem::path& folder) {
   auto book = shipped();
   if (!book) return book;
   std::error_code ignored;
-  std::vector<std::filesystem::path> own;
-  for (std::filesystem::directory_iterator at(folder / "styles", ignored), end; !ignored && at != end;
-       at.increment(ignored))
-    if (at->path().extension() == ".toml") own.push_back(at->path());
-  std::sort(own.begin(), own.end());
-  for (const auto& file : own) {
+  for (const auto& file : tomlFilesIn(folder / "styles")) {
     auto style = loadStyle(file);
     if (!style) {
       book->troubles_.push_back(style.error().sentence());

@@ -31,6 +31,20 @@ std::string TomlTable::textOr(std::string_view key, std::string_view otherwise) 
   return table_.get(key) ? text(key) : std::string(otherwise);
 }
 
+double TomlTable::numberOr(std::string_view key, double otherwise) {
+  known_.insert(std::string(key));
+  return table_.get(key) ? number(key) : otherwise;
+}
+
+bool TomlTable::flagOr(std::string_view key, bool otherwise) {
+  known_.insert(std::string(key));
+  const toml::node* node = table_.get(key);
+  if (!node) return otherwise;
+  const auto value = node->value<bool>();
+  if (!node->is_boolean() || !value) refuse(fmt::format("\"{}\" must be true or false", key), node);
+  return *value;
+}
+
 double TomlTable::number(std::string_view key) {
   const toml::node& node = need(key);
   const auto value = node.value<double>();

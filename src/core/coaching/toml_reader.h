@@ -26,6 +26,8 @@ class TomlTable {
   std::string text(std::string_view key);
   std::string textOr(std::string_view key, std::string_view otherwise);  // when the key is not there
   double number(std::string_view key);
+  double numberOr(std::string_view key, double otherwise);
+  bool flagOr(std::string_view key, bool otherwise);
   std::vector<std::string> texts(std::string_view key);
   std::vector<std::string> textsOr(std::string_view key);  // empty when the key is not there
   // A list of tables; empty when the key is not there.

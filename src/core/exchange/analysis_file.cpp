@@ -58,19 +58,68 @@ Json frameToJson(const Analysis& a, std::size_t i) {
           {"bar_m", bar ? Json{rounded(bar->x, 1e-5), rounded(bar->z, 1e-5)} : Json()}};
 }
 
+std::string_view nameOf(motion::RepType type) {
+  using motion::RepType;
+  switch (type) {
+    case RepType::Plain:
+      return "plain";
+    case RepType::Paused:
+      return "paused";
+    case RepType::Partial:
+      return "partial";
+    case RepType::DeadStop:
+      return "dead_stop";
+    case RepType::TouchAndGo:
+      return "touch_and_go";
+    case RepType::Reset:
+      return "reset";
+    case RepType::Miss:
+      return "miss";
+  }
+  return "plain";
+}
+
+// Every event under the name the lift has for it; those that all lifts are asked for under the common names as well,
+// null where a rep has none.
+Json eventsToJson(const lifts::LiftDefinition& lift, const motion::Rep& r) {
+  Json events{{"type", nameOf(r.type)},   {"start_t", nullptr},   {"bottom_t", r.bottom_t()},
+              {"ascent_t", r.ascent_t()}, {"lockout_t", nullptr}, {"end_t", nullptr}};
+  Json sigmas = Json::object();
+  for (const lifts::EventName& name : lift.events)
+    if (const auto t = r.when(name.kind)) {
+      events[std::string(name.key)] = *t;
+      sigmas[std::string(name.key)] = r.sigma_s(name.kind);
+    }
+  events["sigma_s"] = std::move(sigmas);
+  return events;
+}
+
 Json repToJson(const Analysis& a, std::size_t i) {
+  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
   const motion::Rep& r = a.reps[i];
-  Json rep{{"start_t", r.start_t},
-           {"bottom_t", r.bottom_t},
-           {"ascent_t", r.ascent_t},
-           {"lockout_t", r.lockout_t},
-           {"end_t", r.end_t},
-           {"eccentric_s", a.motion.real_s(r.start_t, r.bottom_t)},
-           {"pause_s", a.motion.real_s(r.bottom_t, r.ascent_t)},
-           {"concentric_s", a.motion.real_s(r.ascent_t, r.lockout_t)},
-           {"measures", listToJson(a.measures.reps[i])}};
-  if (r.sticking_t) rep["sticking_t"] = *r.sticking_t;
+  Json rep = eventsToJson(lift, r);
+  if (lift.pattern == motion::RepPattern::DownFirst) {
+    rep["eccentric_s"] = a.motion.real_s(r.start_t(), r.bottom_t());
+    rep["pause_s"] = a.motion.real_s(r.bottom_t(), r.ascent_t());
+  } else {
+    const auto from = r.when(motion::EventKind::Lowering), to = r.when(motion::EventKind::End);
+    rep["eccentric_s"] = from && to ? Json(a.motion.real_s(*from, *to)) : Json();
+  }
+  rep["concentric_s"] = a.motion.real_s(r.ascent_t(), r.lockout_t());
+  rep["measures"] = listToJson(a.measures.reps[i]);
   return rep;
+}
+
+std::string_view nameOf(tracing::View view) {
+  return view == tracing::View::Left ? "left" : view == tracing::View::Right ? "right" : "auto";
+}
+
+// Files of before held the number.
+tracing::View viewNamed(const nlohmann::json& j) {
+  if (j.is_number_integer()) return j == 1 ? tracing::View::Left : j == 2 ? tracing::View::Right : tracing::View::Auto;
+  for (tracing::View view : {tracing::View::Left, tracing::View::Right})
+    if (j == nameOf(view)) return view;
+  return tracing::View::Auto;
 }
 
 std::string_view nameOf(coaching::Standing standing) {
@@ -127,10 +176,10 @@ std::string_view viewOf(const Analysis& a) {
 
 Json requestToJson(const coaching::AnalysisRequest& r) {
   const auto& c = r.trace.camera;
-  return {{"lift", r.lift},
+  return {{"lift", lifts::definition(r.lift).name},
           {"variant", r.variant},
           {"slow_factor", r.slow_factor},
-          {"view", static_cast<int>(r.trace.view)},
+          {"view", nameOf(r.trace.view)},
           {"plate_m", c.rim_m},
           {"by_eye", r.by_eye},
           {"placed", tracing::placedToJson(r.trace.placed)}};
@@ -148,7 +197,7 @@ std::string analysisToJson(const Analysis& a) {
   cues = Json::parse(library::cuesToJson(a.proposal.cues));
   for (const auto& m : a.misses)
     misses.push_back(
-        {{"start_t", m.start_t}, {"bottom_t", m.bottom_t}, {"highest_t", m.highest_t}, {"risen", m.risen}});
+        {{"start_t", m.start_t()}, {"bottom_t", m.bottom_t()}, {"highest_t", m.lockout_t()}, {"risen", m.risen}});
   for (const auto& n : a.notices) notices.push_back({{"id", n.id}, {"text", n.text}});
   Json parked = Json::array();
   for (const auto& p : a.proposal.parked) parked.push_back({{"finding", p.finding}, {"why", p.why}});
@@ -160,7 +209,7 @@ std::string analysisToJson(const Analysis& a) {
                     {"height", a.clip.height},
                     {"duration_s", a.clip.duration_s()},
                     {"frames", a.clip.frames()},
-                    {"lift", a.request.lift},
+                    {"lift", lifts::definition(a.request.lift).name},
                     {"variant", a.request.variant},
                     {"view", viewOf(a)},
                     {"near_side", viewOf(a)},
@@ -227,10 +276,13 @@ Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching:
     if (j.at("schema") != "jagged-jib/analysis") return wrong("another schema");
     Analysis a;
     const auto& request = j.at("request");
-    a.request.lift = request.at("lift");
+    const lifts::LiftDefinition* lift = lifts::liftNamed(request.at("lift").get<std::string>());
+    if (!lift) return wrong("another lift");
+    a.request.lift = lift->id;
     a.request.variant = request.at("variant");
     a.request.slow_factor = request.at("slow_factor");
-    a.request.trace.view = static_cast<tracing::View>(request.at("view").get<int>());
+    a.request.trace.view = viewNamed(request.at("view"));
+    a.request.trace.body = lift->body;
     a.request.trace.camera.rim_m = request.at("plate_m");
     if (request.contains("by_eye")) a.request.by_eye = request.at("by_eye").get<coaching::ByEye>();
     auto placed = tracing::placedFromJson(request.at("placed"));

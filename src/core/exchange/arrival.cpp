@@ -9,6 +9,7 @@
 #include "core/exchange/importer.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/lifts/which_lift.h"
 
 namespace jib::exchange {
 namespace {
@@ -125,9 +126,7 @@ class Arrival {
     if (const auto* lift = fieldNamed(m.fields, nameOf(Field::Lift))) {
       s.lift = lift->value;
       s.details.lift_by = ToldBy::Words;
-      if (s.lift == "squat") s.variant = "low-bar";
-      if (s.lift == "bench") s.variant = "paused";
-      if (s.lift == "deadlift") s.variant = "conventional";
+      s.variant = lifts::usualVariant(s.lift);
     }
     if (const auto* variant = fieldNamed(m.fields, nameOf(Field::Variant)); variant && !s.lift.empty()) {
       s.variant = variant->value;

@@ -9,6 +9,7 @@
 #include <set>
 
 #include "core/exchange/words.h"
+#include "core/lifts/lift.h"
 
 namespace jib::exchange {
 namespace {
@@ -108,14 +109,17 @@ class Reader {
     return false;
   }
 
+  // The lift a word names; empty.
+  static std::string_view liftOf(const std::string& w) {
+    constexpr std::size_t kShort = 2;  // an abbreviation stands alone; a word may have an ending
+    for (const auto& lift : lifts::allLifts())
+      for (std::string_view begins : lift.words)
+        if (w == begins || (begins.size() > kShort && w.starts_with(begins))) return lift.name;
+    return {};
+  }
+
   // What is lifted: the lift named beside "clip" or "this", else the only one that is named.
   void lift() {
-    const auto liftOf = [](const std::string& w) -> std::string_view {
-      if (w.starts_with("squat") || w == "sq") return "squat";
-      if (w.starts_with("bench") || w == "bp") return "bench";
-      if (w.starts_with("deadlift") || w == "dl") return "deadlift";
-      return {};
-    };
     std::set<std::string_view> named;
     std::size_t place = t_.size(), shown = t_.size();
     for (std::size_t i = 0; i < t_.size(); ++i) {
@@ -131,19 +135,31 @@ class Reader {
     take(Field::Lift, std::string(liftOf(word(i))), i, i);
   }
 
+  // How it is lifted: where the bar or the feet are, and how the bar is brought down or set down. Both may be said.
   void variant() {
+    struct Said {
+      std::string what;
+      std::size_t from = 0, to = 0;
+    };
+    std::optional<Said> position, tempo;
     for (std::size_t i = 0; i < t_.size(); ++i) {
       const std::size_t next = is(i + 1, "-") ? i + 2 : i + 1;
-      if (is(next, "bar")) {
-        if (is(i, "low")) return take(Field::Variant, "low-bar", i, next);
-        if (is(i, "high")) return take(Field::Variant, "high-bar", i, next);
-        if (is(i, "hex") || is(i, "trap")) return take(Field::Variant, "hex", i, next);
-      }
-      if (is(i, "front") && word(next).starts_with("squat")) return take(Field::Variant, "front", i, next);
-      if (is(i, "sumo") || is(i, "conventional")) return take(Field::Variant, word(i), i, i);
-      if (is(i, "paused")) return take(Field::Variant, "paused", i, i);
-      if (is(i, "touch") && is(i + 1, "and") && is(i + 2, "go")) return take(Field::Variant, "touch-and-go", i, i + 2);
+      const auto say = [](std::optional<Said>& to, Said said) {
+        if (!to) to = std::move(said);
+      };
+      if (is(next, "bar") && (is(i, "low") || is(i, "high"))) say(position, {word(i) + "-bar", i, next});
+      if (is(next, "bar") && (is(i, "hex") || is(i, "trap"))) say(position, {"hex", i, next});
+      if (is(i, "front") && !liftOf(word(next)).empty()) say(position, {"front", i, next});
+      if (is(i, "sumo") || is(i, "conventional")) say(position, {word(i), i, i});
+      if (is(i, "paused")) say(tempo, {"paused", i, i});
+      if (is(i, "touch") && is(i + 1, "and") && is(i + 2, "go")) say(tempo, {"touch-and-go", i, i + 2});
     }
+    if (position && tempo)
+      take(Field::Variant, position->what + " " + tempo->what, std::min(position->from, tempo->from),
+           std::max(position->to, tempo->to));
+    else if (position || tempo)
+      take(Field::Variant, (position ? position : tempo)->what, (position ? position : tempo)->from,
+           (position ? position : tempo)->to);
   }
 
   // "5x3", "140kg x 2", "three sets of five", "for 5", "4 reps", "a triple".

@@ -20,8 +20,9 @@ bool mustStop(const Error& e) {
   return e.code == ErrorCode::Cancelled || e.code == ErrorCode::CannotWrite;
 }
 
-// The stored tracing judged again, or the clip traced now.
-Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameReader& reader, Task& task) {
+// The stored tracing judged again, or the clip traced now, with what is known of it already.
+Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameReader& reader, Task& task,
+                          tracing::KnownTrace known = {}) {
   auto review = library.review(s.id);
   if (!review) return fail(review.error());
   auto athlete = library.athlete(s.athlete);
@@ -37,7 +38,7 @@ Result<Analysis> analysed(Library& library, const Submission& s, footage::FrameR
     // A damaged one is no loss: the clip is traced again.
     if (auto a = restored(reader.info(), request, *stored, *style, *book)) return a;
   }
-  return coaching::traced(reader, request, *style, *book, task);
+  return coaching::traced(reader, request, *style, *book, task, std::move(known));
 }
 
 // One look at one submission.
@@ -65,7 +66,7 @@ class Preparation {
     task_.part(0.25, 1);
     if (pulse && !task_.cancelled())
       if (auto kept = library_.savePulse(s_.clip_hash, pulse->up); !kept) return fail(kept.error());
-    auto a = analysed(library_, s_, *reader, task_);
+    auto a = traceFor(library_, s_, *reader, task_);
     if (!a && mustStop(a.error())) return fail(a.error());
     return judged(*reader, *look, a);
   }
@@ -81,7 +82,7 @@ class Preparation {
 
  private:
   Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook& look, Result<Analysis>& a) {
-    check_.lift_seen = tracing::nameOf(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
+    check_.lift_seen = lifts::looksLike(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
     if (s_.lift.empty() && !check_.lift_seen.empty()) {
       s_.lift = check_.lift_seen;
       s_.variant = lifts::usualVariant(s_.lift);
@@ -89,22 +90,28 @@ class Preparation {
       if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
     }
     if (auto shared = shareLift(); !shared) return fail(shared.error());
+    const lifts::LiftId id = liftIdOf(s_);
+    if (a && a->request.lift != id) a = asLift(reader, *a);
+    if (!a && mustStop(a.error())) return fail(a.error());
     const auto lift = liftOf(s_, &check_);
     const std::string seen = check_.lift_seen;
     const bool reps = a && (!a->reps.empty() || !a->misses.empty());
     if (lift.judge && reps) {
       coaching::lookAgain(look, &*a);
-      check_ = coaching::checkClip(reader.info(), look, &*a, {});
+      check_ = coaching::checkClip(reader.info(), look, id, &*a, {});
       if (auto kept = keepAnalysis(*a); !kept) return fail(kept.error());
     } else {
-      const std::string why = !lift.judge ? lift.reason
-                              : a         ? "A plate was followed, but it never goes down and up again like a squat."
-                                          : a.error().what;
-      check_ = coaching::checkClip(reader.info(), look, nullptr, why);
+      const std::string why = !lift.judge ? lift.reason : a ? coaching::noRepText(id) : a.error().what;
+      check_ = coaching::checkClip(reader.info(), look, id, nullptr, why);
       if (!lift.judge) notJudged(check_, lift.reason);
     }
     check_.lift_seen = seen;
     return keep();
+  }
+
+  // It was traced as another lift than it turned out to be: the bar is kept, what hangs on the lift is traced anew.
+  Result<Analysis> asLift(footage::FrameReader& reader, const Analysis& as_before) {
+    return traceFor(library_, s_, reader, task_, as_before.trace.known());
   }
 
   // Clips that came with one message show one lift, unless somebody said otherwise: what the side view shows, a view
@@ -155,10 +162,15 @@ class Preparation {
 
 }  // namespace
 
+lifts::LiftId liftIdOf(const Submission& s) {
+  const lifts::LiftDefinition* known = lifts::liftNamed(s.lift);
+  return known ? known->id : lifts::allLifts().front().id;
+}
+
 coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review,
                                      const library::Profile& profile) {
   coaching::AnalysisRequest request;
-  request.lift = s.lift;
+  request.lift = liftIdOf(s);
   request.variant = s.variant;
   request.slow_factor = s.slow_factor;
   request.trace.camera.rim_m = s.plate_mm / 1000;
@@ -168,8 +180,8 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
   request.by_eye = review.by_eye;
   request.one_set = coaching::SetChoice{s.details.top_set, s.details.set_loads_kg};
   request.overruled = s.details.overruled;
-  if (s.load_kg && profile.best_squat_kg && *profile.best_squat_kg > 0 && s.lift == "squat")
-    request.share_of_best = *s.load_kg / *profile.best_squat_kg;
+  if (const auto best = profile.bestOf(s.lift); best && *best > 0 && s.load_kg)
+    request.share_of_best = *s.load_kg / *best;
   return request;
 }
 

@@ -16,6 +16,9 @@ Result<coaching::Analysis> restored(const footage::ClipInfo& clip, const coachin
 
 // What is asked of the analysis of a submission: what its record and its review know of how the clip was made, and what
 // is known of the athlete's body.
+// The lift a submission is judged as; while nobody has said, the first of all lifts, and nothing is judged.
+lifts::LiftId liftIdOf(const library::Submission& s);
+
 coaching::AnalysisRequest requestFor(const library::Submission& submission, const library::Review& review,
                                      const library::Profile& profile);
 

@@ -178,7 +178,7 @@ std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) 
     return std::string();
   };
   for (const coaching::Cue& c : r.cues) {
-    const lifts::MeasureKind* kind = lifts::squatKind(c.measure);
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(c.measure);
     if (!kind || std::find(told.begin(), told.end(), c.measure) != told.end()) continue;
     told.push_back(c.measure);
     KeyNumber n{std::string(kind->title),
@@ -191,7 +191,7 @@ std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) 
     all.push_back(std::move(n));
   }
   for (const FollowUp& f : r.follow_up) {
-    const lifts::MeasureKind* kind = lifts::squatKind(f.measure);
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(f.measure);
     if (!kind || f.now.empty() || std::find(told.begin(), told.end(), f.measure) != told.end()) continue;
     told.push_back(f.measure);
     KeyNumber n{std::string(kind->title), f.then, f.now, {}, false};

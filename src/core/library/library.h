@@ -156,7 +156,7 @@ class Library {
   Result<bool> saveResults(SubmissionId id, const coaching::Analysis& analysis);
   Result<bool> saveSpeed(SubmissionId id, double mps, double sigma);
   // Those of all an athlete's squats whose load is known, oldest first.
-  Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete);
+  Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete, std::string_view lift);
 
   Result<bool> saveReview(SubmissionId id, const Review& review);
   Result<Review> review(SubmissionId id);

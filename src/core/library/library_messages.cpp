@@ -459,15 +459,16 @@ Result<bool> Library::saveSpeed(SubmissionId id, double mps, double sigma) {
   });
 }
 
-Result<std::vector<coaching::LoadedSet>> Library::speeds(AthleteId athlete) {
+Result<std::vector<coaching::LoadedSet>> Library::speeds(AthleteId athlete, std::string_view lift) {
   return impl_->guarded([&]() -> Result<std::vector<coaching::LoadedSet>> {
     std::vector<coaching::LoadedSet> sets;
     SQLite::Statement s(*impl_->database,
                         "SELECT s.load_kg, v.mps, v.sigma, s.received_on FROM set_speed v "
                         "JOIN submission s ON s.id = v.submission "
-                        "WHERE s.athlete = ? AND s.lift = 'squat' AND s.load_kg > 0 AND s.state <> 'skipped' "
+                        "WHERE s.athlete = ? AND s.lift = ? AND s.load_kg > 0 AND s.state <> 'skipped' "
                         "ORDER BY s.received_on, s.id");
     s.bind(1, athlete.number);
+    s.bind(2, std::string(lift));
     while (s.executeStep())
       sets.push_back({s.getColumn(0).getDouble(), s.getColumn(1).getDouble(), s.getColumn(2).getDouble(),
                       s.getColumn(3).getString()});

@@ -18,7 +18,9 @@ ThreadState progressOf(const CueThread& thread, const lifts::Measured& now, cons
 std::optional<lifts::Measured> measuredFor(const coaching::Limit& limit, const lifts::SetMeasures& measures) {
   coaching::Style one;
   one.limits = {limit};
-  const auto findings = coaching::judge(measures, one);
+  const auto* lift = lifts::liftNamed(limit.finding.substr(0, limit.finding.find('.')));
+  if (!lift) return std::nullopt;
+  const auto findings = coaching::judge(measures, one, *lift);
   if (findings.empty()) return std::nullopt;
   return findings.front().worst;
 }

@@ -96,6 +96,23 @@ CoachCard coachFromJson(std::string_view text) {
   return card;
 }
 
+std::optional<double> Profile::bestOf(std::string_view lift) const {
+  const auto* known = lifts::liftNamed(lift);
+  return known ? best_kg[lifts::at(known->id)] : std::nullopt;
+}
+
+void Profile::setBest(std::string_view lift, double kg) {
+  if (const auto* known = lifts::liftNamed(lift)) best_kg[lifts::at(known->id)] = kg;
+}
+
+namespace {
+
+std::string bestKey(const lifts::LiftDefinition& lift) {
+  return "best_" + std::string(lift.name) + "_kg";
+}
+
+}  // namespace
+
 std::string profileToJson(const Profile& p) {
   nlohmann::ordered_json j;
   const auto keep = [&](const char* key, const auto& value) {
@@ -109,9 +126,7 @@ std::string profileToJson(const Profile& p) {
   keep("height_cm", p.height_cm);
   keep("body_mass_kg", p.body_mass_kg);
   keep("years_training", p.years_training);
-  keep("best_squat_kg", p.best_squat_kg);
-  keep("best_bench_kg", p.best_bench_kg);
-  keep("best_deadlift_kg", p.best_deadlift_kg);
+  for (const auto& lift : lifts::allLifts()) keep(bestKey(lift).c_str(), p.best_kg[lifts::at(lift.id)]);
   words("bests_on", p.bests_on);
   words("goal", p.goal);
   words("meet_on", p.meet_on);
@@ -144,9 +159,7 @@ Profile profileFromJson(std::string_view text) {
   number("height_cm", p.height_cm);
   number("body_mass_kg", p.body_mass_kg);
   number("years_training", p.years_training);
-  number("best_squat_kg", p.best_squat_kg);
-  number("best_bench_kg", p.best_bench_kg);
-  number("best_deadlift_kg", p.best_deadlift_kg);
+  for (const auto& lift : lifts::allLifts()) number(bestKey(lift).c_str(), p.best_kg[lifts::at(lift.id)]);
   words("bests_on", p.bests_on);
   words("goal", p.goal);
   words("meet_on", p.meet_on);

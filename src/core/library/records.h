@@ -10,6 +10,7 @@
 #include "core/coaching/cue.h"
 #include "core/coaching/loading.h"
 #include "core/library/ids.h"
+#include "core/lifts/lift.h"
 #include "core/tracing/flesh.h"
 #include "core/tracing/known_build.h"
 #include "core/tracing/trace.h"
@@ -21,15 +22,17 @@ struct Profile {
   std::string say_name;  // how to say it
   std::optional<int> birth_year;
   std::optional<double> height_cm, body_mass_kg, years_training;
-  std::optional<double> best_squat_kg, best_bench_kg, best_deadlift_kg;
-  std::string bests_on;  // dates and circumstances, in words
+  std::array<std::optional<double>, lifts::kLifts> best_kg;  // by lifts::at
+  std::string bests_on;                                      // dates and circumstances, in words
   std::string goal, meet_on, federation;
   std::string usual;                    // bar height, stance, grip, equipment
   std::string pain;                     // known pain or diagnosis in the athlete's own words; never ours
   std::string screens;                  // jump stance, unloaded squat, barefoot arch
   std::optional<tracing::Flesh> flesh;  // where hip crease and knee's top lie over the joints, as clicked on a clip
-  std::optional<tracing::KnownBuild> build;  // limbs, from a clip on which the points were placed
-  coaching::Switches switches;               // sides taken on topics for this athlete
+  std::optional<tracing::KnownBuild> build;                   // limbs, from a clip on which the points were placed
+  coaching::Switches switches;                                // sides taken on topics for this athlete
+  std::optional<double> bestOf(std::string_view lift) const;  // nullopt of a lift that is not known
+  void setBest(std::string_view lift, double kg);
   friend bool operator==(const Profile&, const Profile&) = default;
 };
 std::string profileToJson(const Profile& profile);
@@ -73,9 +76,9 @@ SubmissionDetails detailsFromJson(std::string_view json);  // what cannot be rea
 struct Submission {
   SubmissionId id{0};
   AthleteId athlete{0};
-  std::string received_on;                          // ISO date
-  std::string message;                              // the athlete's own words
-  std::string lift = "squat", variant = "low-bar";  // empty: nobody knows yet
+  std::string received_on;    // ISO date
+  std::string message;        // the athlete's own words
+  std::string lift, variant;  // empty: nobody knows yet
   std::optional<double> load_kg;
   double plate_mm = 450;
   double slow_factor = 1;

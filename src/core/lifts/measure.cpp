@@ -11,7 +11,7 @@ const NamedMeasure* find(const MeasureList& list, std::string_view id) {
   return nullptr;
 }
 
-Shown shown(const MeasureKind& kind, const Measured& m) {
+Shown shown(const MeasureDefinition& kind, const Measured& m) {
   if (kind.unit == "m") return {100 * m.value, 100 * m.sigma, "cm", 1};
   if (kind.unit == "deg") return {m.value, m.sigma, "°", 1};
   if (kind.unit == "%") return {m.value, m.sigma, "%", 0};
@@ -38,17 +38,17 @@ std::string withUnit(const std::string& digits, std::string_view unit) {
 
 }  // namespace
 
-std::string text(const MeasureKind& kind, const Measured& measured) {
+std::string text(const MeasureDefinition& kind, const Measured& measured) {
   const Shown s = shown(kind, measured);
   return withUnit(number(s.value, s.decimals), s.unit);
 }
 
-std::string numbersWithSigma(const MeasureKind& kind, const Measured& measured) {
+std::string numbersWithSigma(const MeasureDefinition& kind, const Measured& measured) {
   const Shown s = shown(kind, measured);
   return number(s.value, s.decimals) + " ± " + number(s.sigma, s.decimals);
 }
 
-std::string textWithSigma(const MeasureKind& kind, const Measured& measured) {
+std::string textWithSigma(const MeasureDefinition& kind, const Measured& measured) {
   return withUnit(numbersWithSigma(kind, measured), shown(kind, measured).unit);
 }
 

@@ -13,7 +13,7 @@
 namespace jib::lifts {
 
 // What is drawn on the evidence frame of a measure.
-enum class Drawing { None, Depth, MidFoot, Trunk, Shin, Knee, Heel, BarPath, HipAndShoulder, Chain };
+enum class Drawing { None, Depth, MidFoot, Trunk, Shin, Knee, Heel, BarPath, Chain };
 
 struct Measured {
   double value = 0;
@@ -28,7 +28,7 @@ struct Absent {
 using Measure = std::variant<Measured, Absent>;
 
 // A measure's fixed side: its name in files, its title and place in tables.
-struct MeasureKind {
+struct MeasureDefinition {
   std::string_view id;
   std::string_view title;
   std::string_view unit;   // "m", "deg", "s", "m/s", "g", "%", "ratio"; files keep to these
@@ -37,7 +37,7 @@ struct MeasureKind {
 };
 
 struct NamedMeasure {
-  const MeasureKind* kind;
+  const MeasureDefinition* kind;
   Measure measure;
 
   const Measured* measured() const { return std::get_if<Measured>(&measure); }
@@ -55,9 +55,9 @@ struct Shown {
   std::string_view unit;
   int decimals;
 };
-Shown shown(const MeasureKind& kind, const Measured& measured);
-std::string text(const MeasureKind& kind, const Measured& measured);              // "-2.1 cm"
-std::string numbersWithSigma(const MeasureKind& kind, const Measured& measured);  // "-2.1 ± 0.8"
-std::string textWithSigma(const MeasureKind& kind, const Measured& measured);     // "-2.1 ± 0.8 cm"
+Shown shown(const MeasureDefinition& kind, const Measured& measured);
+std::string text(const MeasureDefinition& kind, const Measured& measured);              // "-2.1 cm"
+std::string numbersWithSigma(const MeasureDefinition& kind, const Measured& measured);  // "-2.1 ± 0.8"
+std::string textWithSigma(const MeasureDefinition& kind, const Measured& measured);     // "-2.1 ± 0.8 cm"
 
 }  // namespace jib::lifts

@@ -19,15 +19,16 @@ std::optional<double> passing(const motion::Motion& m, std::size_t from, std::si
 }  // namespace
 
 double RepLook::riseTime(double share) const {
-  const auto low = place(Landmark::Bar, rep.ascent_t), high = place(Landmark::Bar, rep.lockout_t);
-  if (!low || !high) return rep.ascent_t;
-  return passing(m, m.frameAt(rep.ascent_t), last(), low->z + share * (high->z - low->z), 1).value_or(rep.ascent_t);
+  const auto low = place(Landmark::Bar, rep.ascent_t()), high = place(Landmark::Bar, rep.lockout_t());
+  if (!low || !high) return rep.ascent_t();
+  return passing(m, m.frameAt(rep.ascent_t()), last(), low->z + share * (high->z - low->z), 1).value_or(rep.ascent_t());
 }
 
 double RepLook::fallTime(double share) const {
-  const auto high = place(Landmark::Bar, rep.start_t), low = place(Landmark::Bar, rep.bottom_t);
-  if (!low || !high) return rep.start_t;
-  return passing(m, first(), m.frameAt(rep.bottom_t), high->z + share * (low->z - high->z), -1).value_or(rep.start_t);
+  const auto high = place(Landmark::Bar, rep.start_t()), low = place(Landmark::Bar, rep.bottom_t());
+  if (!low || !high) return rep.start_t();
+  return passing(m, first(), m.frameAt(rep.bottom_t()), high->z + share * (low->z - high->z), -1)
+      .value_or(rep.start_t());
 }
 
 std::optional<double> RepLook::trunk(double t) const {
@@ -50,10 +51,10 @@ double RepLook::eventSigma_s() const {
 }
 
 std::optional<Measured> RepLook::mirrored(const std::function<std::optional<double>(double t)>& value) const {
-  const auto low = place(Landmark::Bar, rep.bottom_t), high = place(Landmark::Bar, rep.start_t);
+  const auto low = place(Landmark::Bar, rep.bottom_t()), high = place(Landmark::Bar, rep.start_t());
   if (!low || !high) return std::nullopt;
   constexpr int kHeights = 24;
-  double sum = 0, n = 0, worst = 0, worst_t = rep.bottom_t;
+  double sum = 0, n = 0, worst = 0, worst_t = rep.bottom_t();
   for (int h = 0; h < kHeights; ++h) {
     const double level = low->z + (0.08 + 0.84 * h / (kHeights - 1)) * (high->z - low->z);
     std::optional<double> down, up;
@@ -63,7 +64,7 @@ std::optional<Measured> RepLook::mirrored(const std::function<std::optional<doub
       if (!a || !b) continue;
       const double t = m.times_s[i] + (m.times_s[i + 1] - m.times_s[i]) * (level - a->z) / (b->z - a->z);
       if (a->z > level && b->z <= level && !down) down = value(t);
-      if (a->z <= level && b->z > level && t > rep.bottom_t && !up) {
+      if (a->z <= level && b->z > level && t > rep.bottom_t() && !up) {
         up = value(t);
         up_t = t;
       }

@@ -23,11 +23,11 @@ struct RepLook {
   const motion::Angles& angles(double t) const { return m.angles[m.frameAt(t)]; }
   double sigma(tracing::Landmark l, double t) const { return m.path(l).sigma_m[m.frameAt(t)]; }
   double wander(tracing::Landmark l, double t) const { return m.path(l).wander_m[m.frameAt(t)]; }
-  std::size_t first() const { return m.frameAt(rep.start_t); }
-  std::size_t last() const { return m.frameAt(rep.lockout_t); }
-  bool hasBody() const { return m.path(tracing::Landmark::Hip).at[m.frameAt(rep.bottom_t)].has_value(); }
+  std::size_t first() const { return m.frameAt(rep.start_t()); }
+  std::size_t last() const { return m.frameAt(rep.lockout_t()); }
+  bool hasBody() const { return m.path(tracing::Landmark::Hip).at[m.frameAt(rep.bottom_t())].has_value(); }
   bool feetSeen() const {
-    return place(tracing::Landmark::Toe, rep.bottom_t) && place(tracing::Landmark::Heel, rep.bottom_t);
+    return place(tracing::Landmark::Toe, rep.bottom_t()) && place(tracing::Landmark::Heel, rep.bottom_t());
   }
 
   // When the bar has risen by this share of the way from bottom to lockout; when it has gone down by this share of the

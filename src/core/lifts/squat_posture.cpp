@@ -19,16 +19,16 @@ Measure trunkAt(const RepLook& k, double t) {
 }
 
 Measure momentArm(const RepLook& k, Landmark joint) {
-  const auto bar = k.place(Landmark::Bar, k.rep.bottom_t), at = k.place(joint, k.rep.bottom_t);
+  const auto bar = k.place(Landmark::Bar, k.rep.bottom_t()), at = k.place(joint, k.rep.bottom_t());
   if (!bar || !at) return Absent{kHidden};
   return Measured{std::abs(bar->x - at->x),
-                  std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(joint, k.rep.bottom_t)), k.rep.bottom_t};
+                  std::hypot(k.m.calibration.bar_to_foot_sigma_m, k.sigma(joint, k.rep.bottom_t())), k.rep.bottom_t()};
 }
 
 Measure footLift(const RepLook& k, Landmark end) {
-  const auto start = k.place(end, k.rep.start_t);
+  const auto start = k.place(end, k.rep.start_t());
   if (!start) return Absent{kHidden};
-  Measured most{0, 0, k.rep.bottom_t};
+  Measured most{0, 0, k.rep.bottom_t()};
   for (std::size_t i = k.first(); i <= k.last(); ++i)
     if (const auto& p = k.m.path(end).at[i]; p && p->z - start->z > most.value)
       most = {p->z - start->z, 0, k.m.times_s[i]};
@@ -89,19 +89,19 @@ Measure depth(const RepLook& k) {
 }
 
 Measure trunkStart(const RepLook& k) {
-  return trunkAt(k, k.rep.start_t);
+  return trunkAt(k, k.rep.start_t());
 }
 
 Measure trunkBottom(const RepLook& k) {
-  return trunkAt(k, k.rep.bottom_t);
+  return trunkAt(k, k.rep.bottom_t());
 }
 
 Measure trunkGain(const RepLook& k) {
-  const auto bottom = k.trunk(k.rep.bottom_t);
+  const auto bottom = k.trunk(k.rep.bottom_t());
   if (!bottom) return Absent{kHidden};
   const double until = k.riseTime(1.0 / 3);
-  Measured most{0, 0, k.rep.bottom_t};
-  for (std::size_t i = k.m.frameAt(k.rep.bottom_t); i <= k.m.frameAt(until); ++i) {
+  Measured most{0, 0, k.rep.bottom_t()};
+  for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(until); ++i) {
     const auto lean = k.trunk(k.m.times_s[i]);
     if (lean && *lean - *bottom > most.value) most = {*lean - *bottom, 0, k.m.times_s[i]};
   }
@@ -118,8 +118,8 @@ Measure leanMismatch(const RepLook& k) {
 
 Measure riseRatio(const RepLook& k) {
   const double t = k.riseTime(0.25);
-  const auto hip0 = k.place(Landmark::Hip, k.rep.bottom_t), hip1 = k.place(Landmark::Hip, t);
-  const auto s0 = k.place(Landmark::Shoulder, k.rep.bottom_t), s1 = k.place(Landmark::Shoulder, t);
+  const auto hip0 = k.place(Landmark::Hip, k.rep.bottom_t()), hip1 = k.place(Landmark::Hip, t);
+  const auto s0 = k.place(Landmark::Shoulder, k.rep.bottom_t()), s1 = k.place(Landmark::Shoulder, t);
   if (!hip0 || !hip1 || !s0 || !s1 || s1->z - s0->z < 0.02) return Absent{kHidden};
   const double up = s1->z - s0->z, ratio = (hip1->z - hip0->z) / up;
   const double hip = k.wander(Landmark::Hip, t), shoulder = k.wander(Landmark::Shoulder, t);
@@ -127,11 +127,11 @@ Measure riseRatio(const RepLook& k) {
 }
 
 Measure kneeSlide(const RepLook& k) {
-  const auto bottom = k.place(Landmark::Knee, k.rep.bottom_t);
+  const auto bottom = k.place(Landmark::Knee, k.rep.bottom_t());
   if (!bottom) return Absent{kHidden};
   const double until = k.riseTime(1.0 / 3);
-  Measured most{0, 0, k.rep.bottom_t};
-  for (std::size_t i = k.m.frameAt(k.rep.bottom_t); i <= k.m.frameAt(until); ++i)
+  Measured most{0, 0, k.rep.bottom_t()};
+  for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(until); ++i)
     if (const auto& knee = k.m.path(Landmark::Knee).at[i]; knee && bottom->x - knee->x > most.value)
       most = {bottom->x - knee->x, 0, k.m.times_s[i]};
   most.sigma = std::sqrt(2.0) * k.wander(Landmark::Knee, most.t_s);
@@ -141,19 +141,19 @@ Measure kneeSlide(const RepLook& k) {
 Measure kneeSlidePct(const RepLook& k) {
   const Measure slide = kneeSlide(k);
   const auto* m = std::get_if<Measured>(&slide);
-  const auto ankle = k.place(Landmark::Ankle, k.rep.start_t), knee = k.place(Landmark::Knee, k.rep.start_t);
+  const auto ankle = k.place(Landmark::Ankle, k.rep.start_t()), knee = k.place(Landmark::Knee, k.rep.start_t());
   if (!m || !ankle || !knee) return Absent{kHidden};
   const double shin = length(*knee - *ankle);
   return Measured{100 * m->value / shin, 100 * m->sigma / shin, m->t_s};
 }
 
 Measure kneeArrival(const RepLook& k) {
-  const auto start = k.place(Landmark::Knee, k.rep.start_t), bottom = k.place(Landmark::Knee, k.rep.bottom_t);
-  const auto high = k.place(Landmark::Bar, k.rep.start_t), low = k.place(Landmark::Bar, k.rep.bottom_t);
+  const auto start = k.place(Landmark::Knee, k.rep.start_t()), bottom = k.place(Landmark::Knee, k.rep.bottom_t());
+  const auto high = k.place(Landmark::Bar, k.rep.start_t()), low = k.place(Landmark::Bar, k.rep.bottom_t());
   if (!start || !bottom || !high || !low || bottom->x - start->x < 0.03)
     return Absent{"The knee hardly travels forward."};
   const double there = start->x + 0.95 * (bottom->x - start->x);
-  for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t); ++i) {
+  for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t()); ++i) {
     const auto &knee = k.m.path(Landmark::Knee).at[i], &bar = k.m.path(Landmark::Bar).at[i];
     if (!knee || !bar || knee->x < there) continue;
     const double pct = 100 * (high->z - bar->z) / (high->z - low->z);
@@ -178,10 +178,10 @@ Measure kneePastToe(const RepLook& k) {
 }
 
 Measure shinBottom(const RepLook& k) {
-  const auto a = k.place(Landmark::Ankle, k.rep.bottom_t), b = k.place(Landmark::Knee, k.rep.bottom_t);
+  const auto a = k.place(Landmark::Ankle, k.rep.bottom_t()), b = k.place(Landmark::Knee, k.rep.bottom_t());
   if (!a || !b) return Absent{kHidden};
-  return Measured{lean_deg(*a, *b), k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t, false),
-                  k.rep.bottom_t};
+  return Measured{lean_deg(*a, *b), k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t(), false),
+                  k.rep.bottom_t()};
 }
 
 Measure momentArmHip(const RepLook& k) {
@@ -201,7 +201,7 @@ Measure toeLift(const RepLook& k) {
 }
 
 Measure standingKnee(const RepLook& k) {
-  return jointAngle(k, k.angles(k.rep.start_t).knee_deg, Landmark::Ankle, Landmark::Knee, k.rep.start_t);
+  return jointAngle(k, k.angles(k.rep.start_t()).knee_deg, Landmark::Ankle, Landmark::Knee, k.rep.start_t());
 }
 
 Measure trunkHalfDown(const RepLook& k) {
@@ -218,13 +218,13 @@ Measure trunkThreeQuartersUp(const RepLook& k) {
 }
 
 Measure trunkMinusShin(const RepLook& k) {
-  const auto trunk = k.trunk(k.rep.bottom_t);
-  const auto a = k.place(Landmark::Ankle, k.rep.bottom_t), b = k.place(Landmark::Knee, k.rep.bottom_t);
+  const auto trunk = k.trunk(k.rep.bottom_t());
+  const auto a = k.place(Landmark::Ankle, k.rep.bottom_t()), b = k.place(Landmark::Knee, k.rep.bottom_t());
   if (!trunk || !a || !b) return Absent{kHidden};
   return Measured{*trunk - lean_deg(*a, *b),
-                  std::hypot(k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, k.rep.bottom_t, false),
-                             k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t, false)),
-                  k.rep.bottom_t};
+                  std::hypot(k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, k.rep.bottom_t(), false),
+                             k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, k.rep.bottom_t(), false)),
+                  k.rep.bottom_t()};
 }
 
 Measure momentArmRatio(const RepLook& k) {
@@ -233,12 +233,12 @@ Measure momentArmRatio(const RepLook& k) {
   if (!h || !n) return Absent{kHidden};
   if (n->value < 2 * n->sigma) return Absent{"The bar stands over the knee, to within what can be seen."};
   const double ratio = h->value / n->value;
-  return Measured{ratio, ratio * std::hypot(h->sigma / h->value, n->sigma / n->value), k.rep.bottom_t};
+  return Measured{ratio, ratio * std::hypot(h->sigma / h->value, n->sigma / n->value), k.rep.bottom_t()};
 }
 
 Measure shoulderLurch(const RepLook& k) {
   const double t = k.riseTime(0.20);
-  const auto low = k.place(Landmark::Shoulder, k.rep.bottom_t), later = k.place(Landmark::Shoulder, t);
+  const auto low = k.place(Landmark::Shoulder, k.rep.bottom_t()), later = k.place(Landmark::Shoulder, t);
   if (!low || !later) return Absent{kHidden};
   const double sigma = std::hypot(std::sqrt(2.0) * k.wander(Landmark::Shoulder, t),
                                   (later->z - low->z) * k.m.calibration.roll_sigma_rad);
@@ -246,23 +246,23 @@ Measure shoulderLurch(const RepLook& k) {
 }
 
 Measure standingHip(const RepLook& k) {
-  return jointAngle(k, k.angles(k.rep.start_t).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.start_t);
+  return jointAngle(k, k.angles(k.rep.start_t()).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.start_t());
 }
 Measure lockoutKnee(const RepLook& k) {
-  return jointAngle(k, k.angles(k.rep.lockout_t).knee_deg, Landmark::Ankle, Landmark::Knee, k.rep.lockout_t);
+  return jointAngle(k, k.angles(k.rep.lockout_t()).knee_deg, Landmark::Ankle, Landmark::Knee, k.rep.lockout_t());
 }
 Measure lockoutHip(const RepLook& k) {
-  return jointAngle(k, k.angles(k.rep.lockout_t).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.lockout_t);
+  return jointAngle(k, k.angles(k.rep.lockout_t()).hip_deg, Landmark::Hip, Landmark::Shoulder, k.rep.lockout_t());
 }
 
 Measure upperArm(const RepLook& k) {
-  if (const auto arm = armAt(k, k.rep.bottom_t)) return *arm;
+  if (const auto arm = armAt(k, k.rep.bottom_t())) return *arm;
   return Absent{kElbowHidden};
 }
 
 // Along the trunk, before the descent: a high bar lies about level with the joint, a low one a hand's breadth under it.
 Measure barBelowShoulder(const RepLook& k) {
-  const double t = k.rep.start_t;
+  const double t = k.rep.start_t();
   const auto bar = k.place(Landmark::Bar, t), shoulder = k.place(Landmark::Shoulder, t);
   const auto lean_deg = k.angles(t).torso_deg;
   if (!bar || !shoulder || !lean_deg) return Absent{kHidden};
@@ -275,10 +275,10 @@ Measure barBelowShoulder(const RepLook& k) {
 }
 
 Measure upperArmSwing(const RepLook& k) {
-  const double sticking = k.rep.sticking_t.value_or(k.riseTime(0.5));
+  const double sticking = k.rep.when(motion::EventKind::Sticking).value_or(k.riseTime(0.5));
   std::optional<Measured> least, most;
   int seen = 0;
-  for (double t : {k.rep.start_t, k.rep.bottom_t, sticking}) {
+  for (double t : {k.rep.start_t(), k.rep.bottom_t(), sticking}) {
     const auto arm = armAt(k, t);
     if (!arm) continue;
     ++seen;

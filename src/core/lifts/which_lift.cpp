@@ -6,34 +6,27 @@
 namespace jib::lifts {
 namespace {
 
-constexpr NamedVariant kSquats[]{
-    {"low-bar", "low-bar"}, {"high-bar", "high-bar"}, {"front", "front"}, {"paused", "paused"}};
-constexpr NamedVariant kBenches[]{{"paused", "paused"}, {"touch-and-go", "touch-and-go"}};
-constexpr NamedVariant kDeadlifts[]{{"conventional", "conventional"}, {"sumo", "sumo"}, {"hex", "hex-bar"}};
-constexpr NamedLift kLifts[]{{"squat", "squat", kSquats, true},
-                             {"bench", "bench press", kBenches, false},
-                             {"deadlift", "deadlift", kDeadlifts, false}};
-
 std::string titleOf(std::string_view lift) {
-  const NamedLift* known = liftNamed(lift);
+  const LiftDefinition* known = liftNamed(lift);
   return std::string(known ? known->title : lift);
 }
 
 }  // namespace
 
-std::span<const NamedLift> allLifts() {
-  return kLifts;
-}
-
-const NamedLift* liftNamed(std::string_view id) {
-  for (const NamedLift& lift : kLifts)
-    if (lift.id == id) return &lift;
-  return nullptr;
+std::string looksLike(tracing::LiftSeen seen) {
+  using tracing::LiftSeen;
+  for (const LiftDefinition& lift : allLifts()) {
+    const LiftSeen looks = lift.body.lying                               ? LiftSeen::Lying
+                           : lift.pattern == motion::RepPattern::UpFirst ? LiftSeen::FromTheFloor
+                                                                         : LiftSeen::DownFirst;
+    if (looks == seen) return std::string(lift.name);
+  }
+  return {};
 }
 
 std::string usualVariant(std::string_view lift) {
-  const NamedLift* known = liftNamed(lift);
-  return known ? std::string(known->variants.front().id) : std::string();
+  const LiftDefinition* known = liftNamed(lift);
+  return known ? std::string(known->usual) : std::string();
 }
 
 LiftDecision decide(const LiftTold& t) {
@@ -50,9 +43,8 @@ LiftDecision decide(const LiftTold& t) {
                            titleOf(t.told), titleOf(t.seen));
     return d;
   }
-  const NamedLift* known = liftNamed(d.lift);
-  if (!known || !known->measured) {
-    d.reason = fmt::format("A {} can be watched and answered here, but not measured yet.", titleOf(d.lift));
+  if (!liftNamed(d.lift)) {
+    d.reason = fmt::format("A {} can be watched and answered here, but not measured.", d.lift);
     return d;
   }
   d.judge = true;

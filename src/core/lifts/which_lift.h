@@ -1,23 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <span>
 #include <string>
 #include <string_view>
 
+#include "core/lifts/lift.h"
+#include "core/tracing/lift_look.h"
+
 namespace jib::lifts {
 
-// The lifts and variants of the contract, with words for people.
-struct NamedVariant {
-  std::string_view id, title;
-};
-struct NamedLift {
-  std::string_view id, title;
-  std::span<const NamedVariant> variants;  // the first is what is assumed when nobody says
-  bool measured;                           // from the side; the others are played, and answered by letter
-};
-std::span<const NamedLift> allLifts();
-const NamedLift* liftNamed(std::string_view id);
+// The lift whose body and bar look so; empty where the film does not tell.
+std::string looksLike(tracing::LiftSeen seen);
+
 std::string usualVariant(std::string_view lift);  // empty for a lift that is not known
 
 // What is known of which lift a clip shows.

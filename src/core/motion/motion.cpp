@@ -139,6 +139,17 @@ std::optional<double> hipAtItsLowest(const Motion& motion) {
   return lowest;
 }
 
+// Of a lift whose body is not traced: the middle of the bar's way stands for the body.
+std::optional<double> barHalfWay(const Motion& motion) {
+  double low = 1e9, high = -1e9;
+  for (const auto& p : motion.path(Landmark::Bar).at)
+    if (p) {
+      low = std::min(low, p->z);
+      high = std::max(high, p->z);
+    }
+  return high < low ? std::nullopt : std::optional((low + high) / 2);
+}
+
 // The glance at hips and feet errs by some 10 degrees; a view 20 degrees from the side must not fall to it.
 constexpr double kTooOblique_deg = 50;
 
@@ -168,7 +179,7 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   // Crease and knee stand about this far apart towards the camera; height over them and pitch shift one against the
   // other. Heights count from the camera's own here.
   const double apart_sigma = 1.4 * c.lateral_sigma_m, apart = 0.15;
-  const auto hip = hipAtItsLowest(motion);
+  const auto hip = clip.model.fitted() ? hipAtItsLowest(motion) : barHalfWay(motion);
   if (hip) k.look_down_deg = degrees(std::atan(-*hip / distance));
   k.height_sigma_m = std::hypot(hip.value_or(0) / distance * apart_sigma, apart * c.pitch_sigma_rad, 0.004);
   return k;

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/geometry.h"
+#include "core/motion/events.h"
 #include "core/motion/walk_out.h"
 #include "core/tracing/clip_tracer.h"
 

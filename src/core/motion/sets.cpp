@@ -8,10 +8,10 @@ namespace jib::motion {
 std::vector<SetSpan> cutSets(const std::vector<Rep>& reps, double slow_factor) {
   std::vector<SetSpan> sets;
   for (std::size_t i = 0; i < reps.size(); ++i) {
-    const bool rested = i > 0 && (reps[i].start_t - reps[i - 1].lockout_t) / slow_factor > kSetRest_s;
-    if (i == 0 || rested) sets.push_back({i, 0, reps[i].start_t, 0});
+    const bool rested = i > 0 && (reps[i].start_t() - reps[i - 1].lockout_t()) / slow_factor > kSetRest_s;
+    if (i == 0 || rested) sets.push_back({i, 0, reps[i].start_t(), 0});
     ++sets.back().count;
-    sets.back().to_s = reps[i].lockout_t;
+    sets.back().to_s = reps[i].lockout_t();
   }
   return sets;
 }

@@ -10,7 +10,7 @@ namespace {
 using tracing::at;
 using tracing::Landmark;
 
-TrueFrame trueFrame(const ClipSpec& spec, const SquatScript& script, const Pinhole& camera, double t) {
+TrueFrame trueFrame(const ClipSpec& spec, const LiftScript& script, const Pinhole& camera, double t) {
   const Build& build = script.build();
   const Body body = script.at(t);
   const double near = spec.camera.side == "left" ? 1.0 : -1.0;
@@ -39,26 +39,26 @@ TrueFrame trueFrame(const ClipSpec& spec, const SquatScript& script, const Pinho
   return frame;
 }
 
-int frameCount(const ClipSpec& spec, const SquatScript& script) {
+int frameCount(const ClipSpec& spec, const LiftScript& script) {
   return static_cast<int>(script.duration_s() * spec.camera.rate_hz);
 }
 
 }  // namespace
 
 Truth truthOf(const ClipSpec& spec) {
-  const SquatScript script(spec);
-  Truth truth{spec, {}, script.reps()};
+  const auto script = scriptFor(spec);
+  Truth truth{spec, {}, script->reps()};
   const Handheld camera(spec);
-  for (int i = 0; i < frameCount(spec, script); ++i) {
+  for (int i = 0; i < frameCount(spec, *script); ++i) {
     const double t = static_cast<double>(i) / spec.camera.rate_hz;
-    truth.frames.push_back(trueFrame(spec, script, camera.at(t), t));
+    truth.frames.push_back(trueFrame(spec, *script, camera.at(t), t));
   }
   return truth;
 }
 
 Result<bool> film(const ClipSpec& spec, const std::filesystem::path& file, Task& task) {
-  const SquatScript script(spec);
-  const Renderer renderer(spec, script);
+  const auto script = scriptFor(spec);
+  const Renderer renderer(spec, *script);
   footage::ClipFormat format{.width = spec.camera.width,
                              .height = spec.camera.height,
                              .rate_hz = spec.camera.rate_hz,
@@ -67,7 +67,7 @@ Result<bool> film(const ClipSpec& spec, const std::filesystem::path& file, Task&
                              .key_every = spec.camera.rate_hz};
   auto writer = footage::ClipWriter::create(file, format);
   if (!writer) return fail(writer.error());
-  const int frames = frameCount(spec, script);
+  const int frames = frameCount(spec, *script);
   for (int i = 0; i < frames; ++i) {
     if (task.cancelled()) return cancelled();
     const double t = static_cast<double>(i) / spec.camera.rate_hz;

@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "core/base/task.h"
+#include "core/simulate/lift_script.h"
 #include "core/simulate/pinhole.h"
-#include "core/simulate/squat_script.h"
 #include "core/tracing/trace.h"
 
 namespace jib::simulate {

@@ -80,6 +80,49 @@ Build::Build(const LifterSpec& s, const std::string& variant) : spec(s) {
   bar_behind = variant == "high-bar" ? 0.055 : 0.085;
 }
 
+namespace {
+
+constexpr Vec3 kAcross{0, 1, 0};
+constexpr double kBarOverWrist_m = 0.03;
+constexpr double kPressGrip_m = 0.33;
+
+// Legs and head of a body whose hips and shoulders are known. The head is held nearer the vertical than the trunk, by
+// `head_share` of its lean.
+void addLegsAndHead(const Build& build, Body& body, Foot left, Foot right, double head_share) {
+  body.left = legPosed(build, body.mid_hip + kAcross * build.hip_half, 1, left);
+  body.right = legPosed(build, body.mid_hip - kAcross * build.hip_half, -1, right);
+  const double lean = body.trunk_lean_rad, head_lean = lean * head_share;
+  const Vec3 up{std::sin(lean), 0, std::cos(lean)};
+  const Vec3 head_up{std::sin(head_lean), 0, std::cos(head_lean)};
+  const Vec3 face{std::cos(head_lean), 0, -std::sin(head_lean)};
+  body.neck = body.mid_shoulder + up * 0.03;
+  body.crown = body.neck + head_up * build.head;
+  const Vec3 ear = body.neck + head_up * (0.62 * build.head) + face * 0.01;
+  body.ear_left = ear + kAcross * 0.078;
+  body.ear_right = ear - kAcross * 0.078;
+}
+
+struct Hanging {
+  MetrePoint shoulder, knee;
+  bool reached = false;
+};
+
+// Shoulders over hands that hang from them, knees over feet at mid-foot.
+Hanging hanging(const Build& build, MetrePoint bar, double ahead_m, double shin_deg, double grip_m) {
+  const double out = grip_m - build.shoulder_half, arm = (build.upper_arm + build.forearm) * 0.999;
+  const double reach = std::sqrt(arm * arm - out * out - ahead_m * ahead_m);
+  const double middle = (build.toe_ahead - build.heel_behind) / 2 * std::cos(radians(build.spec.toe_out_deg));
+  const double shin = radians(shin_deg);
+  Hanging h;
+  h.shoulder = {bar.x + ahead_m, bar.z + kBarOverWrist_m + reach};
+  h.knee = {-middle + build.shin * std::sin(shin), build.ankle_height + build.shin * std::cos(shin)};
+  // Feet stand wider than hips: of the legs a little is lost sideways.
+  h.reached = length(h.shoulder - h.knee) < 0.985 * build.thigh + build.trunk;
+  return h;
+}
+
+}  // namespace
+
 Body posed(const Build& build, MetrePoint bar, double lean, Foot left, Foot right) {
   Body body;
   body.trunk_lean_rad = lean;
@@ -88,20 +131,66 @@ Body posed(const Build& build, MetrePoint bar, double lean, Foot left, Foot righ
   const Vec3 back{-std::cos(lean), 0, std::sin(lean)};
   body.mid_hip = body.bar - up * build.bar_along - back * build.bar_behind;
   body.mid_shoulder = body.mid_hip + up * build.trunk;
-  const Vec3 across{0, 1, 0};
-  body.left = legPosed(build, body.mid_hip + across * build.hip_half, 1, left);
-  body.right = legPosed(build, body.mid_hip - across * build.hip_half, -1, right);
-  body.left_arm = armPosed(build, body.mid_shoulder + across * build.shoulder_half, body.bar, 1, up, back);
-  body.right_arm = armPosed(build, body.mid_shoulder - across * build.shoulder_half, body.bar, -1, up, back);
-  // The head is held nearer the vertical than the trunk.
-  const double head_lean = lean * 0.45;
-  const Vec3 head_up{std::sin(head_lean), 0, std::cos(head_lean)};
-  const Vec3 face{std::cos(head_lean), 0, -std::sin(head_lean)};
-  body.neck = body.mid_shoulder + up * 0.03;
-  body.crown = body.neck + head_up * build.head;
-  const Vec3 ear = body.neck + head_up * (0.62 * build.head) + face * 0.01;
-  body.ear_left = ear + across * 0.078;
-  body.ear_right = ear - across * 0.078;
+  addLegsAndHead(build, body, left, right, 0.45);
+  body.left_arm = armPosed(build, body.mid_shoulder + kAcross * build.shoulder_half, body.bar, 1, up, back);
+  body.right_arm = armPosed(build, body.mid_shoulder - kAcross * build.shoulder_half, body.bar, -1, up, back);
+  return body;
+}
+
+bool reachesHanging(const Build& build, MetrePoint bar, double ahead_m, double shin_deg, double grip_m) {
+  return hanging(build, bar, ahead_m, shin_deg, grip_m).reached;
+}
+
+Body posedHanging(const Build& build, MetrePoint bar, double ahead_m, double shin_deg, double grip_m) {
+  const Hanging h = hanging(build, bar, ahead_m, shin_deg, grip_m);
+  // Where a thigh from the knee and a trunk from the shoulder meet, behind the line between them.
+  const MetrePoint d = h.shoulder - h.knee;
+  const double apart = length(d), thigh = 0.985 * build.thigh;
+  const double along =
+      std::clamp((thigh * thigh - build.trunk * build.trunk + apart * apart) / (2 * apart), 0.0, thigh);
+  const double out = std::sqrt(thigh * thigh - along * along);
+  const MetrePoint axis = d * (1 / apart);
+  const MetrePoint hip = h.knee + axis * along + MetrePoint{-axis.z, axis.x} * out;
+  Body body;
+  body.bar = {bar.x, 0, bar.z};
+  body.mid_hip = {hip.x, 0, hip.z};
+  body.mid_shoulder = {h.shoulder.x, 0, h.shoulder.z};
+  body.trunk_lean_rad = radians(lean_deg(hip, h.shoulder));
+  addLegsAndHead(build, body, {}, {}, 0.7);
+  for (double side : {1.0, -1.0}) {
+    Arm& arm = side > 0 ? body.left_arm : body.right_arm;
+    arm.shoulder = body.mid_shoulder + kAcross * (side * build.shoulder_half);
+    arm.wrist = body.bar + Vec3{0, side * grip_m, kBarOverWrist_m};
+    arm.elbow = bent(arm.shoulder, arm.wrist, build.upper_arm, build.forearm, {-1, 0, 0});
+  }
+  return body;
+}
+
+MetrePoint lyingShoulder(const Build& build, double bench_top_m) {
+  return {-0.6 * build.trunk, bench_top_m + 0.10 * build.spec.girth_factor * build.spec.stature_m / 1.75};
+}
+
+double pressReach(const Build& build) {
+  const double out = kPressGrip_m - build.shoulder_half, arm = 0.985 * (build.upper_arm + build.forearm);
+  return std::sqrt(arm * arm - out * out) + kBarOverWrist_m;
+}
+
+Body posedLying(const Build& build, MetrePoint bar, double bench_top_m) {
+  const MetrePoint shoulder = lyingShoulder(build, bench_top_m);
+  Body body;
+  body.trunk_lean_rad = radians(-90);
+  body.bar = {bar.x, 0, bar.z};
+  body.mid_shoulder = {shoulder.x, 0, shoulder.z};
+  body.mid_hip = body.mid_shoulder + Vec3{build.trunk, 0, 0};
+  Foot foot;
+  foot.x = body.mid_hip.x + 0.75 * build.thigh;
+  addLegsAndHead(build, body, foot, foot, 1.0);
+  for (double side : {1.0, -1.0}) {
+    Arm& arm = side > 0 ? body.left_arm : body.right_arm;
+    arm.shoulder = body.mid_shoulder + kAcross * (side * build.shoulder_half);
+    arm.wrist = body.bar + Vec3{0, side * kPressGrip_m, -kBarOverWrist_m};
+    arm.elbow = bent(arm.shoulder, arm.wrist, build.upper_arm, build.forearm, {0.6, side, -0.8});
+  }
   return body;
 }
 

@@ -47,6 +47,17 @@ struct Foot {
 // Inverse kinematics: bar, trunk lean and feet are given; legs bend towards the toes, elbows point down and back.
 Body posed(const Build& build, MetrePoint bar, double trunk_lean_rad, Foot left, Foot right);
 
+// A body that stands with the bar in straight hanging arms: the shoulders are a little ahead of the bar, the shins lean
+// by shin_deg, and hips lie where thigh and trunk meet. `grip_m`: from the middle of the bar to a hand.
+Body posedHanging(const Build& build, MetrePoint bar, double shoulder_ahead_m, double shin_deg, double grip_m);
+// Whether trunk and thigh are long enough for that.
+bool reachesHanging(const Build& build, MetrePoint bar, double shoulder_ahead_m, double shin_deg, double grip_m);
+
+// A body that lies on its back on a bench with its head towards -x, feet on the floor, the bar over it in both hands.
+Body posedLying(const Build& build, MetrePoint bar, double bench_top_m);
+MetrePoint lyingShoulder(const Build& build, double bench_top_m);
+double pressReach(const Build& build);  // from the shoulder up to the bar with all but straight arms
+
 // The trunk lean at which the near shin leans by shin_deg in the sagittal plane while the bar is where it is.
 double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot left, Foot right);
 

@@ -43,7 +43,7 @@ struct Renderer::FloorShade {
   }
 };
 
-Renderer::Renderer(const ClipSpec& spec, const SquatScript& script)
+Renderer::Renderer(const ClipSpec& spec, const LiftScript& script)
     : spec_(spec), script_(script), room_(spec), camera_(spec) {
   if (!camera_.still()) return;
   for (int s = 0; s < spec.samples; ++s) still_.push_back(backgroundFor(camera_.at(0), jitterOf(s, spec.samples)));

@@ -4,9 +4,9 @@
 #include <opencv2/core/mat.hpp>
 #include <vector>
 
+#include "core/simulate/lift_script.h"
 #include "core/simulate/pinhole.h"
 #include "core/simulate/room.h"
-#include "core/simulate/squat_script.h"
 
 namespace jib::simulate {
 
@@ -15,7 +15,7 @@ namespace jib::simulate {
 // Thread  render() uses OpenCV's thread pool inside; one render() at a time
 class Renderer {
  public:
-  Renderer(const ClipSpec& spec, const SquatScript& script);
+  Renderer(const ClipSpec& spec, const LiftScript& script);
 
   // 8-bit blue-green-red of the frame whose exposure is centred on t_s.
   cv::Mat render(double t_s, int frame_number) const;
@@ -35,7 +35,7 @@ class Renderer {
                     const Pinhole& camera, PixelPoint jitter, const Background& background) const;
 
   ClipSpec spec_;
-  const SquatScript& script_;
+  const LiftScript& script_;
   Room room_;
   Handheld camera_;
   std::vector<Background> still_;  // one a sample; empty when the camera shakes

@@ -3,6 +3,9 @@
 
 #include <algorithm>
 
+#include "core/lifts/lift.h"
+#include "core/simulate/bench_script.h"
+
 namespace jib::simulate {
 namespace {
 
@@ -41,6 +44,12 @@ Room::Room(const ClipSpec& spec) : spec_(spec) {
   const auto box = [&](float x0, float x1, float y0, float y1, float z0, float z1, int pattern) {
     boxes_.push_back({{x0, std::min(y0, y1), z0}, {x1, std::max(y0, y1), z1}, steel, pattern});
   };
+  const lifts::LiftDefinition& lift = *lifts::liftNamed(spec.lift);
+  if (lift.body.lying) {
+    bench(spec);
+    return;
+  }
+  if (lift.pattern == motion::RepPattern::UpFirst) return;  // a platform and nothing on it
   for (float side : {-1.0f, 1.0f}) {
     box(0.62f, 0.69f, side * 0.54f, side * 0.61f, 0, 2.3f, 1);
     box(1.45f, 1.52f, side * 0.54f, side * 0.61f, 0, 2.3f, 1);
@@ -49,6 +58,20 @@ Room::Room(const ClipSpec& spec) : spec_(spec) {
     if (spec.look.safeties) box(-0.25f, 0.62f, side * 0.56f, side * 0.60f, 0.36f, 0.42f, 0);
   }
   box(1.45f, 1.52f, -0.6f, 0.6f, 1.6f, 1.66f, 0);
+}
+
+// Pad and legs, and a pair of uprights just under where the bar hangs.
+void Room::bench(const ClipSpec& spec) {
+  const Build build(spec.lifter, spec.set.variant);
+  const MetrePoint hooks = BenchScript::hooks(build);
+  const Paint steel{0.20f, 0.21f, 0.23f}, leather{0.10f, 0.10f, 0.11f};
+  const auto top = static_cast<float>(kBenchTop_m), head = static_cast<float>(hooks.x),
+             hang = static_cast<float>(hooks.z) - 0.02f;
+  boxes_.push_back({{head - 0.05f, -0.14f, top - 0.07f}, {head + 1.15f, 0.14f, top}, leather, 0});
+  for (float x : {head + 0.10f, head + 1.0f})
+    boxes_.push_back({{x, -0.04f, 0}, {x + 0.06f, 0.04f, top - 0.07f}, steel, 0});
+  for (float side : {-0.52f, 0.52f})
+    boxes_.push_back({{head - 0.04f, side - 0.03f, 0}, {head + 0.03f, side + 0.03f, hang}, steel, 1});
 }
 
 Paint Room::wallColour(float x, float z) const {

@@ -40,6 +40,7 @@ class Room {
     Paint colour;
     int pattern;  // 0 plain steel, 1 with holes
   };
+  void bench(const ClipSpec& spec);
   Paint wallColour(float x, float z) const;
   Paint floorColour(float x, float y) const;
 

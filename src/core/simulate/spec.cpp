@@ -4,6 +4,8 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/lifts/lift.h"
+
 namespace jib::simulate {
 namespace {
 
@@ -59,7 +61,7 @@ class Writer {
   Json to = Json::object();
 };
 
-constexpr auto kFaults = [](auto& f, SquatFaults& s) {
+constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("knee_slide_back_m", s.knee_slide_back_m);
   f("trunk_pitch_deg", s.trunk_pitch_deg);
   f("bar_drift_m", s.bar_drift_m);
@@ -85,6 +87,7 @@ constexpr auto kSet = [](auto& f, SetSpec& s) {
   f("pause_s", s.pause_s);
   f("ascent_s", s.ascent_s);
   f("rest_s", s.rest_s);
+  f("hold_s", s.hold_s);
   f("sticking", s.sticking);
   f("fade_ascent", s.fade_ascent);
   f("fade_depth_m", s.fade_depth_m);
@@ -127,6 +130,7 @@ constexpr auto kCamera = [](auto& f, CameraSpec& s) {
 constexpr auto kClip = [](auto& f, ClipSpec& s) {
   f("seed", s.seed);
   f("title", s.title);
+  f("lift", s.lift);
   f("plate_mm", s.plate_mm);
   f("sleeve_end_m", s.sleeve_end_m);
   f("plate_face_m", s.plate_face_m);
@@ -161,8 +165,11 @@ Result<ClipSpec> parseSpec(std::string_view json) {
   if (c.rate_hz < 1 || c.rate_hz > 240) return wrong("camera.rate_hz is 1 to 240");
   if (c.distance_m < 1.5 || c.hfov_deg < 10 || c.hfov_deg > 120) return wrong("camera.distance_m or hfov_deg");
   if (spec.set.reps < 0 || spec.set.reps > 50) return wrong("set.reps is 0 to 50");
-  if (spec.set.variant != "low-bar" && spec.set.variant != "high-bar")
+  const lifts::LiftDefinition* lift = lifts::liftNamed(spec.lift);
+  if (!lift) return wrong("lift is \"squat\", \"bench\" or \"deadlift\"");
+  if (lift->body.fitted() && spec.set.variant != "low-bar" && spec.set.variant != "high-bar")
     return wrong("set.variant is \"low-bar\" or \"high-bar\"");
+  if (!lift->body.fitted() && spec.set.reps < 1) return wrong("set.reps is 1 to 50");
   if (spec.lifter.stature_m < 1.2 || spec.lifter.stature_m > 2.3) return wrong("lifter.stature_m is 1.2 to 2.3");
   if (spec.samples < 1 || spec.samples > 16) return wrong("samples is 1 to 16");
   return spec;

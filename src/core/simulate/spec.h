@@ -24,13 +24,14 @@ struct LifterSpec {
 };
 
 // What goes wrong, with its size. All zero is a clean lift.
-struct SquatFaults {
+struct LiftFaults {
   double knee_slide_back_m = 0;
   double trunk_pitch_deg = 0;  // lean added in the first third of the ascent, beyond what the slide already does
-  double bar_drift_m = 0;      // bar forward at a fifth of the rise
+  double bar_drift_m = 0;      // bar forward at a fifth of the rise; of a pull, half-way up
   double heel_lift_m = 0;
 };
 
+// Of a pull `descent_s` is the lowering. Depth, shin, walk-out and most faults are a squat's.
 struct SetSpec {
   std::string variant = "low-bar";
   int reps = 3;
@@ -40,12 +41,13 @@ struct SetSpec {
   double pause_s = 0.0;
   double ascent_s = 1.3;
   double rest_s = 1.2;
+  double hold_s = 0.8;        // of a pull: locked out before it is lowered
   double sticking = 0.35;     // how deep the dip in the ascent's speed is, 0..0.8
   double fade_ascent = 0.06;  // each rep's ascent is this share slower than the one before
   double fade_depth_m = 0.0;  // each rep is this much higher than the one before
   double fade_fault = 0.0;    // each rep's faults are this share larger than the first's
   bool walk_out = true;
-  SquatFaults faults;
+  LiftFaults faults;
 };
 
 using Colour = std::array<int, 3>;  // red, green, blue 0..255
@@ -88,6 +90,7 @@ struct CameraSpec {
 struct ClipSpec {
   std::uint32_t seed = 1;
   std::string title;
+  std::string lift = "squat";
   double plate_mm = 450;
   double sleeve_end_m = 0.98;  // from the middle of the bar to its near end
   double plate_face_m = 0.72;  // to the outer face of the outermost large plate

@@ -13,33 +13,6 @@ constexpr double kRack_m = 0.34;      // how far ahead the bar hangs before the 
 constexpr double kSoftRack_m = 0.05;  // the bar hangs this much below standing height
 constexpr double kWait_s = 0.6, kUnrack_s = 0.7, kStep_s = 0.55, kSettle_s = 1.1;
 constexpr int kSteps = 3;
-constexpr std::size_t kRiseSamples = 400;
-
-// 0 to 1 with no jerk at the ends.
-double minimumJerk(double s) {
-  s = std::clamp(s, 0.0, 1.0);
-  return s * s * s * (10 - 15 * s + 6 * s * s);
-}
-
-double smooth(double s) {
-  s = std::clamp(s, 0.0, 1.0);
-  return s * s * (3 - 2 * s);
-}
-
-// Share risen against share of time: a bell of speed with a dip where lifters slow down.
-std::vector<double> riseCurve(double sticking) {
-  std::vector<double> risen(kRiseSamples + 1, 0.0);
-  double total = 0;
-  for (std::size_t i = 1; i <= kRiseSamples; ++i) {
-    const double s = (static_cast<double>(i) - 0.5) / kRiseSamples;
-    const double bell = std::pow(std::sin(kPi * s), 1.2);
-    const double dip = 1 - sticking * std::exp(-std::pow((s - 0.42) / 0.13, 2));
-    total += bell * dip;
-    risen[i] = total;
-  }
-  for (double& r : risen) r /= total;
-  return risen;
-}
 
 // Zero at the bottom and after the first 45 % of the rise, 1 around a fifth to a third.
 double earlyAscent(double risen) {
@@ -52,8 +25,7 @@ Foot standing(double heel_m = 0) {
 
 }  // namespace
 
-SquatScript::SquatScript(const ClipSpec& spec) : spec_(spec), build_(spec.lifter, spec.set.variant) {
-  rise_ = riseCurve(spec.set.sticking);
+SquatScript::SquatScript(const ClipSpec& spec) : LiftScript(spec), rise_(spec.set.sticking) {
   standing_z_m_ = standingBarHeight();
   settled_s_ = spec.set.walk_out ? kWait_s + kUnrack_s + kSteps * kStep_s + kSettle_s : 1.0;
   scheduleReps(settled_s_);
@@ -101,9 +73,7 @@ SquatScript::Pose SquatScript::poseInRep(const ScriptedRep& rep, double t) const
     const double down = minimumJerk((t - rep.start_s) / (rep.bottom_s - rep.start_s));
     return {{0, standing_z_m_ - stroke * down}, shinAt(down), rep.heel_m * smooth((down - 0.5) / 0.4)};
   }
-  const double s = std::clamp((t - rep.ascent_s) / (rep.top_s - rep.ascent_s), 0.0, 1.0) * kRiseSamples;
-  const auto i = std::min(static_cast<std::size_t>(s), kRiseSamples - 1);
-  const double risen = rise_[i] + (rise_[i + 1] - rise_[i]) * (s - static_cast<double>(i));
+  const double risen = rise_.at((t - rep.ascent_s) / (rep.top_s - rep.ascent_s));
   const double early = earlyAscent(risen);
   const double shin = shinAt(1 - risen);
   const double knee_back = degrees(rep.slide_m * early / (build_.shin * std::cos(radians(shin))));

@@ -31,8 +31,9 @@ TrueSet trueSet(const Truth& truth) {
   fine.camera.shake_deg = 0;
   TrueSet set;
   const motion::Motion dense = motionOfTruth(truthOf(fine).frames);
-  set.reps = motion::findReps(dense);
-  set.measures = lifts::measureSquat(dense, set.reps);
+  const lifts::LiftDefinition& lift = *lifts::liftNamed(truth.spec.lift);
+  set.reps = motion::findReps(dense, lift.pattern);
+  set.measures = lifts::measureSet(lift, dense, set.reps);
   set.motion = motionOfTruth(truth.frames);
   return set;
 }
@@ -66,12 +67,10 @@ std::string truthToJson(const Truth& truth) {
   };
   for (std::size_t i = 0; i < set.reps.size(); ++i) {
     const motion::Rep& r = set.reps[i];
-    reps.push_back({{"start_t", r.start_t},
-                    {"bottom_t", r.bottom_t},
-                    {"ascent_t", r.ascent_t},
-                    {"lockout_t", r.lockout_t},
-                    {"end_t", r.end_t},
-                    {"measures", list(set.measures.reps[i])}});
+    Json rep{{"bottom_t", r.bottom_t()}, {"ascent_t", r.ascent_t()}, {"measures", list(set.measures.reps[i])}};
+    for (const lifts::EventName& name : lifts::liftNamed(truth.spec.lift)->events)
+      if (const auto t = r.when(name.kind)) rep[std::string(name.key)] = *t;
+    reps.push_back(std::move(rep));
   }
   const Json json{{"schema", "jagged-jib/truth"},
                   {"version", 1},

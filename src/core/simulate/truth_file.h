@@ -3,7 +3,7 @@
 
 #include <string>
 
-#include "core/lifts/squat.h"
+#include "core/lifts/measure_set.h"
 #include "core/motion/reps.h"
 #include "core/simulate/film.h"
 

@@ -7,6 +7,7 @@
 #include "core/footage/lens.h"
 #include "core/tracing/body_fit.h"
 #include "core/tracing/body_follow.h"
+#include "core/tracing/lift_look.h"
 #include "core/tracing/pin_correction.h"
 #include "core/tracing/roll.h"
 #include "core/tracing/turn.h"
@@ -57,6 +58,7 @@ std::optional<double> forwardOf(const TraceRequest& request, const ClipTrace& cl
   if (request.view == View::Right) return 1.0;
   if (clip.sightings)
     if (const auto seen = forwardFrom(*clip.sightings)) return seen;
+  if (!request.body.fitted()) return clip.facing;
   return forwardFromWalkOut(*clip.bar, request.camera.rim_m);
 }
 
@@ -254,16 +256,19 @@ std::shared_ptr<const std::vector<Sighting>> together(const std::vector<Sighting
 
 }  // namespace
 
-std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set) {
-  // The last still, high stretch before the bar first goes down by a third of its travel. Of several sets, a long rest
-  // apart, the last is meant: it is the one that is judged unless the coach says otherwise.
+std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, bool starts_low) {
+  // The last still stretch at rest before the bar first goes a third of its travel away from there. Of several sets, a
+  // long rest apart, the last is meant: it is the one that is judged unless the coach says otherwise.
   constexpr double kRest_s = 20;
   const Heights h = heightsOf(bar);
   const double travel = h.lowest_y - h.highest_y;
+  const auto away = [&](std::size_t i) {
+    return starts_low ? h.lowest_y - bar.plate[i]->place.y : bar.plate[i]->place.y - h.highest_y;
+  };
   std::size_t down = bar.plate.size(), from = 0;
-  std::optional<std::size_t> low;  // the last frame on which the bar was down
+  std::optional<std::size_t> low;  // the last frame on which the bar was away
   for (std::size_t i = 0; i < bar.plate.size(); ++i) {
-    if (!bar.plate[i] || bar.plate[i]->place.y <= h.highest_y + travel / 3) continue;
+    if (!bar.plate[i] || away(i) <= travel / 3) continue;
     if (!low) down = i;
     if (low && bar.times_s[i] - bar.times_s[*low] > kRest_s) {
       if (in_set && *in_set < i) break;
@@ -279,7 +284,7 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set) {
     const auto &a = bar.plate[i - kHalf], &b = bar.plate[i], &c = bar.plate[i + kHalf];
     if (!a || !b || !c) continue;
     const double motion = length(a->place - b->place) + length(c->place - b->place);
-    const double height = (b->place.y - h.highest_y) / std::max(travel, 1.0);
+    const double height = away(i) / std::max(travel, 1.0);
     // Later is better: after the walk-out, just before the descent.
     const double cost = motion + 8 * height + 3.0 * static_cast<double>(down - i) / static_cast<double>(down);
     if (cost < least) {
@@ -291,12 +296,14 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set) {
 }
 
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
+  clip.model = request.body;
   clip.forward = forwardOf(request, clip);
   const CameraPriors priors = withLens(request.camera, clip, width, height);
   clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
                            clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{});
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
-    if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera, quietFrame(*clip.bar)))
+    if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
+                                      quietFrame(*clip.bar, std::nullopt, request.body.starts_low)))
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
   if (clip.body) clip.camera.splay_rad = clip.body->camera.splay_rad;
   if (!request.parts.camera_turn) clip.camera.yaw_rad = clip.camera.pitch_rad = clip.camera.roll_rad = 0;
@@ -332,13 +339,13 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
 
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
-  const bool placed = complete(request.placed) && request.parts.flow;
+  const bool placed = complete(request.placed) && request.parts.flow && request.body.fitted();
   // Of several sets each is looked at when it is asked for.
-  bool look = request.parts.network && (!known.sightings || request.around_s);
+  bool look = request.parts.network && request.body.fitted() && (!known.sightings || request.around_s);
   ClipTrace clip;
   clip.focal_35mm = info.focal_35mm;
   // The parts' shares of the time they take together.
-  const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 1.0;
+  const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 0.9;
   const double seen_share = !look ? bar_share : placed ? 0.8 : request.parts.flow ? 0.85 : 1.0;
   if (auto looked = lookAtEdges(reader, clip); !looked) return fail(looked.error());
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
@@ -358,10 +365,17 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   task.part(bar_share, seen_share);
   const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
   const auto in_set = request.around_s ? std::optional(info.nearestFrame(*request.around_s)) : std::nullopt;
-  const auto stretch = around(quietFrame(*clip.bar, in_set));
+  const auto stretch = around(quietFrame(*clip.bar, in_set, request.body.starts_low));
   const std::size_t first = stretch.first, last = stretch.second;
   clip.sightings = std::move(known.sightings);
   clip.far_plate = known.far_plate;
+  clip.facing = known.facing;
+  if (request.parts.network && !request.body.fitted() && !clip.facing) {
+    task.part(bar_share, 1.0);
+    const auto glance = firstLook(reader, task);
+    if (!glance && glance.error().code == ErrorCode::Cancelled) return fail(glance.error());
+    if (glance) clip.facing = facingSeen(*glance, request.body);
+  }
   if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),
                                     [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))
     look = false;
@@ -402,7 +416,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
             clip.camera, &task);
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
-  } else if (clip.sightings && clip.forward) {
+  } else if (clip.sightings && clip.forward && request.body.fitted()) {
     const auto fitted = [&](const std::vector<Followed>& followed) {
       return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie,
                       request.parts.outlines, nullptr, request.build ? &*request.build : nullptr, followed},

@@ -7,6 +7,7 @@
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
+#include "core/tracing/body_model.h"
 #include "core/tracing/body_tracker.h"
 #include "core/tracing/far_plate.h"
 #include "core/tracing/flesh.h"
@@ -31,6 +32,7 @@ struct TraceParts {
 
 struct TraceRequest {
   View view = View::Auto;
+  BodyModel body;  // of the lift
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
   TraceParts parts;
@@ -46,6 +48,7 @@ struct KnownTrace {
   std::shared_ptr<const BarTrace> bar;
   std::shared_ptr<const std::vector<Sighting>> sightings;
   std::optional<FarPlate> far_plate = {};
+  std::optional<double> facing = {};
 };
 
 // Everything tracing learnt about a clip. `bar`, `sightings` and `body` are what took long; the trace is made from them
@@ -56,6 +59,7 @@ struct ClipTrace {
   std::string sightings_trouble;                           // why it could not, for people
   std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
   std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
+  std::optional<double> facing;           // the same by a glance, of a body that is not traced
   std::optional<double> roll_rad;
   std::optional<double> focal_35mm;   // the lens, where the file tells
   std::optional<FarPlate> far_plate;  // the lens, where both plates are seen
@@ -65,7 +69,9 @@ struct ClipTrace {
   Flesh flesh;
   Trace trace;
 
-  KnownTrace known() const { return {bar, sightings, far_plate}; }
+  BodyModel model;  // of the lift it was traced as
+
+  KnownTrace known() const { return {bar, sightings, far_plate, facing}; }
 };
 
 // Traces a clip: bar first, then the body: from what the pose network sees, and from the placed frame if there is one.
@@ -76,8 +82,8 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
 // Makes the trace again after pins were moved, without looking at the clip: milliseconds.
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height);
 
-// A frame on which the lifter stands still with the bar before the first descent of the last set, or of the one in
-// which the bar is down at `in_set`: where points are best placed.
-std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set = std::nullopt);
+// A frame on which the bar is still before the first rep of the last set, or of the one in which the bar is away from
+// its resting height at `in_set`: where points are best placed. `starts_low`: it rests at its lowest, on the floor.
+std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set = std::nullopt, bool starts_low = false);
 
 }  // namespace jib::tracing

@@ -62,10 +62,26 @@ std::optional<double> barBelowShoulder(const FirstLook& look, const BarTrace& ba
   return below.size() >= 2 ? std::optional(medianOf(below)) : std::nullopt;
 }
 
+// Share of the looks in which the bar is clearly below the shoulders. Who bends to a bar on the floor is as level as
+// who lies under one.
+double lookedDownOn(const FirstLook& look, const BarTrace& bar) {
+  double below = 0, looks = 0;
+  for (const auto& body : look.bodies) {
+    if (body.frame >= bar.plate.size() || !bar.plate[body.frame]) continue;
+    const PixelPoint shoulder = (body.reading.place(PoseMark::Shoulder, BodySide::Left) +
+                                 body.reading.place(PoseMark::Shoulder, BodySide::Right)) *
+                                0.5;
+    below += bar.plate[body.frame]->place.y > shoulder.y + bar.rim.radius_px / 2 ? 1 : 0;
+    looks += 1;
+  }
+  return looks > 0 ? below / looks : 0;
+}
+
 }  // namespace
 
 LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar) {
-  if (look.lying >= kMostly) return LiftSeen::Lying;
+  const bool bent = bar && firstWay(*bar) == First::Up && lookedDownOn(look, *bar) > 0.5;
+  if (look.lying >= kMostly && !bent) return LiftSeen::Lying;
   // From the front plates are edges: what was followed there is hardly the bar.
   if (!bar || (look.view.seen != Seen::Side && look.view.seen != Seen::Oblique)) return LiftSeen::Unknown;
   const First first = firstWay(*bar);
@@ -76,18 +92,21 @@ LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar) {
   return first == First::Down && stands ? LiftSeen::DownFirst : LiftSeen::Unknown;
 }
 
-std::string_view nameOf(LiftSeen seen) {
-  switch (seen) {
-    case LiftSeen::Unknown:
-      return "";
-    case LiftSeen::DownFirst:
-      return "squat";
-    case LiftSeen::Lying:
-      return "bench";
-    case LiftSeen::FromTheFloor:
-      return "deadlift";
+std::optional<double> facingSeen(const FirstLook& look, const BodyModel& body) {
+  if (!body.lying) return look.view.forward;
+  // The networks turn some of those who lie upside down: most looks decide, if they are clearly most.
+  double feet_right = 0, looks = 0;
+  for (const auto& one : look.bodies) {
+    const auto mid = [&](PoseMark mark) {
+      return (one.reading.place(mark, BodySide::Left) + one.reading.place(mark, BodySide::Right)) * 0.5;
+    };
+    const PixelPoint trunk = mid(PoseMark::Hip) - mid(PoseMark::Shoulder);
+    if (std::abs(trunk.x) < std::abs(trunk.y)) continue;
+    feet_right += trunk.x > 0 ? 1 : -1;
+    looks += 1;
   }
-  return "";
+  if (looks < 2 || std::abs(feet_right) < kMostly * looks) return std::nullopt;
+  return feet_right > 0 ? 1.0 : -1.0;
 }
 
 }  // namespace jib::tracing

@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <string>
+#include <optional>
 
 #include "core/tracing/bar_tracer.h"
+#include "core/tracing/body_model.h"
 #include "core/tracing/first_look.h"
 
 namespace jib::tracing {
@@ -16,7 +17,8 @@ enum class LiftSeen { Unknown, DownFirst, Lying, FromTheFloor };
 // `bar`: null when none was traced.
 LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar);
 
-// The contract's name of a lift that looks so: "squat", "bench", "deadlift"; empty.
-std::string_view nameOf(LiftSeen seen);
+// Which way an athlete faces who is not traced: +1 towards the picture's right edge. Of one who lies, where the feet
+// are. nullopt where the glance does not tell.
+std::optional<double> facingSeen(const FirstLook& look, const BodyModel& body);
 
 }  // namespace jib::tracing

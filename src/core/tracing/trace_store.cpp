@@ -263,6 +263,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"roll_rad", clip.roll_rad ? Json(*clip.roll_rad) : Json()},
           {"far_plate", clip.far_plate ? Json{clip.far_plate->share, clip.far_plate->sigma} : Json()},
           {"bend", clip.bend ? Json{clip.bend->per_px2, clip.bend->sigma_per_px2} : Json()},
+          {"facing", clip.facing ? Json(*clip.facing) : Json()},
           {"focal_35mm", clip.focal_35mm ? Json(*clip.focal_35mm) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
@@ -276,6 +277,8 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
     if (const auto far = j.find("far_plate"); far != j.end() && far->is_array())
       clip.far_plate = FarPlate{far->at(0), far->at(1)};
+    if (const auto facing = j.find("facing"); facing != j.end() && facing->is_number())
+      clip.facing = facing->get<double>();
     if (const auto lens = j.find("focal_35mm"); lens != j.end() && lens->is_number())
       clip.focal_35mm = lens->get<double>();
     if (const auto bend = j.find("bend"); bend != j.end() && bend->is_array())

@@ -16,17 +16,10 @@
 #include "core/library/export.h"
 #include "desk/library_page/load_speed_plot.h"
 #include "desk/library_page/removal_card.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
-namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
-
-}  // namespace
-
 AthletePanel::AthletePanel(library::Library& library, QWidget* parent) : QScrollArea(parent), library_(library) {
   setObjectName(QStringLiteral("athletePanel"));
   setWidgetResizable(true);
@@ -162,9 +155,9 @@ void AthletePanel::addForm(QFormLayout& form) {
   number(tr("Height, cm"), "height", p.height_cm, tr("Standing height"));
   kilos(tr("Body mass, kg"), "bodyMass", p.body_mass_kg);
   number(tr("Years of training"), "yearsTraining", p.years_training, tr("With a barbell"));
-  kilos(tr("Best squat, kg"), "bestSquat", p.best_squat_kg);
-  kilos(tr("Best bench, kg"), "bestBench", p.best_bench_kg);
-  kilos(tr("Best deadlift, kg"), "bestDeadlift", p.best_deadlift_kg);
+  for (const auto& lift : lifts::allLifts())
+    kilos(tr("Best %1, kg").arg(q(lift.title)), ("best_" + std::string(lift.name)).c_str(),
+          p.best_kg[lifts::at(lift.id)]);
   text(tr("When and how"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
   text(tr("Goal"), "goal", p.goal, tr("What the athlete trains for"));
   text(tr("Meet"), "meetOn", p.meet_on, tr("Date as 2027-03-14; the queue can be ordered by it"));
@@ -207,8 +200,7 @@ void AthletePanel::addBuild() {
     QStringList ratios;
     for (const char* id : {"thigh_to_trunk_ratio", "thigh_to_shin_ratio"})
       if (const auto* m = lifts::find(a->measures.set, id); m && m->measured())
-        ratios << QString::fromUtf8(m->kind->title.data(), static_cast<qsizetype>(m->kind->title.size())).toLower() +
-                      QLatin1Char(' ') + q(lifts::numbersWithSigma(*m->kind, *m->measured()));
+        ratios << q(m->kind->title).toLower() + QLatin1Char(' ') + q(lifts::numbersWithSigma(*m->kind, *m->measured()));
     if (ratios.isEmpty()) continue;
     auto* build = words(
         tr("Build, from the film of %1: %2").arg(q(library::spoken(s.received_on)), ratios.join(QStringLiteral(", "))),
@@ -221,16 +213,18 @@ void AthletePanel::addBuild() {
 
 // Speed against load over all sets, the athlete's own line.
 void AthletePanel::addLoadSpeed() {
-  const auto sets = library_.speeds(athlete_->id);
-  if (!sets || sets->empty()) return;
-  const auto line = coaching::loadSpeedLine(*sets);
-  column_->addWidget(heading(tr("Speed against load")));
-  column_->addWidget(new LoadSpeedPlot(*sets, line));
-  auto* text = words(line ? q(coaching::textOf(*line, athlete_->profile.best_squat_kg))
-                          : tr("Squats at three loads or more, well apart, make a line that points at a best."),
-                     !line);
-  text->setObjectName(QStringLiteral("loadSpeedText"));
-  column_->addWidget(text);
+  for (const auto& lift : lifts::allLifts()) {
+    const auto sets = library_.speeds(athlete_->id, lift.name);
+    if (!sets || sets->empty()) continue;
+    const auto line = coaching::loadSpeedLine(*sets, lift);
+    column_->addWidget(heading(tr("Speed against load, %1").arg(q(lift.title))));
+    column_->addWidget(new LoadSpeedPlot(*sets, line));
+    auto* text = words(line ? q(coaching::textOf(*line, athlete_->profile.best_kg[lifts::at(lift.id)]))
+                            : tr("At least three clearly different loads are needed to estimate a 1RM."),
+                       !line);
+    text->setObjectName(QStringLiteral("loadSpeedText"));
+    column_->addWidget(text);
+  }
 }
 
 // Someone of the same name may be the same person: proposed, never done by itself.

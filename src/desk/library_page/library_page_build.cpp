@@ -41,6 +41,7 @@
 #include "desk/library_page/submission_panel.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/review/history_panel.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -110,9 +111,7 @@ QWidget* LibraryPage::buildAddRow() {
   new_lift_->setObjectName(QStringLiteral("newLift"));
   new_lift_->setToolTip(tr("Which lift; left open it is read from the words, or looked for in the clip"));
   new_lift_->addItem(tr("lift"), QString());
-  for (const auto& lift : lifts::allLifts())
-    new_lift_->addItem(QString::fromUtf8(lift.title.data(), static_cast<qsizetype>(lift.title.size())),
-                       QString::fromUtf8(lift.id.data(), static_cast<qsizetype>(lift.id.size())));
+  for (const auto& lift : lifts::allLifts()) new_lift_->addItem(q(lift.title), q(lift.name));
   new_load_ = new QLineEdit;
   new_load_->setObjectName(QStringLiteral("newLoad"));
   new_load_->setPlaceholderText(tr("load, kg"));

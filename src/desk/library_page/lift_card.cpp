@@ -8,14 +8,11 @@
 
 #include "core/exchange/prepare.h"
 #include "core/lifts/which_lift.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
 namespace {
-
-QString q(std::string_view s) {
-  return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
-}
 
 QString teller(library::ToldBy by) {
   switch (by) {
@@ -37,7 +34,7 @@ QString liftText(const library::Submission& s) {
   if (s.lift.empty()) return s.kind == library::SubmissionKind::Clip ? LiftCard::tr("which lift?") : QString();
   const auto* lift = lifts::liftNamed(s.lift);
   QString text = lift ? q(lift->title) : q(s.lift);
-  if (!s.variant.empty()) text += QStringLiteral(", ") + q(s.variant);
+  if (!s.variant.empty()) text += QStringLiteral(", ") + q(lift ? lifts::titleOf(*lift, s.variant) : s.variant);
   return s.details.variant_by == library::ToldBy::Nobody ? text + QLatin1Char('?') : text;
 }
 
@@ -56,8 +53,8 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
     auto* row = new QHBoxLayout;
     for (const auto& lift : lifts::allLifts()) {
       auto* button = new QPushButton(q(lift.title));
-      button->setObjectName(QStringLiteral("lift_") + q(lift.id));
-      connect(button, &QPushButton::clicked, this, [this, id = q(lift.id), s] {
+      button->setObjectName(QStringLiteral("lift_") + q(lift.name));
+      connect(button, &QPushButton::clicked, this, [this, id = q(lift.name), s] {
         const bool same = id == q(s.lift);
         emit chosen(id, same ? q(s.variant) : q(lifts::usualVariant(id.toStdString())));
       });
@@ -72,7 +69,7 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
   lift_box->setObjectName(QStringLiteral("lift"));
   lift_box->setToolTip(tr("Which lift the clip shows; you have the last word"));
   if (s.lift.empty()) lift_box->addItem(tr("which lift?"), QString());
-  for (const auto& lift : lifts::allLifts()) lift_box->addItem(q(lift.title), q(lift.id));
+  for (const auto& lift : lifts::allLifts()) lift_box->addItem(q(lift.title), q(lift.name));
   lift_box->setCurrentIndex(std::max(0, lift_box->findData(q(s.lift))));
   auto* variant_box = new QComboBox;
   variant_box->setObjectName(QStringLiteral("liftVariant"));
@@ -80,8 +77,10 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
   const bool assumed = s.details.variant_by == library::ToldBy::Nobody;
   if (const auto* known = lifts::liftNamed(s.lift)) {
     // What nobody said is only assumed; choosing it says so.
-    if (assumed) variant_box->addItem(q(s.variant) + QLatin1Char('?'), q(s.variant));
-    for (const auto& variant : known->variants) variant_box->addItem(q(variant.title), q(variant.id));
+    if (assumed) variant_box->addItem(q(lifts::titleOf(*known, s.variant)) + QLatin1Char('?'), q(s.variant));
+    for (const auto& id : lifts::variantsOf(*known)) variant_box->addItem(q(lifts::titleOf(*known, id)), q(id));
+    if (variant_box->findData(q(s.variant)) < 0)
+      variant_box->addItem(q(lifts::titleOf(*known, s.variant)), q(s.variant));
   }
   if (!assumed) variant_box->setCurrentIndex(std::max(0, variant_box->findData(q(s.variant))));
   connect(lift_box, &QComboBox::activated, this, [this, lift_box](int) {

@@ -38,9 +38,7 @@ LoadCard::LoadCard(library::Library& library, library::Submission submission, co
     : QWidget(parent), library_(library), submission_(std::move(submission)) {
   const auto& p = athlete.profile;
   facts_.stated_kg = submission_.load_kg;
-  facts_.best_kg = submission_.lift == "bench"      ? p.best_bench_kg
-                   : submission_.lift == "deadlift" ? p.best_deadlift_kg
-                                                    : p.best_squat_kg;
+  facts_.best_kg = p.bestOf(submission_.lift);
   facts_.share_pct = numberOf(fields, Field::Share_pct);
   facts_.effort = numberOf(fields, Field::Effort);
   if (const auto reps = numberOf(fields, Field::Reps)) facts_.reps = static_cast<int>(*reps);

@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <array>
 
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
@@ -41,7 +42,7 @@ constexpr std::size_t kMostPlates = 14;
 
 QString nameOf(int kind) {
   const auto name = coaching::kPlateKinds[static_cast<std::size_t>(kind)].name;
-  return QString::fromUtf8(name.data(), static_cast<qsizetype>(name.size()));
+  return q(name);
 }
 
 }  // namespace

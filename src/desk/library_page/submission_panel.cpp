@@ -31,6 +31,7 @@
 #include "desk/library_page/removal_card.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/library_page/thread_view.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 #include "drawing/picture.h"
@@ -40,13 +41,6 @@ namespace {
 
 using exchange::Field;
 using library::SubmissionState;
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
-QString q(std::string_view s) {
-  return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
-}
 
 QLabel* toned(const QString& text, const char* tone, bool faint = false) {
   auto* label = words(text, faint);
@@ -316,11 +310,7 @@ bool SubmissionPanel::isKnown(exchange::Field f) const {
   if (!athlete_) return false;
   const auto& p = athlete_->profile;
   if (f == Field::Age) return p.birth_year.has_value();
-  if (f == Field::Best_kg)
-    return (submission_->lift == "bench"      ? p.best_bench_kg
-            : submission_->lift == "deadlift" ? p.best_deadlift_kg
-                                              : p.best_squat_kg)
-        .has_value();
+  if (f == Field::Best_kg) return p.bestOf(submission_->lift).has_value();
   return false;
 }
 
@@ -362,9 +352,7 @@ void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
   else if (f.field == exchange::nameOf(Field::MeetOn))
     p.meet_on = f.value;
   else if (f.field == exchange::nameOf(Field::Best_kg))
-    (submission_->lift == "bench"      ? p.best_bench_kg
-     : submission_->lift == "deadlift" ? p.best_deadlift_kg
-                                       : p.best_squat_kg) = number;
+    p.setBest(submission_->lift, number);
   else if (f.field == exchange::nameOf(Field::Pain) && f.value == "yes" && p.pain.empty())
     p.pain = f.words;
   else

@@ -64,6 +64,7 @@ class SubmissionPanel : public QScrollArea {
   std::vector<library::MessageField> fields() const;
   exchange::LetterBook letters();
   std::string oldFrame();
+  std::string requestLift() const;
   void writeFilmingRequest(const std::string& question);
   std::optional<tracing::Aligned> alignedWith(const library::Submission& other);
   void keepBoth(const library::Submission& other);

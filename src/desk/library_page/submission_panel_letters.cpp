@@ -32,6 +32,7 @@
 #include "desk/library_page/removal_card.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/library_page/thread_view.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 #include "drawing/picture.h"
@@ -41,10 +42,6 @@ namespace {
 
 using exchange::Field;
 using library::SubmissionState;
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 }  // namespace
 
@@ -179,8 +176,13 @@ void SubmissionPanel::writeAnswer() {
   ensureWidgetVisible(letter_);
 }
 
+// Whose filming request goes out while nobody has said which lift it is: the first of all.
+std::string SubmissionPanel::requestLift() const {
+  return std::string(lifts::definition(exchange::liftIdOf(*submission_)).name);
+}
+
 void SubmissionPanel::writeFilmingRequest(const std::string& question) {
-  auto request = exchange::filmingRequest(submission_->lift.empty() ? "squat" : submission_->lift, library_.folder());
+  auto request = exchange::filmingRequest(requestLift(), library_.folder());
   if (!request) return emit said(q(request.error().sentence()));
   std::optional<exchange::SameAgain> again;
   // What was asked last is what the next film must show, from where it was seen.
@@ -219,8 +221,7 @@ void SubmissionPanel::addLetters() {
   questions->setObjectName(QStringLiteral("filmQuestions"));
   const auto ask = [this](const std::string& question) { writeFilmingRequest(question); };
   questions->addAction(tr("In general"), this, [ask] { ask({}); });
-  if (auto request =
-          exchange::filmingRequest(submission_->lift.empty() ? "squat" : submission_->lift, library_.folder()))
+  if (auto request = exchange::filmingRequest(requestLift(), library_.folder()))
     for (const auto& question : request->questions)
       questions->addAction(q(question.title), this, [ask, id = question.id] { ask(id); });
   film->setMenu(questions);

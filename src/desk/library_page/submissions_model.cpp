@@ -8,16 +8,13 @@
 #include "core/exchange/prepare.h"
 #include "core/library/dates.h"
 #include "desk/library_page/lift_card.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
 namespace {
 
 using library::SubmissionState;
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 }  // namespace
 
@@ -42,7 +39,7 @@ QString stateText(SubmissionState state) {
     }
     return QString();
   }();
-  return mark + QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+  return mark + q(title);
 }
 
 QString rowStateText(const library::Submission& s) {

@@ -6,14 +6,11 @@
 
 #include "core/exchange/mail.h"
 #include "core/library/dates.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
 namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 // A line that opens what lies below it.
 void addFold(QVBoxLayout& column, const QString& line, const char* name, QWidget* below) {

@@ -18,6 +18,7 @@
 #include "core/exchange/mail.h"
 #include "core/exchange/outbox.h"
 #include "core/library/dates.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
@@ -25,10 +26,6 @@ namespace jib::desk {
 namespace {
 
 using library::OutgoingState;
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 QString stateOf(const library::Outgoing& o) {
   switch (o.state) {

@@ -6,6 +6,7 @@
 #include <QLabel>
 
 #include "desk/review/commands/change_approach.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -13,10 +14,6 @@ namespace {
 
 constexpr int kColumns = 3;
 constexpr int kShownLetters = 16;
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 }  // namespace
 

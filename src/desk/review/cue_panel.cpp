@@ -14,15 +14,12 @@
 #include "core/library/dates.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/change_set_up.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
 namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 QString againOn(int weeks) {
   return QObject::tr(" weeks, then %1").arg(q(library::spoken(library::reviewDay(library::today(), weeks))));
@@ -204,7 +201,7 @@ void CuePanel::addCue(int index) {
   auto* show = new QPushButton(q(coaching::titleWithBasis(now.front())));
   show->setObjectName(QStringLiteral("quiet"));
   show->setToolTip(tr("Show the frame it was seen on"));
-  const lifts::MeasureKind* kind = lifts::squatKind(cue.measure);
+  const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
   connect(show, &QPushButton::clicked, this, [this, cue, kind] {
     emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain));
   });

@@ -7,7 +7,8 @@
 #include <cmath>
 
 #include "core/library/dates.h"
-#include "core/lifts/squat.h"
+#include "core/lifts/lift.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
@@ -15,7 +16,7 @@ namespace jib::desk {
 namespace {
 
 QString valueText(const std::string& measure, double value, double sigma) {
-  const lifts::MeasureKind* kind = lifts::squatKind(measure);
+  const lifts::MeasureDefinition* kind = lifts::measureDefinition(measure);
   return kind ? QString::fromStdString(lifts::textWithSigma(*kind, {value, sigma, 0})) : QString::number(value);
 }
 
@@ -90,7 +91,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->setContentsMargins(10, 8, 10, 8);
     box->setSpacing(3);
     const auto title = library::titleOf(t.state);
-    const QString state = QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+    const QString state = q(title);
     const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
                          : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
                          : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")

@@ -5,13 +5,14 @@
 #include <QFont>
 #include <algorithm>
 
+#include "desk/text.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
 namespace {
 
 QString text(std::string_view s) {
-  return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size()));
+  return q(s);
 }
 
 }  // namespace
@@ -91,7 +92,7 @@ int MeasuresModel::columnCount(const QModelIndex& parent) const {
   return 1 + static_cast<int>(std::max<std::size_t>(1, analysis_->reps.size()));
 }
 
-const lifts::MeasureKind& MeasuresModel::kind(int row) const {
+const lifts::MeasureDefinition& MeasuresModel::kind(int row) const {
   const Row& r = rows_[static_cast<std::size_t>(row)];
   return *(r.of_set ? analysis_->measures.set : analysis_->measures.reps.front())[r.measure].kind;
 }
@@ -121,7 +122,7 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
   if (!analysis_ || !index.isValid()) return {};
   if (const Row& row = rows_[static_cast<std::size_t>(index.row())]; row.by_eye)
     return byEyeData(row, index.column(), role);
-  const lifts::MeasureKind& k = kind(index.row());
+  const lifts::MeasureDefinition& k = kind(index.row());
   if (isHeading(index.row())) {
     if (role == Qt::DisplayRole && index.column() == 0) return text(k.group);
     if (role == Qt::ForegroundRole) return colours().faint;

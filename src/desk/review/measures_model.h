@@ -39,7 +39,7 @@ class MeasuresModel : public QAbstractTableModel {
   QVariant byEyeData(const Row& row, int column, int role) const;
   void layRows();
   const lifts::NamedMeasure* at(int row, int column) const;
-  const lifts::MeasureKind& kind(int row) const;
+  const lifts::MeasureDefinition& kind(int row) const;
   std::optional<coaching::Verdict> verdict(int row, int column) const;
 
   std::shared_ptr<const coaching::Analysis> analysis_;

@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "desk/review/commands/place_point.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -14,7 +15,7 @@ namespace {
 
 QString wordFor(tracing::Landmark landmark) {
   const auto title = tracing::titleOf(landmark);
-  return QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+  return q(title);
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QPushButton>
 
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -85,9 +86,7 @@ void PlacingGuide::refresh() {
     ++number;
   }
   const auto title = tracing::titleOf(*landmark);
-  what_->setText(tr("<b>%1 of 6: click the %2</b>")
-                     .arg(number)
-                     .arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()))));
+  what_->setText(tr("<b>%1 of 6: click the %2</b>").arg(number).arg(q(title)));
   where_->setText(whereOf(*landmark) + tr(". Enter takes the drawn place, Ctrl+Z takes the last one back."));
   emit nextChanged(landmark);
 }

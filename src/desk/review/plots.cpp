@@ -76,8 +76,8 @@ void Plots::refill() {
     shin[i] = m.angles[k].shin_deg.value_or(none);
     trunk[i] = m.angles[k].torso_deg.value_or(none);
     for (const auto& rep : a->reps) {
-      if (t[i] >= rep.start_t && t[i] <= rep.bottom_t) down[i] = v[i];
-      if (t[i] >= rep.bottom_t && t[i] <= rep.lockout_t) up[i] = v[i];
+      if (const auto lowered = rep.lowered(); lowered && lowered->holds(t[i])) down[i] = v[i];
+      if (rep.raised().holds(t[i])) up[i] = v[i];
     }
   }
   const auto add = [&](QCustomPlot* plot, const QVector<double>& values, const QPen& pen) {

@@ -45,6 +45,10 @@ bool ReviewDocument::bodyCanBeTraced() const {
   return analysis_ && !followed && std::any_of(placed_.begin(), placed_.end(), complete);
 }
 
+const lifts::LiftDefinition& ReviewDocument::lift() const {
+  return lifts::definition(exchange::liftIdOf(submission_));
+}
+
 SetUp ReviewDocument::setUp() const {
   return {submission_.variant,          submission_.load_kg,         submission_.plate_mm,
           submission_.slow_factor,      submission_.details.top_set, submission_.details.set_loads_kg,

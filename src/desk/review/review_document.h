@@ -59,6 +59,7 @@ class ReviewDocument : public QObject {
 
   const library::Athlete& athlete() const { return athlete_; }
   const library::Submission& submission() const { return submission_; }
+  const lifts::LiftDefinition& lift() const;  // that it is judged as
   const std::filesystem::path& clip() const { return clip_; }
   const coaching::Style& style() const { return style_; }
   const coaching::CueBook& book() const { return book_; }

@@ -36,18 +36,11 @@
 #include "desk/review/plots.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
-namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
-
-}  // namespace
-
 ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent)
     : QWidget(parent), library_(library) {
   setObjectName(QStringLiteral("page"));
@@ -296,8 +289,8 @@ void ReviewPage::loopCurrentRep() {
     return;
   }
   for (const auto& rep : a->reps)
-    if (player_.time() >= rep.start_t - 0.6 && player_.time() <= rep.lockout_t + 0.4) {
-      player_.setLoop(rep.start_t - 0.3, rep.lockout_t + 0.3);
+    if (player_.time() >= rep.start_t() - 0.6 && player_.time() <= rep.end_t() + 0.4) {
+      player_.setLoop(rep.start_t() - 0.3, rep.end_t() + 0.3);
       return;
     }
   player_.setLoop(0, 0);
@@ -307,10 +300,9 @@ void ReviewPage::jumpEvent(int direction) {
   const auto a = document_->analysis();
   if (!a) return;
   std::vector<double> events;
-  for (const auto& r : a->reps) {
-    events.insert(events.end(), {r.start_t, r.bottom_t, r.lockout_t});
-    if (r.sticking_t) events.push_back(*r.sticking_t);
-  }
+  for (const auto& r : a->reps)
+    for (const auto& e : r.events)
+      if (!document_->lift().titleOf(e.kind).empty()) events.push_back(e.t_s);
   std::sort(events.begin(), events.end());
   if (direction < 0) std::reverse(events.begin(), events.end());
   for (double t : events)
@@ -326,7 +318,7 @@ void ReviewPage::jumpRep(int direction) {
   const auto a = document_->analysis();
   if (!a) return;
   std::vector<double> starts;
-  for (const auto& r : a->reps) starts.push_back(r.start_t);
+  for (const auto& r : a->reps) starts.push_back(r.start_t());
   if (direction < 0) std::reverse(starts.begin(), starts.end());
   for (double t : starts)
     if (direction * (t - player_.time()) > 0.02) {
@@ -357,8 +349,10 @@ void ReviewPage::startPlacing() {
   stage_->setEvidence(std::nullopt);
   if (!a->trace.body || a->trace.body->source != tracing::BodySource::Placed) {
     // A frame begun earlier is gone on with; else the program proposes one.
-    const double t = document_->placed().empty() ? a->motion.times_s[tracing::quietFrame(*a->trace.bar)]
-                                                 : document_->placed().front().t_s;
+    const double t =
+        document_->placed().empty()
+            ? a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]
+            : document_->placed().front().t_s;
     player_.goTo(t);
   }
   guide_->start(player_.time());

@@ -31,17 +31,10 @@
 #include "desk/review/scrubber.h"
 #include "desk/review/set_up_strip.h"
 #include "desk/review/stage.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
-namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
-
-}  // namespace
-
 QWidget* ReviewPage::buildHeader() {
   auto* bar = new QFrame;
   bar->setObjectName(QStringLiteral("bar"));
@@ -226,7 +219,7 @@ QWidget* ReviewPage::buildSide() {
   tabs_->setObjectName(QStringLiteral("tabs"));
   tabs_->setDocumentMode(true);
   measures_ = new MeasuresModel(this);
-  measures_->setByEye(document_->book().byEye());
+  measures_->setByEye(document_->book().byEye(document_->lift().id));
   table_ = new QTableView;
   table_->setObjectName(QStringLiteral("measures"));
   table_->setModel(measures_);

@@ -38,15 +38,12 @@
 #include "desk/review/plots.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
 namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
 
 // What a tracing job needs, by value.
 struct TraceInput {
@@ -237,8 +234,10 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
   if (first)
-    player_.goTo(a->trace.body && !a->reps.empty() ? a->reps.front().bottom_t
-                                                   : a->motion.times_s[tracing::quietFrame(*a->trace.bar)]);
+    player_.goTo(
+        a->trace.body && !a->reps.empty()
+            ? a->reps.front().bottom_t()
+            : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);
   loopCurrentRep();
   reply_->setEnabled(true);
   to_folder_->setEnabled(true);
@@ -283,7 +282,7 @@ void ReviewPage::showClaims() {
     tracing::FirstLook look;
     coaching::lookAgain(look, a.get());
     look.feet_in_picture = !a->trace.body || a->trace.body->feet_seen;
-    check = coaching::checkClip(a->clip, look, a.get(), {});
+    check = coaching::checkClip(a->clip, look, a->request.lift, a.get(), {});
   }
   cues_->setClaims(check->claims);
 }

@@ -12,16 +12,9 @@
 #include "core/library/follow_up.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/review_page.h"
+#include "desk/text.h"
 
 namespace jib::desk {
-namespace {
-
-QString q(const std::string& s) {
-  return QString::fromStdString(s);
-}
-
-}  // namespace
-
 void ReviewPage::learnWhoWrote() {
   const auto& s = document_->submission();
   std::vector<library::MessageField> fields = exchange::proposedFields(s.message, s.received_on);

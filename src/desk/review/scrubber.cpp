@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "desk/text.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
@@ -90,9 +91,9 @@ void Scrubber::paintCurve(QPainter& painter, const QRectF& area) {
   painter.drawPath(line);
   // Down and up of each rep in the colours the path has on the picture.
   for (const auto& rep : a->reps)
-    for (std::size_t i = a->motion.frameAt(rep.start_t); i < a->motion.frameAt(rep.lockout_t); ++i)
+    for (std::size_t i = a->motion.frameAt(rep.start_t()); i < a->motion.frameAt(rep.end_t()); ++i)
       if (bar[i] && bar[i + 1]) {
-        const bool down = a->motion.times_s[i] < rep.bottom_t;
+        const bool down = !rep.raised().holds(a->motion.times_s[i]);
         painter.setPen(QPen(down ? drawing::kDescentColour.darker(115) : drawing::kAscentColour.darker(110), 2.6));
         painter.drawLine(QPointF(xAt(a->motion.times_s[i]), yAt(bar[i]->z)),
                          QPointF(xAt(a->motion.times_s[i + 1]), yAt(bar[i + 1]->z)));
@@ -129,26 +130,35 @@ void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
   painter.setFont(small);
   for (std::size_t i = 0; i < a->reps.size(); ++i) {
     const auto& rep = a->reps[i];
-    const double x0 = xAt(rep.start_t), x1 = xAt(rep.lockout_t), turn = xAt(rep.bottom_t);
-    const bool here = head_s_ >= rep.start_t && head_s_ <= rep.lockout_t;
+    const double x0 = xAt(rep.start_t()), x1 = xAt(rep.end_t());
+    const bool here = rep.whole().holds(head_s_);
     painter.fillRect(QRectF(x0, 2, x1 - x0, 15), here ? colours().shoal : colours().raised);
     painter.setPen(colours().ink);
     painter.drawText(QRectF(x0, 2, x1 - x0, 15), Qt::AlignCenter, tr("rep %1").arg(i + 1));
-    painter.setPen(QPen(colours().faint, 1, Qt::DotLine));
-    for (double x : {x0, turn, x1}) painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
-    // The bottom: a small downward mark; lockout: an upward one.
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(colours().ink);
-    painter.drawPolygon(QPolygonF{QPointF(turn - 4, area.bottom() + 2), QPointF(turn + 4, area.bottom() + 2),
-                                  QPointF(turn, area.bottom() + 8)});
-    painter.drawPolygon(QPolygonF{QPointF(x1 - 4, area.bottom() + 8), QPointF(x1 + 4, area.bottom() + 8),
-                                  QPointF(x1, area.bottom() + 2)});
-    painter.setBrush(Qt::NoBrush);
-    if (rep.sticking_t) {
-      painter.setPen(QPen(colours().ink, 1.4));
-      painter.drawEllipse(QPointF(xAt(*rep.sticking_t), area.bottom() + 5), 3, 3);
-    }
+    for (const auto& event : rep.events) paintEventMark(painter, area, event);
   }
+}
+
+// A dotted line where a movement begins or ends, and below it what it is: the bar lowest or leaving the floor points
+// down, lockout points up, the slowest moment is a ring.
+void Scrubber::paintEventMark(QPainter& painter, const QRectF& area, const motion::Event& event) {
+  using motion::EventKind;
+  const double x = xAt(event.t_s), y = area.bottom() + 5;
+  if (event.kind == EventKind::Sticking) {
+    painter.setPen(QPen(colours().ink, 1.4));
+    painter.drawEllipse(QPointF(x, y), 3, 3);
+    return;
+  }
+  if (event.kind == EventKind::Ascent) return;  // of most reps it all but falls on the bottom
+  painter.setPen(QPen(colours().faint, 1, Qt::DotLine));
+  painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+  const bool low = event.kind == EventKind::Bottom || event.kind == EventKind::LiftOff;
+  if (!low && event.kind != EventKind::Lockout) return;
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(colours().ink);
+  const double tip = low ? 3 : -3;
+  painter.drawPolygon(QPolygonF{QPointF(x - 4, y - tip), QPointF(x + 4, y - tip), QPointF(x, y + tip)});
+  painter.setBrush(Qt::NoBrush);
 }
 
 void Scrubber::paintEvent(QPaintEvent*) {
@@ -188,14 +198,14 @@ QString Scrubber::eventNear(double x) const {
   if (!a) return {};
   for (std::size_t i = 0; i < a->reps.size(); ++i) {
     const auto& r = a->reps[i];
-    const std::pair<double, QString> events[] = {{r.start_t, tr("descent starts")},
-                                                 {r.bottom_t, tr("bottom")},
-                                                 {r.lockout_t, tr("lockout")},
-                                                 {r.sticking_t.value_or(-1), tr("slowest on the way up")}};
-    for (const auto& [t, name] : events)
-      if (t >= 0 && std::abs(xAt(t) - x) < 6) return tr("Rep %1: %2, %3 s").arg(i + 1).arg(name).arg(t, 0, 'f', 2);
+    for (const auto& event : r.events) {
+      const auto title = document_.lift().titleOf(event.kind);
+      if (title.empty() || std::abs(xAt(event.t_s) - x) >= 6) continue;
+      return tr("Rep %1: %2, %3 s").arg(i + 1).arg(q(title).toLower()).arg(event.t_s, 0, 'f', 2);
+    }
   }
-  return a->trace.body ? tr("The line below tells how sure the body points are: the thicker, the surer.") : QString();
+  return a->trace.body ? tr("The line below shows how certain the body points are: thicker = more certain.")
+                       : QString();
 }
 
 void Scrubber::mousePressEvent(QMouseEvent* event) {

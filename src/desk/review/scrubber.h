@@ -32,6 +32,7 @@ class Scrubber : public QWidget {
  private:
   void paintCurve(QPainter& painter, const QRectF& area);
   void paintCertainty(QPainter& painter, const QRectF& area);
+  void paintEventMark(QPainter& painter, const QRectF& area, const motion::Event& event);
   void paintReps(QPainter& painter, const QRectF& area);
   QString eventNear(double x) const;
 

@@ -43,10 +43,9 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
     row->addSpacing(6);
   };
   variant_ = new QComboBox;
-  for (const auto& [id, title] : {std::pair("high-bar", tr("high bar")), std::pair("low-bar", tr("low bar")),
-                                  std::pair("front", tr("front squat")), std::pair("paused", tr("paused"))})
-    variant_->addItem(title, QString::fromLatin1(id));
-  field(tr("Bar"), variant_, QStringLiteral("variant"), tr("Where the bar lies on the back"));
+  for (const std::string& id : lifts::variantsOf(document.lift()))
+    variant_->addItem(QString::fromStdString(lifts::titleOf(document.lift(), id)), QString::fromStdString(id));
+  field(tr("Done as"), variant_, QStringLiteral("variant"), tr("Bar position or stance, and tempo"));
   load_ = new QDoubleSpinBox;
   load_->setRange(0, 600);
   load_->setDecimals(1);
@@ -105,7 +104,8 @@ void SetUpStrip::refresh() {
   const SetUp now = document_.setUp();
   refreshing_ = true;
   const QString variant = QString::fromStdString(now.variant);
-  if (variant_->findData(variant) < 0) variant_->addItem(variant, variant);
+  if (variant_->findData(variant) < 0)
+    variant_->addItem(QString::fromStdString(lifts::titleOf(document_.lift(), now.variant)), variant);
   variant_->setCurrentIndex(variant_->findData(variant));
   load_->setValue(now.load_kg.value_or(0));
   choose(plate_, now.plate_mm, plateText(now.plate_mm));

@@ -9,6 +9,7 @@
 #include <cmath>
 
 #include "desk/review/ghost_figure.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
@@ -235,9 +236,7 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
       hovered_ = now;
       setCursor(now ? Qt::OpenHandCursor : Qt::ArrowCursor);
       const auto title = now ? tracing::titleOf(*now) : std::string_view();
-      setToolTip(
-          now ? tr("%1: drag to correct it").arg(QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size())))
-              : QString());
+      setToolTip(now ? tr("%1: drag to correct it").arg(q(title)) : QString());
     }
   }
   if (placing_ || dragging_ || panning_from_) update();

@@ -26,7 +26,7 @@ const Finding* findingOf(const Analysis& a, std::string_view id) {
 }
 
 TEST(ByEye, TheBookSaysWhatToLookAtAndWhere) {
-  const auto checks = kBook.byEye();
+  const auto checks = kBook.byEye(lifts::LiftId::Squat);
   ASSERT_GE(checks.size(), 6u);
   for (std::size_t i = 0; i < checks.size(); ++i) {
     EXPECT_FALSE(checks[i]->look.empty());

@@ -13,6 +13,8 @@
 namespace jib::coaching {
 namespace {
 
+const lifts::LiftDefinition& kSquat = lifts::definition(lifts::LiftId::Squat);
+
 using tracing::BodySide;
 using tracing::FirstLook;
 using tracing::PoseMark;
@@ -31,7 +33,7 @@ FirstLook goodLook(Seen seen = Seen::Side) {
 ClipCheck checked(const FirstLook& look, const std::function<void(Analysis&)>& change = {}) {
   Analysis a = tests::smallAnalysis();
   if (change) change(a);
-  return checkClip(a.clip, look, &a, "");
+  return checkClip(a.clip, look, lifts::LiftId::Squat, &a, "");
 }
 
 bool troubled(const ClipCheck& c, std::string_view id) {
@@ -44,10 +46,11 @@ TEST(ClipCheck, ASideViewCarriesDepthAndAFrontViewTheKnees) {
   EXPECT_EQ(side.claim("knee_line")->can, Can::No);
   EXPECT_FALSE(side.claim("knee_line")->why.empty());
   const footage::ClipInfo clip = tests::smallAnalysis().clip;
-  const ClipCheck front = checkClip(clip, goodLook(Seen::Front), nullptr, "");
+  const ClipCheck front = checkClip(clip, goodLook(Seen::Front), lifts::LiftId::Squat, nullptr, "");
   EXPECT_EQ(front.claim("depth")->can, Can::No);
   EXPECT_FALSE(troubled(front, "no_lift")) << "a front view without a rim is no fault of the clip";
-  const ClipCheck nobody = checkClip(clip, goodLook(Seen::Nobody), nullptr, "No plate was found.");
+  const ClipCheck nobody =
+      checkClip(clip, goodLook(Seen::Nobody), lifts::LiftId::Squat, nullptr, "No plate was found.");
   EXPECT_TRUE(troubled(nobody, "nobody"));
   for (const Claim& c : nobody.claims) EXPECT_NE(c.can, Can::Yes) << c.id;
 }
@@ -107,8 +110,8 @@ TEST(ClipCheck, SlowMotionIsAQuestionWithAFactor) {
     for (auto* all : {&a.motion.bar_vz_mps, &a.motion.bar_vx_mps})
       for (auto& v : *all)
         if (v) *v /= 8;
-    a.reps = motion::findReps(a.motion);
-    a.measures = lifts::measureSquat(a.motion, a.reps);
+    a.reps = motion::findReps(a.motion, motion::RepPattern::DownFirst);
+    a.measures = lifts::measureSet(kSquat, a.motion, a.reps);
   });
   EXPECT_EQ(slow.slow_factor, 8);
   EXPECT_TRUE(troubled(slow, "slowed"));
@@ -130,10 +133,10 @@ TEST(ClipCheck, CountsTheRepsOfAllSetsWhicheverIsJudged) {
 
 TEST(ClipCheck, EveryClaimHasAName) {
   for (const Claim& claim : checked(goodLook()).claims) {
-    EXPECT_NE(titleOfClaim(claim.id), claim.id);
-    EXPECT_EQ(claim.title, titleOfClaim(claim.id));
+    EXPECT_NE(titleOfClaim(lifts::LiftId::Squat, claim.id), claim.id);
+    EXPECT_EQ(claim.title, titleOfClaim(lifts::LiftId::Squat, claim.id));
   }
-  EXPECT_EQ(titleOfClaim("of another program"), "of another program");
+  EXPECT_EQ(titleOfClaim(lifts::LiftId::Squat, "of another program"), "of another program");
 }
 
 TEST(ClipCheck, IsKeptExactly) {

@@ -4,11 +4,13 @@
 
 #include "core/coaching/cue.h"
 #include "core/coaching/style_book.h"
-#include "core/lifts/squat.h"
+#include "core/lifts/measure_set.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::coaching {
 namespace {
+
+const lifts::LiftDefinition& kSquat = lifts::definition(lifts::LiftId::Squat);
 
 using lifts::Measured;
 using tests::ScratchFolder;
@@ -47,8 +49,8 @@ lifts::SetMeasures setOf(const std::vector<std::pair<const char*, std::vector<do
   for (const auto& [id, reps] : values) {
     set.reps.resize(std::max(set.reps.size(), reps.size()));
     for (std::size_t i = 0; i < reps.size(); ++i)
-      set.reps[i].push_back(
-          {lifts::squatKind(id), Measured{reps[i], std::abs(reps[i]) * sigma_rel + 1e-4, static_cast<double>(i)}});
+      set.reps[i].push_back({lifts::measureDefinition(id),
+                             Measured{reps[i], std::abs(reps[i]) * sigma_rel + 1e-4, static_cast<double>(i)}});
   }
   return set;
 }
@@ -58,12 +60,12 @@ struct Coach {
   CueBook book = *CueBook::shipped();
   std::optional<double> share_of_best;
   Proposal propose(const lifts::SetMeasures& set) const {
-    return coaching::propose(judge(set, style), {set.reps.size(), share_of_best}, book, style);
+    return coaching::propose(judge(set, style, kSquat), {set.reps.size(), share_of_best}, book, style);
   }
 };
 
 TEST(Judge, NamesTheRepsAndTheWorstFrame) {
-  const auto findings = judge(setOf({{"trunk_lean_gain_deg", {3, 12, 15}}}), *shippedStyle("balanced"));
+  const auto findings = judge(setOf({{"trunk_lean_gain_deg", {3, 12, 15}}}), *shippedStyle("balanced"), kSquat);
   ASSERT_EQ(findings.size(), 1u);
   EXPECT_EQ(findings[0].id, "squat.chest_drops");
   EXPECT_EQ(findings[0].reps, (std::vector<int>{2, 3}));
@@ -73,12 +75,13 @@ TEST(Judge, NamesTheRepsAndTheWorstFrame) {
 }
 
 TEST(Judge, IsSilentAboutWhatWasNotMeasured) {
-  EXPECT_TRUE(judge(setOf({{"stroke_m", {0.6}}}), *shippedStyle("balanced")).empty());
+  EXPECT_TRUE(judge(setOf({{"stroke_m", {0.6}}}), *shippedStyle("balanced"), kSquat).empty());
 }
 
 TEST(Judge, ChangesVerdictsWithTheStyleButNotValues) {
   const auto set = setOf({{"trunk_lean_gain_deg", {8.5, 8.5, 8.5}}});
-  const auto balanced = judge(set, *shippedStyle("balanced")), lean = judge(set, *shippedStyle("lean_friendly"));
+  const auto balanced = judge(set, *shippedStyle("balanced"), kSquat),
+             lean = judge(set, *shippedStyle("lean_friendly"), kSquat);
   EXPECT_EQ(balanced[0].verdict, Verdict::Yes);
   EXPECT_EQ(lean[0].verdict, Verdict::No);
   EXPECT_EQ(balanced[0].worst.value, lean[0].worst.value);

@@ -144,7 +144,7 @@ TEST(Notices, SayThatThePlateIsHiddenForLong) {
   auto bar = *a.trace.bar;
   const auto reps = a.reps;
   // Between the reps, so that they are still counted.
-  const std::size_t from = a.motion.frameAt(reps[0].lockout_t) + 3;
+  const std::size_t from = a.motion.frameAt(reps[0].lockout_t()) + 3;
   for (std::size_t i = from; i < from + bar.plate.size() / 15 && i < bar.plate.size(); ++i) bar.plate[i].reset();
   a.trace.bar = std::make_shared<const tracing::BarTrace>(std::move(bar));
   EXPECT_NE(noticeOf(judgedAgain(std::move(a)), "gaps"), nullptr);

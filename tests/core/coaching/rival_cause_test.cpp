@@ -13,7 +13,7 @@ namespace {
 using namespace coaching;
 
 lifts::NamedMeasure measured(const char* id, double value, double sigma) {
-  return {lifts::squatKind(id), lifts::Measured{value, sigma, 2.0}};
+  return {lifts::measureDefinition(id), lifts::Measured{value, sigma, 2.0}};
 }
 
 lifts::SetMeasures twoReps(double slide_pct, double mismatch_deg, double sigma) {
@@ -62,12 +62,12 @@ TEST(RivalCauses, ShowTheMeanAndWhatItIsHeldAgainst) {
   const auto& e = named(rivals, "weak thighs").speaking_for.at(0);
   EXPECT_DOUBLE_EQ(e.value.value, 19);
   EXPECT_DOUBLE_EQ(e.value.sigma, 1) << "reps err alike, so more of them do not make it surer";
-  EXPECT_EQ(textOf(e), "Knee slide, of shin 19 ± 1 %, over 12 %");
+  EXPECT_EQ(textOf(e), "Knees slide back, of shin length 19 ± 1 %, over 12 %");
 }
 
 TEST(RivalCauses, SayNothingAboutWhatWasNotMeasured) {
   lifts::SetMeasures set;
-  set.reps.push_back({{lifts::squatKind("knee_slide_back_pct_shin"), lifts::Absent{"Not seen."}}});
+  set.reps.push_back({{lifts::measureDefinition("knee_slide_back_pct_shin"), lifts::Absent{"Not seen."}}});
   for (const auto& r : weigh(kRules, set)) {
     EXPECT_EQ(r.standing, Standing::Open);
     EXPECT_TRUE(r.speaking_for.empty() && r.speaking_against.empty());
@@ -125,7 +125,7 @@ TEST(CueBook, HasWordsForEveryFindingOfEveryStyle) {
     ASSERT_TRUE(style) << style.error().sentence();
     for (const auto& limit : style->limits) {
       EXPECT_TRUE(book->entry(limit.finding)) << limit.finding;
-      EXPECT_TRUE(lifts::squatKind(limit.measure)) << limit.measure;
+      EXPECT_TRUE(lifts::measureDefinition(limit.measure)) << limit.measure;
       EXPECT_FALSE(limit.settle.empty()) << limit.finding;
     }
   }

@@ -12,6 +12,8 @@
 namespace jib::coaching {
 namespace {
 
+const lifts::LiftDefinition& kSquat = lifts::definition(lifts::LiftId::Squat);
+
 Style balanced() {
   return *shippedStyle("balanced");
 }
@@ -66,9 +68,9 @@ TEST(Topics, AnAthletesChoiceGoesBeforeTheStyles) {
 TEST(Topics, PauseIsAskedOfEverySquatWhenTheReboundIsKilled) {
   const auto topics = *Topics::shipped();
   lifts::SetMeasures set;
-  set.reps.push_back({{lifts::squatKind("pause_s"), lifts::Measured{0.05, 0.01, 1.0}}});
-  EXPECT_TRUE(judge(set, balanced(), "high-bar").empty());
-  const auto found = judge(set, topics.applied(balanced(), {{"pause", "stop"}}), "high-bar");
+  set.reps.push_back({{lifts::measureDefinition("pause_s"), lifts::Measured{0.05, 0.01, 1.0}}});
+  EXPECT_TRUE(judge(set, balanced(), kSquat, "high-bar").empty());
+  const auto found = judge(set, topics.applied(balanced(), {{"pause", "stop"}}), kSquat, "high-bar");
   ASSERT_EQ(found.size(), 1u);
   EXPECT_EQ(found[0].id, "squat.pause_short");
   EXPECT_EQ(found[0].verdict, Verdict::Yes);

@@ -37,7 +37,7 @@ Finding findingOf(Verdict verdict, bool by_eye = false) {
   f.id = "squat.too_high";
   f.verdict = verdict;
   f.by_eye = by_eye;
-  f.kind = lifts::squatKind("hip_crease_above_knee_m");
+  f.kind = lifts::measureDefinition("hip_crease_above_knee_m");
   f.side = coaching::Side::Above;
   return f;
 }
@@ -159,10 +159,11 @@ TEST(WhichLift, IsAskedWhereNobodySaysOrWordsAndFilmDisagree) {
   EXPECT_FALSE(contradicted.judge);
   EXPECT_NE(contradicted.reason.find("looks like a bench press"), std::string::npos);
   EXPECT_TRUE(decide({"squat", true, "bench"}).judge) << "the coach has the last word";
-  const auto bench = decide({"bench", false, "bench"});
-  EXPECT_FALSE(bench.judge);
-  EXPECT_TRUE(bench.question.empty());
-  EXPECT_NE(bench.reason.find("not measured yet"), std::string::npos);
+  EXPECT_TRUE(decide({"bench", false, "bench"}).judge);
+  const auto other = decide({"snatch", false, ""});
+  EXPECT_FALSE(other.judge);
+  EXPECT_TRUE(other.question.empty());
+  EXPECT_NE(other.reason.find("not measured"), std::string::npos);
 }
 
 // A bar that rests, moves by a stroke, and rests again; heights in pixels up from the picture's lower edge.

@@ -93,7 +93,7 @@ TEST(Profile, IsKeptExactlyAndForgivesWhatItCannotRead) {
   p.say_name = "een-es";
   p.birth_year = 1998;
   p.height_cm = 168.5;
-  p.best_squat_kg = 125;
+  p.best_kg[0] = 125;
   p.meet_on = "2026-12-12";
   p.pain = "left knee \"clicks\"";
   p.flesh = tracing::Flesh{};

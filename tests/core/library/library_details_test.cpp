@@ -144,12 +144,12 @@ TEST(Speeds, AreThoseOfTheAthletesSquatsWithALoad) {
   const auto pull = add(180, "2026-10-02", "deadlift"), unknown = add(0, "2026-10-03", "squat");
   for (const auto id : {heavy, light, pull, unknown}) ASSERT_TRUE(f.library.saveSpeed(id, 0.7, 0.02));
   ASSERT_TRUE(f.library.saveSpeed(heavy, 0.5, 0.01)) << "measured again";
-  const auto speeds = *f.library.speeds(ola);
+  const auto speeds = *f.library.speeds(ola, "squat");
   ASSERT_EQ(speeds.size(), 2u);
   EXPECT_EQ(speeds[0].load_kg, 120);
   EXPECT_EQ(speeds[1].mps, 0.5);
   EXPECT_EQ(speeds[1].on, "2026-10-08");
-  EXPECT_TRUE(f.library.speeds(other)->empty());
+  EXPECT_TRUE(f.library.speeds(other, "squat")->empty());
 }
 
 }  // namespace

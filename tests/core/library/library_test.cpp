@@ -282,7 +282,7 @@ TEST(Progress, IsMetBetterOrNoChange) {
 TEST(FollowUp, LeavesThreadsAskedInThisSubmissionOrLaterAlone) {
   const coaching::Style style = *coaching::shippedStyle("balanced");
   coaching::Analysis a;
-  a.measures.reps.push_back({{lifts::squatKind("knee_slide_back_pct_shin"), lifts::Measured{5, 1, 2}}});
+  a.measures.reps.push_back({{lifts::measureDefinition("knee_slide_back_pct_shin"), lifts::Measured{5, 1, 2}}});
   Submission s;
   s.id = SubmissionId(7);
   s.received_on = "2026-03-01";

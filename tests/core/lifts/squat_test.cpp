@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Squat measures on a stick lifter whose every place is given by a formula.
-#include "core/lifts/squat.h"
+#include "core/lifts/measure_set.h"
 
 #include <gtest/gtest.h>
 
@@ -11,6 +11,8 @@
 
 namespace jib::lifts {
 namespace {
+
+const lifts::LiftDefinition& kSquat = lifts::definition(lifts::LiftId::Squat);
 
 using motion::Motion;
 using motion::Rep;
@@ -65,7 +67,7 @@ struct Result {
   SetMeasures measures;
   explicit Result(const Stick& stick)
       : motion(motionOf(stick)),
-        measures(measureSquat(motion, {Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0.6}})) {}
+        measures(measureSet(kSquat, motion, {motion::loweredAndRaised(1.083, 2.0, 2.0, 2.917, 0.6)})) {}
   double value(std::string_view id) const {
     const auto* m = find(measures.reps.at(0), id);
     EXPECT_TRUE(m && m->measured()) << id;
@@ -108,12 +110,12 @@ TEST(SquatMeasures, TheUpperArmIsHeldAgainstTheTrunk) {
 
 TEST(SquatMeasures, TheWalkOutIsCountedOverTheSet) {
   Motion m = motionOf({});
-  const std::vector<Rep> reps{Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0.6}};
-  const auto standing = measureSquat(m, reps).set;
+  const std::vector<Rep> reps{motion::loweredAndRaised(1.083, 2.0, 2.0, 2.917, 0.6)};
+  const auto standing = measureSet(kSquat, m, reps).set;
   EXPECT_FALSE(find(standing, "walk_out_steps")->measured());
   // Both feet go back within the first second, the near one after the far one.
   for (double t = 0; t < 4; t += 0.1) m.feet.push_back({t, t < 0.65 ? 0.3 : 0.0, t < 0.35 ? 0.3 : 0.0});
-  const auto set = measureSquat(m, reps).set;
+  const auto set = measureSet(kSquat, m, reps).set;
   ASSERT_TRUE(find(set, "walk_out_steps")->measured());
   EXPECT_EQ(find(set, "walk_out_steps")->measured()->value, 2);
   EXPECT_EQ(textWithSigma(*find(set, "walk_out_steps")->kind, *find(set, "walk_out_steps")->measured()), "2.0 ± 0.3");
@@ -217,14 +219,14 @@ TEST(SquatMeasures, LockoutIsHeldUntilTheBarMovesOnOrNotKnown) {
   Motion cut = motionOf({});
   for (auto* all : {&cut.bar_vz_mps, &cut.bar_vx_mps}) all->resize(cut.frameAt(3.4));
   cut.times_s.resize(cut.frameAt(3.4));
-  const auto ended = measureSquat(cut, {Rep{1.083, 2.0, 2.0, 2.96, 2.96, std::nullopt, 0, 0.6}});
+  const auto ended = measureSet(kSquat, cut, {motion::loweredAndRaised(1.083, 2.0, 2.0, 2.96, 0.6)});
   EXPECT_NE(std::get<Absent>(find(ended.reps[0], "lockout_hold_s")->measure).reason.find("clip ends"),
             std::string::npos);
   // Racked from 3.5 s on: the bar goes forward.
   Motion m = motionOf({});
   for (std::size_t i = 0; i < m.times_s.size(); ++i)
     if (m.times_s[i] > 3.5) m.bar_vx_mps[i] = 0.4;
-  const auto racked = measureSquat(m, {Rep{1.083, 2.0, 2.0, 2.96, 2.96, std::nullopt, 0, 0.6}});
+  const auto racked = measureSet(kSquat, m, {motion::loweredAndRaised(1.083, 2.0, 2.0, 2.96, 0.6)});
   ASSERT_TRUE(find(racked.reps[0], "lockout_hold_s")->measured());
   EXPECT_NEAR(find(racked.reps[0], "lockout_hold_s")->measured()->value, 0.54, 0.02);
 }
@@ -232,7 +234,7 @@ TEST(SquatMeasures, LockoutIsHeldUntilTheBarMovesOnOrNotKnown) {
 TEST(SquatMeasures, StandingStillIsCountedFromTheWalkOut) {
   Motion m = motionOf({});
   const auto still = [&](const Motion& motion) {
-    return find(measureSquat(motion, {Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0, 0.6}}).reps[0],
+    return find(measureSet(kSquat, motion, {motion::loweredAndRaised(1.083, 2.0, 2.0, 2.917, 0.6)}).reps[0],
                 "stands_still_s")
         ->measure;
   };
@@ -250,7 +252,7 @@ TEST(SquatMeasures, WhatBendsFirstIsSaidWithItsSign) {
   Motion late = motionOf({});
   for (std::size_t i = 0; i < late.times_s.size(); ++i)
     if (late.times_s[i] < 1.6) late.angles[i].knee_deg = late.angles[late.frameAt(1.083)].knee_deg;
-  const auto led = measureSquat(late, {Rep{1.083, 2.0, 2.0, 2.917, 2.917, std::nullopt, 0, 0.6}});
+  const auto led = measureSet(kSquat, late, {motion::loweredAndRaised(1.083, 2.0, 2.0, 2.917, 0.6)});
   EXPECT_GT(find(led.reps[0], "hips_before_knees_s")->measured()->value, 0.15);
 }
 
@@ -267,7 +269,7 @@ TEST(SquatMeasures, WithoutBodyPointsSayWhy) {
   Motion m = motionOf({});
   for (Landmark l : tracing::kAllLandmarks)
     if (l != Landmark::Bar) m.paths[at(l)].at.assign(m.times_s.size(), std::nullopt);
-  const auto measures = measureSquat(m, {Rep{1.083, 2, 2, 2.917, 2.917, std::nullopt, 0.6}});
+  const auto measures = measureSet(kSquat, m, {motion::loweredAndRaised(1.083, 2, 2, 2.917, 0.6)});
   const auto* depth = find(measures.reps[0], "hip_crease_above_knee_m");
   ASSERT_FALSE(depth->measured());
   EXPECT_NE(std::get<Absent>(depth->measure).reason.find("not placed"), std::string::npos);
@@ -277,25 +279,14 @@ TEST(SquatMeasures, WithoutBodyPointsSayWhy) {
 TEST(SquatMeasures, DepthIsNotJudgedFromACameraThatLooksDown) {
   Motion m = motionOf({});
   m.calibration.look_down_deg = 20;
-  const auto measures = measureSquat(m, {Rep{1.083, 2, 2, 2.917, 2.917, std::nullopt, 0.6}});
+  const auto measures = measureSet(kSquat, m, {motion::loweredAndRaised(1.083, 2, 2, 2.917, 0.6)});
   const auto* depth = find(measures.reps[0], "hip_crease_above_knee_m");
   ASSERT_FALSE(depth->measured());
   EXPECT_NE(std::get<Absent>(depth->measure).reason.find("level with the hip"), std::string::npos);
 }
 
-TEST(SquatMeasures, EveryKindHasATitleAUnitAndAnIdOfItsOwn) {
-  std::set<std::string_view> ids;
-  for (const MeasureKind& k : squatKinds()) {
-    EXPECT_TRUE(ids.insert(k.id).second) << k.id;
-    EXPECT_FALSE(k.title.empty());
-    EXPECT_FALSE(k.unit.empty());
-    EXPECT_EQ(squatKind(k.id)->title, k.title);
-  }
-  EXPECT_EQ(squatKind("no_such"), nullptr);
-}
-
 TEST(MeasureText, ShowsCentimetresWithTheirUncertainty) {
-  const MeasureKind depth{"d", "Depth", "m", "Bottom", Drawing::None};
+  const MeasureDefinition depth{"d", "Depth", "m", "Bottom", Drawing::None};
   EXPECT_EQ(textWithSigma(depth, {-0.0213, 0.0081, 0}), "\u22122.1 ± 0.8 cm");
   EXPECT_EQ(text(depth, {-0.0001, 0, 0}), "0.0 cm") << "no minus before nothing";
   EXPECT_EQ(text({"a", "A", "deg", "", Drawing::None}, {12.34, 0, 0}), "12.3°");

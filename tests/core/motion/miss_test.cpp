@@ -29,37 +29,37 @@ Motion along(const std::vector<std::pair<double, double>>& corners) {
 
 TEST(Misses, ASetWithoutOneHasNone) {
   const Motion m = along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {4, 1.4}, {5, 1.4}, {6.5, 0.8}, {8, 1.4}, {9, 1.4}});
-  EXPECT_EQ(findReps(m).size(), 2u);
-  EXPECT_TRUE(findMisses(m).empty());
+  EXPECT_EQ(findReps(m, motion::RepPattern::DownFirst).size(), 2u);
+  EXPECT_TRUE(findMisses(m, motion::RepPattern::DownFirst).empty());
 }
 
 TEST(Misses, ARiseThatFallsBackIsAMissWithItsHeight) {
   const Motion m =
       along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {4, 1.4}, {5, 1.4}, {6.5, 0.8}, {8, 1.1}, {9, 0.75}, {11, 0.75}});
-  EXPECT_EQ(findReps(m).size(), 1u) << "the second is not a rep";
-  const auto misses = findMisses(m);
+  EXPECT_EQ(findReps(m, motion::RepPattern::DownFirst).size(), 1u) << "the second is not a rep";
+  const auto misses = findMisses(m, motion::RepPattern::DownFirst);
   ASSERT_EQ(misses.size(), 1u);
-  EXPECT_NEAR(misses[0].bottom_t, 6.5, 0.05);
-  EXPECT_NEAR(misses[0].highest_t, 8.0, 0.05);
+  EXPECT_NEAR(misses[0].bottom_t(), 6.5, 0.05);
+  EXPECT_NEAR(misses[0].lockout_t(), 8.0, 0.05);
   EXPECT_NEAR(misses[0].risen, 0.5, 0.02);
   EXPECT_NEAR(misses[0].stroke_m, 0.6, 0.01);
 }
 
 TEST(Misses, ABarThatNeverLeavesTheBottomIsAMissAtNothing) {
-  const auto misses = findMisses(along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {6, 0.8}}));
+  const auto misses = findMisses(along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {6, 0.8}}), motion::RepPattern::DownFirst);
   ASSERT_EQ(misses.size(), 1u);
   EXPECT_NEAR(misses[0].risen, 0, 0.02);
 }
 
 TEST(Misses, AClipCutOffOnTheWayUpIsNotCalledOne) {
-  EXPECT_TRUE(findMisses(along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {3.3, 1.05}})).empty());
-  EXPECT_TRUE(findMisses(along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {3.0, 0.8}})).empty());
+  EXPECT_TRUE(findMisses(along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {3.3, 1.05}}), motion::RepPattern::DownFirst).empty());
+  EXPECT_TRUE(findMisses(along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {3.0, 0.8}}), motion::RepPattern::DownFirst).empty());
 }
 
 TEST(Misses, ReRackingIsNotOne) {
   const Motion m = along({{0, 1.4}, {1, 1.4}, {2.5, 0.8}, {4, 1.4}, {5, 1.4}, {5.5, 1.33}, {8, 1.33}});
-  EXPECT_EQ(findReps(m).size(), 1u);
-  EXPECT_TRUE(findMisses(m).empty());
+  EXPECT_EQ(findReps(m, motion::RepPattern::DownFirst).size(), 1u);
+  EXPECT_TRUE(findMisses(m, motion::RepPattern::DownFirst).empty());
 }
 
 }  // namespace

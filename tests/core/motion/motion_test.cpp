@@ -122,30 +122,31 @@ double leaving(double time_s, double stroke_m) {
 
 TEST(Reps, AreCountedAndTimedToTheFrame) {
   const Script script;
-  const auto reps = findReps(barMotion(script));
+  const auto reps = findReps(barMotion(script), motion::RepPattern::DownFirst);
   ASSERT_EQ(reps.size(), 3u);
   for (int r = 0; r < 3; ++r) {
     const Rep& rep = reps[static_cast<std::size_t>(r)];
     const double start = script.bottom(r) - script.down_s + leaving(script.down_s, script.stroke_m);
-    EXPECT_NEAR(rep.start_t, start, 0.02);
-    EXPECT_NEAR(rep.bottom_t, script.bottom(r), 0.05);
-    EXPECT_NEAR(rep.lockout_t, script.bottom(r) + script.up_s - leaving(script.up_s, script.stroke_m), 0.02);
+    EXPECT_NEAR(rep.start_t(), start, 0.02);
+    EXPECT_NEAR(rep.bottom_t(), script.bottom(r), 0.05);
+    EXPECT_NEAR(rep.lockout_t(), script.bottom(r) + script.up_s - leaving(script.up_s, script.stroke_m), 0.02);
     EXPECT_NEAR(rep.stroke_m, 0.6, 0.002);
   }
 }
 
 TEST(Reps, AreTheSameAtAnotherFrameRate) {
-  const auto a = findReps(barMotion({}, 24)), b = findReps(barMotion({}, 60));
+  const auto a = findReps(barMotion({}, 24), motion::RepPattern::DownFirst),
+             b = findReps(barMotion({}, 60), motion::RepPattern::DownFirst);
   ASSERT_EQ(a.size(), b.size());
-  for (std::size_t i = 0; i < a.size(); ++i) EXPECT_NEAR(a[i].bottom_t, b[i].bottom_t, 0.05);
+  for (std::size_t i = 0; i < a.size(); ++i) EXPECT_NEAR(a[i].bottom_t(), b[i].bottom_t(), 0.05);
 }
 
 TEST(Reps, SeeAPause) {
   Script script;
   script.pause_s = 2.0;
-  const auto reps = findReps(barMotion(script));
+  const auto reps = findReps(barMotion(script), motion::RepPattern::DownFirst);
   ASSERT_EQ(reps.size(), 3u);
-  EXPECT_NEAR(reps[0].ascent_t - reps[0].bottom_t, 2.0, 0.25);
+  EXPECT_NEAR(reps[0].ascent_t() - reps[0].bottom_t(), 2.0, 0.25);
 }
 
 TEST(Reps, PassOverUnrackWalkOutAndReRack) {
@@ -153,12 +154,14 @@ TEST(Reps, PassOverUnrackWalkOutAndReRack) {
   script.reps = 2;
   const double end = script.duration() - 0.6;
   // 5 cm up out of the hooks at the start, 8 cm down into them at the end, a bob of 2 cm while walking.
-  const auto reps = findReps(barMotion(script, 30, [&](double t) {
-    const double unrack = t < 0.3 ? -0.05 * (1 - t / 0.3) : 0;
-    const double rerack = t > end ? -0.08 * std::min(1.0, (t - end) / 0.3) : 0;
-    const double bob = t > 0.3 && t < 0.8 ? 0.02 * std::sin(20 * t) : 0;
-    return unrack + rerack + bob;
-  }));
+  const auto reps = findReps(barMotion(script, 30,
+                                       [&](double t) {
+                                         const double unrack = t < 0.3 ? -0.05 * (1 - t / 0.3) : 0;
+                                         const double rerack = t > end ? -0.08 * std::min(1.0, (t - end) / 0.3) : 0;
+                                         const double bob = t > 0.3 && t < 0.8 ? 0.02 * std::sin(20 * t) : 0;
+                                         return unrack + rerack + bob;
+                                       }),
+                             RepPattern::DownFirst);
   EXPECT_EQ(reps.size(), 2u);
 }
 
@@ -166,9 +169,11 @@ TEST(Reps, DoNotCountADescentThatNeverComesBack) {
   Script script;
   script.reps = 1;
   const double stuck = script.bottom(0) + 0.4;
-  EXPECT_TRUE(findReps(barMotion(script, 30, [&](double t) {
-                return t > stuck ? script.heightAt(stuck) - script.heightAt(t) : 0.0;
-              })).empty());
+  EXPECT_TRUE(
+      findReps(barMotion(script, 30,
+                         [&](double t) { return t > stuck ? script.heightAt(stuck) - script.heightAt(t) : 0.0; }),
+               RepPattern::DownFirst)
+          .empty());
 }
 
 // The bar's motion whose speed runs straight through (time, speed).
@@ -204,24 +209,26 @@ TEST(Reps, StickingIsWhereTheBarSlowsDownNotWhereItGropes) {
                                          {3.3, 0.22},
                                          {3.7, 0.55},
                                          {4.08, 0},
-                                         {5, 0}}));
+                                         {5, 0}}),
+                             motion::RepPattern::DownFirst);
   ASSERT_EQ(reps.size(), 1u);
-  ASSERT_TRUE(reps[0].sticking_t);
-  EXPECT_NEAR(*reps[0].sticking_t, 3.3, 0.03);
+  ASSERT_TRUE(reps[0].when(EventKind::Sticking));
+  EXPECT_NEAR(*reps[0].when(EventKind::Sticking), 3.3, 0.03);
 }
 
 TEST(Reps, GropingAloneIsNoSticking) {
   const auto reps = findReps(
-      withSpeeds({{0, 0}, {1, 0}, {1.75, -0.6}, {2.5, 0}, {2.58, 0.06}, {2.66, 0.03}, {3.2, 0.6}, {4.18, 0}, {5, 0}}));
+      withSpeeds({{0, 0}, {1, 0}, {1.75, -0.6}, {2.5, 0}, {2.58, 0.06}, {2.66, 0.03}, {3.2, 0.6}, {4.18, 0}, {5, 0}}),
+      motion::RepPattern::DownFirst);
   ASSERT_EQ(reps.size(), 1u);
-  EXPECT_FALSE(reps[0].sticking_t);
+  EXPECT_FALSE(reps[0].when(EventKind::Sticking));
 }
 
 TEST(Reps, NoneInABarThatStandsStill) {
   Script script;
   script.reps = 0;
   script.rest_s = 4;
-  EXPECT_TRUE(findReps(barMotion(script)).empty());
+  EXPECT_TRUE(findReps(barMotion(script), motion::RepPattern::DownFirst).empty());
 }
 
 TEST(Motion, DividesTheSlowFactorOutOfSpeeds) {

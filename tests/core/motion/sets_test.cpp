@@ -12,10 +12,10 @@ namespace jib::motion {
 namespace {
 
 std::vector<Rep> fiveReps() {
-  std::vector<Rep> reps(5);
-  for (std::size_t i = 0; i < 5; ++i) {
-    reps[i].start_t = 5.0 * static_cast<double>(i) + (i >= 3 ? 60 : 0);
-    reps[i].lockout_t = reps[i].start_t + 3;
+  std::vector<Rep> reps;
+  for (int i = 0; i < 5; ++i) {
+    const double start_t = 5.0 * i + (i >= 3 ? 60 : 0);
+    reps.push_back(loweredAndRaised(start_t, start_t + 1, start_t + 1, start_t + 3, 0.6));
   }
   return reps;
 }
@@ -45,7 +45,7 @@ TEST(Sets, TheTopOneIsTheHeaviestElseTheLast) {
 coaching::Analysis partedClip(const std::optional<coaching::SetChoice>& choice) {
   coaching::Analysis a = tests::smallAnalysis();
   EXPECT_GE(a.reps.size(), 2u);
-  const double middle = (a.reps[0].lockout_t + a.reps[1].start_t) / 2;
+  const double middle = (a.reps[0].lockout_t() + a.reps[1].start_t()) / 2;
   auto bar = std::make_shared<tracing::BarTrace>(*a.trace.bar);
   for (auto* times : {&bar->times_s, &a.trace.trace.times_s})
     for (double& t : *times)
@@ -117,7 +117,7 @@ TEST(Sets, TheBodyIsLookedForInTheSetThatIsJudged) {
     return std::move(*a);
   };
   const auto bodyAtBottom = [](const coaching::Analysis& a) {
-    return a.trace.body && a.trace.body->poses[a.motion.frameAt(a.reps.front().bottom_t)].has_value();
+    return a.trace.body && a.trace.body->poses[a.motion.frameAt(a.reps.front().bottom_t())].has_value();
   };
   auto last = judged(1, {});
   ASSERT_EQ(last.sets.size(), 2u);
@@ -133,7 +133,7 @@ TEST(Sets, TheBodyIsLookedForInTheSetThatIsJudged) {
   EXPECT_EQ(first.set, 0u);
   EXPECT_TRUE(bodyAtBottom(first));
   EXPECT_GT(first.trace.sightings->size(), last.trace.sightings->size());
-  EXPECT_LT(first.reps.front().bottom_t, 20);
+  EXPECT_LT(first.reps.front().bottom_t(), 20);
 }
 
 TEST(Sets, OneSetOfAClipIsJudgedAndSaid) {
@@ -145,10 +145,10 @@ TEST(Sets, OneSetOfAClipIsJudgedAndSaid) {
   const auto top = partedClip(coaching::SetChoice{});
   EXPECT_EQ(top.set, 1u) << "the last, as sets climb";
   ASSERT_EQ(top.reps.size(), 1u);
-  EXPECT_GT(top.reps[0].start_t, 60);
+  EXPECT_GT(top.reps[0].start_t(), 60);
   EXPECT_EQ(partedClip(coaching::SetChoice{std::nullopt, {150, 120}}).set, 0u) << "the heavier";
   const auto first = partedClip(coaching::SetChoice{0, {}});
-  EXPECT_LT(first.reps.at(0).lockout_t, 60);
+  EXPECT_LT(first.reps.at(0).lockout_t(), 60);
   EXPECT_EQ(partedClip(coaching::SetChoice{7, {}}).set, 1u) << "a set that is no longer there";
   EXPECT_TRUE(std::any_of(top.notices.begin(), top.notices.end(), [](const auto& n) {
     return n.id == "one_of_sets" && n.text.find("2 sets. Set 2") != std::string::npos;

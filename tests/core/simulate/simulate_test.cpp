@@ -7,6 +7,7 @@
 
 #include "core/base/angle.h"
 #include "core/simulate/renderer.h"
+#include "core/simulate/squat_script.h"
 #include "core/simulate/truth_file.h"
 
 namespace jib::simulate {

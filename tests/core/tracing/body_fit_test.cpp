@@ -46,7 +46,7 @@ TEST(RegionUnderTheBar, IsGoodEnoughToBeginWith) {
     knee = reading->place(PoseMark::Knee, near);
   }
   EXPECT_LT(length(knee - smallTruth().frames[10].pixels[at(Landmark::Knee)]->place), 0.2 * shinPixels());
-  EXPECT_FALSE(regionUnder(*clip.bar, unplaced().motion.frameAt(unplaced().reps[0].bottom_t)));
+  EXPECT_FALSE(regionUnder(*clip.bar, unplaced().motion.frameAt(unplaced().reps[0].bottom_t())));
   BarTrace lost = *clip.bar;
   lost.plate[10].reset();
   EXPECT_FALSE(regionUnder(lost, 10));
@@ -128,10 +128,10 @@ TEST(BodyFit, AHipGuessedBehindThePlateDoesNotPushTheKnee) {
     }
     auto body = fitBody({sightings, bar, known.clip.height, 0, bar.plate.size() - 1}, known.trace.camera);
     EXPECT_TRUE(body);
-    const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
+    const auto bottom = known.motion.frameAt(known.reps[0].bottom_t());
     return pointsOf(body->skeleton, *body->poses[bottom], known.trace.camera).knee;
   };
-  const auto bottom = known.motion.frameAt(known.reps[0].bottom_t);
+  const auto bottom = known.motion.frameAt(known.reps[0].bottom_t());
   const PixelPoint truth = smallTruth().frames[bottom].pixels[at(Landmark::Knee)]->place;
   // Both are nearly half a shin from where the hip is.
   for (double aside : {0.8, 1.0})
@@ -146,7 +146,7 @@ class SeenSquat : public testing::Test {
   const SideCamera& camera = known.trace.camera;
   const BodySide near = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   const double metre_px = camera.pixelsPerMetre(camera.hip_m);
-  const std::size_t bottom = known.motion.frameAt(known.reps[0].bottom_t);
+  const std::size_t bottom = known.motion.frameAt(known.reps[0].bottom_t());
   std::vector<Sighting> sightings = perfectSightings({0, 0}, 1.0);
 
   BodyTrack fitted(const std::vector<Sighting>& seen, bool outlines = true) const {
@@ -177,7 +177,7 @@ TEST_F(SeenSquat, WhatTheNetworkIsLessSureOfCountsLess) {
   const auto seen = [&](double sure) {
     auto spoiled = sightings;
     for (Sighting& s : spoiled) {
-      if (std::abs(known.motion.times_s[s.frame] - known.reps[0].bottom_t) > 0.25) continue;
+      if (std::abs(known.motion.times_s[s.frame] - known.reps[0].bottom_t()) > 0.25) continue;
       const std::size_t knee = s.reading.index(PoseMark::Knee, near);
       s.reading.places[knee].x += camera.forward * 0.05 * metre_px;
       s.reading.confidence[knee] = sure;
@@ -192,7 +192,7 @@ TEST_F(SeenSquat, WhatTheNetworkIsLessSureOfCountsLess) {
 
 TEST_F(SeenSquat, HeelsStayDownWhileTheLifterStands) {
   // The network squeezes the lower leg in the second before the first descent.
-  const auto begins = known.motion.frameAt(known.reps[0].start_t);
+  const auto begins = known.motion.frameAt(known.reps[0].start_t());
   for (Sighting& s : sightings) {
     if (s.frame > begins) continue;
     for (PoseMark mark : {PoseMark::Heel, PoseMark::Ankle, PoseMark::Knee})
@@ -226,7 +226,7 @@ TEST(BodyFit, SeenFromHighAboveItsPointsAreLessSure) {
     // The posts of the room converge as they do under a camera that looks down.
     clip.uprights = Convergence{std::tan(radians(pitch_deg)) / clip.camera.focal_px, 1e-6};
     TraceRequest request = known.request.trace;
-    const auto frame = known.motion.frameAt(known.reps[0].bottom_t);
+    const auto frame = known.motion.frameAt(known.reps[0].bottom_t());
     if (pinned) {
       request.placed.push_back({clip.bar->times_s[frame], {}});
       request.placed.back().points[at(Landmark::Hip)] = known.trace.trace.place(frame, Landmark::Hip);
@@ -330,7 +330,7 @@ TEST(BodyFit, NeedsEnoughSightings) {
 TEST(BodyFit, AChainThatSlidOffIsNotBelievedAgainstTheSightings) {
   // As on plain dark tights: the followed thigh stays behind by 20 degrees through the whole descent.
   const auto& placed = smallAnalysis();
-  const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t);
+  const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t());
   BodyTrack slid = *placed.trace.body;
   for (std::size_t i = 0; i < slid.poses.size(); ++i)
     if (slid.poses[i] && i != slid.placed_frame) {
@@ -354,7 +354,7 @@ TEST(BodyFit, AFollowedShinSaysWhatTheNetworkMissesAtTheBottom) {
   const auto& clip = smallAnalysis().trace;
   const auto set = simulate::trueSet(smallTruth());
   const BodySide near = clip.camera.forward > 0 ? BodySide::Right : BodySide::Left;
-  const std::size_t last = clip.trace.size() - 1, bottom = set.motion.frameAt(set.reps[0].bottom_t);
+  const std::size_t last = clip.trace.size() - 1, bottom = set.motion.frameAt(set.reps[0].bottom_t());
   auto seen = perfectSightings({0, 0}, 2.0);
   for (Sighting& s : seen)
     if (const double shin = *set.motion.angles[s.frame].shin_deg; shin > 15) {
@@ -446,7 +446,7 @@ TEST(BodyFit, ALiftersKnownBuildSettlesTheNetworksConstants) {
   const BodyTrack without = next(nullptr), with = next(&*first->build);
   EXPECT_FALSE(without.began_with_build);
   EXPECT_TRUE(with.began_with_build);
-  const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t);
+  const auto bottom = placed.motion.frameAt(placed.reps[0].bottom_t());
   const auto ankle = [&](const BodyTrack& track) { return missAt(track, bottom, &BodyPoints::ankle, Landmark::Ankle); };
   EXPECT_LT(ankle(with), 0.5 * ankle(without));
   EXPECT_LT(missAt(with, bottom, &BodyPoints::knee, Landmark::Knee), 0.03);

@@ -81,7 +81,7 @@ TEST(FollowBody, SaysByHowMuchTheShinTurns) {
   const auto set = simulate::trueSet(smallTruth());
   for (std::size_t r = 0; r < 2; ++r) {
     const Followed& f = (*followed)[r];
-    const std::size_t bottom = set.motion.frameAt(set.reps[r].bottom_t);
+    const std::size_t bottom = set.motion.frameAt(set.reps[r].bottom_t());
     ASSERT_TRUE(f.poses[bottom - f.stretch.first]);
     const double turned = degrees(f.poses[bottom - f.stretch.first]->shin_rad - f.poses.front()->shin_rad);
     EXPECT_NEAR(turned, *set.motion.angles[bottom].shin_deg - *set.motion.angles[f.stretch.first].shin_deg, 3.5)

@@ -79,7 +79,7 @@ TEST(PinCorrection, OnePlacedPointSettlesTheNetworksConstant) {
   applyPins(with, *clip.body, clip.camera, {one});
   for (Landmark l : {Landmark::Knee, Landmark::Hip, Landmark::Heel}) {
     EXPECT_LT(missOf(with, l), missOf(clip.trace, l) + 0.005) << nameOf(l);
-    const std::size_t bottom = static_cast<std::size_t>(unplaced().reps[0].bottom_t * 30);
+    const std::size_t bottom = static_cast<std::size_t>(unplaced().reps[0].bottom_t() * 30);
     EXPECT_LT(with.frames[bottom][at(l)]->sigma_px, clip.trace.frames[bottom][at(l)]->sigma_px) << nameOf(l);
   }
   // The placed place itself is kept to the last bit.
@@ -90,7 +90,7 @@ TEST(PinCorrection, ConstantTurnsWithTheLimb) {
   // Seen 3 cm up the shin from the knee in every frame; placed right once, it is right where the shin leans otherwise.
   const auto& clip = unplaced().trace;
   BodyTrack track = *clip.body;
-  const std::size_t standing = 20, bottom = static_cast<std::size_t>(unplaced().reps[0].bottom_t * 30);
+  const std::size_t standing = 20, bottom = static_cast<std::size_t>(unplaced().reps[0].bottom_t() * 30);
   ASSERT_TRUE(track.poses[standing] && track.poses[bottom]);
   const double share = 0.03 / track.skeleton.shin_m;
   const auto along = [&](std::size_t i) {

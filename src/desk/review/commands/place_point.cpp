@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/review/commands/place_point.h"
+#include "desk/text.h"
 
 #include <QCoreApplication>
 
@@ -13,7 +14,7 @@ GestureId newGesture() {
 PlacePoint::PlacePoint(ReviewDocument& document, PinKey key, std::optional<PixelPoint> to, GestureId gesture)
     : ReviewCommand(document), key_(key), value_(to), gesture_(gesture) {
   const auto title = tracing::titleOf(key.landmark);
-  const QString name = QString::fromUtf8(title.data(), static_cast<qsizetype>(title.size()));
+  const QString name = q(title);
   setText((to ? QCoreApplication::translate("PlacePoint", "place %1")
               : QCoreApplication::translate("PlacePoint", "unpin %1"))
               .arg(name));

@@ -3,9 +3,9 @@
 
 #include "core/lifts/rep_look.h"
 
-namespace jib::lifts::squat {
+namespace jib::lifts::bar {
 
-// Where the bar goes, across and against mid-foot, in one rep of a squat filmed from the side. Definitions:
+// Where the bar goes, fore and aft and against mid-foot, in one rep of a lift filmed from the side. Definitions:
 // docs/formats.md
 Measure barToMidFootMean(const RepLook& k);
 Measure barToMidFootMax(const RepLook& k);
@@ -14,4 +14,4 @@ Measure pathMirror(const RepLook& k);
 Measure barRange(const RepLook& k);
 Measure stroke(const RepLook& k);
 
-}  // namespace jib::lifts::squat
+}  // namespace jib::lifts::bar

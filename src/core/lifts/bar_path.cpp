@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/lifts/squat_bar.h"
+#include "core/lifts/bar_path.h"
 
 #include <algorithm>
 #include <cmath>
 
-namespace jib::lifts::squat {
+namespace jib::lifts::bar {
 using tracing::Landmark;
 
 Measure barToMidFootMean(const RepLook& k) {
@@ -16,7 +16,7 @@ Measure barToMidFootMean(const RepLook& k) {
       n += 1;
     }
   if (n < 1) return Absent{kHidden};
-  return Measured{sum / n, k.m.calibration.bar_to_foot_sigma_m, k.rep.bottom_t};
+  return Measured{sum / n, k.m.calibration.bar_to_foot_sigma_m, k.rep.bottom_t()};
 }
 
 Measure barToMidFootMax(const RepLook& k) {
@@ -34,7 +34,7 @@ Measure barToMidFootMax(const RepLook& k) {
 
 Measure driftAtReversal(const RepLook& k) {
   const double t = k.riseTime(0.20);
-  const auto low = k.place(Landmark::Bar, k.rep.bottom_t), later = k.place(Landmark::Bar, t);
+  const auto low = k.place(Landmark::Bar, k.rep.bottom_t()), later = k.place(Landmark::Bar, t);
   if (!low || !later) return Absent{kHidden};
   // A roll of the camera turns some of the rise into drift.
   const double sigma = std::hypot(std::sqrt(2.0) * k.wander(Landmark::Bar, t),
@@ -53,7 +53,7 @@ Measure pathMirror(const RepLook& k) {
 }
 
 Measure barRange(const RepLook& k) {
-  double low = 1e9, high = -1e9, t = k.rep.bottom_t;
+  double low = 1e9, high = -1e9, t = k.rep.bottom_t();
   for (std::size_t i = k.first(); i <= k.last(); ++i)
     if (const auto& bar = k.m.path(Landmark::Bar).at[i]) {
       low = std::min(low, bar->x);
@@ -69,7 +69,8 @@ Measure barRange(const RepLook& k) {
 }
 
 Measure stroke(const RepLook& k) {
-  return Measured{k.rep.stroke_m, std::hypot(0.003, k.rep.stroke_m * k.m.calibration.scale_sigma_rel), k.rep.bottom_t};
+  return Measured{k.rep.stroke_m, std::hypot(0.003, k.rep.stroke_m * k.m.calibration.scale_sigma_rel),
+                  k.rep.bottom_t()};
 }
 
-}  // namespace jib::lifts::squat
+}  // namespace jib::lifts::bar

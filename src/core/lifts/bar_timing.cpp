@@ -1,23 +1,21 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/lifts/squat_timing.h"
+#include "core/lifts/bar_timing.h"
 
 #include <algorithm>
 #include <cmath>
 
 #include "core/motion/low_pass.h"
 
-namespace jib::lifts::squat {
+namespace jib::lifts::bar {
+using motion::EventKind;
 using tracing::Landmark;
 
 namespace {
 
-constexpr double kStraight_deg = 170;
-constexpr double kNearFinal_deg = 4;  // or this close to the joint's own final angle, for those who never reach 170
 constexpr double kLongestGap_s = 0.12;
 constexpr double kOnItsWay_mps = 0.10;  // a bar that sways on a standing lifter is slower
 constexpr double kLastCentimetre_s = 0.3;
 constexpr double kSettle_s = 0.08;  // by which the end of a walk-out is known
-constexpr double kBegun_deg = 5;    // a joint has begun to bend
 constexpr double kTurning_mps = 0.10;
 constexpr double kHardlyFaster_mps = 0.03;
 constexpr double kHeldLongEnough_s = 1.0;
@@ -41,73 +39,56 @@ Measure peakSpeed(const RepLook& k, double from_t, double to_t, double sign) {
 }  // namespace
 
 Measure descent(const RepLook& k) {
-  return Measured{k.m.real_s(k.rep.start_t, k.rep.bottom_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t};
+  return Measured{k.m.real_s(k.rep.start_t(), k.rep.bottom_t()), 1.4 * k.eventSigma_s(), k.rep.bottom_t()};
 }
 
 Measure pause(const RepLook& k) {
-  return Measured{k.m.real_s(k.rep.bottom_t, k.rep.ascent_t), 1.4 * k.eventSigma_s(), k.rep.bottom_t};
+  return Measured{k.m.real_s(k.rep.bottom_t(), k.rep.ascent_t()), 1.4 * k.eventSigma_s(), k.rep.bottom_t()};
 }
 
 // The end of the ascent is a slow creep; the filter smears it by about a frame.
 Measure ascent(const RepLook& k) {
-  return Measured{k.m.real_s(k.rep.ascent_t, k.rep.lockout_t),
-                  std::hypot(2 * k.eventSigma_s(), k.rep.lockout_sigma_s / k.m.slow_factor), k.rep.lockout_t};
+  return Measured{k.m.real_s(k.rep.ascent_t(), k.rep.lockout_t()),
+                  std::hypot(2 * k.eventSigma_s(), k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor),
+                  k.rep.lockout_t()};
 }
 
 Measure peakDescent(const RepLook& k) {
-  return peakSpeed(k, k.rep.start_t, k.rep.bottom_t, -1);
+  return peakSpeed(k, k.rep.start_t(), k.rep.bottom_t(), -1);
 }
 
 Measure peakAscent(const RepLook& k) {
-  return peakSpeed(k, k.rep.ascent_t, k.rep.lockout_t, 1);
+  return peakSpeed(k, k.rep.ascent_t(), k.rep.lockout_t(), 1);
 }
 
 Measure meanAscent(const RepLook& k) {
-  const auto low = k.place(Landmark::Bar, k.rep.ascent_t), high = k.place(Landmark::Bar, k.rep.lockout_t);
-  const double time = k.m.real_s(k.rep.ascent_t, k.rep.lockout_t);
+  const auto low = k.place(Landmark::Bar, k.rep.ascent_t()), high = k.place(Landmark::Bar, k.rep.lockout_t());
+  const double time = k.m.real_s(k.rep.ascent_t(), k.rep.lockout_t());
   if (!low || !high || time <= 0) return Absent{kHidden};
   const double v = (high->z - low->z) / time;
-  const double time_sigma = std::hypot(2 * k.eventSigma_s(), k.rep.lockout_sigma_s / k.m.slow_factor);
-  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, time_sigma / time), k.rep.lockout_t};
+  const double time_sigma = std::hypot(2 * k.eventSigma_s(), k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor);
+  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, time_sigma / time), k.rep.lockout_t()};
 }
 
 Measure stickingHeight(const RepLook& k) {
-  if (!k.rep.sticking_t) return Absent{"The bar does not slow down on the way up."};
-  const auto low = k.place(Landmark::Bar, k.rep.ascent_t), high = k.place(Landmark::Bar, k.rep.lockout_t),
-             at = k.place(Landmark::Bar, *k.rep.sticking_t);
+  if (!k.rep.when(EventKind::Sticking)) return Absent{"The bar does not slow down on the way up."};
+  const auto low = k.place(Landmark::Bar, k.rep.ascent_t()), high = k.place(Landmark::Bar, k.rep.lockout_t()),
+             at = k.place(Landmark::Bar, *k.rep.when(EventKind::Sticking));
   if (!low || !high || !at) return Absent{kHidden};
   const auto pct = [&](double z) { return 100 * (z - low->z) / (high->z - low->z); };
   // The dip is flat: wherever the bar is hardly faster, the slowest moment may have been.
-  const double slowest = k.m.speedAt(*k.rep.sticking_t).value_or(0);
+  const double slowest = k.m.speedAt(*k.rep.when(EventKind::Sticking)).value_or(0);
   double most = at->z, least = at->z;
   const double reach_s = 0.3 * k.m.slow_factor;
-  for (std::size_t i = k.m.frameAt(*k.rep.sticking_t - reach_s); i <= k.m.frameAt(*k.rep.sticking_t + reach_s); ++i) {
+  for (std::size_t i = k.m.frameAt(*k.rep.when(EventKind::Sticking) - reach_s);
+       i <= k.m.frameAt(*k.rep.when(EventKind::Sticking) + reach_s); ++i) {
     const auto& v = k.m.bar_vz_mps[i];
     const auto& bar = k.m.path(Landmark::Bar).at[i];
     if (!v || !bar || *v > slowest + kHardlyFaster_mps) continue;
     most = std::max(most, bar->z);
     least = std::min(least, bar->z);
   }
-  return Measured{pct(at->z), std::max(4.0, (pct(most) - pct(least)) / 2), *k.rep.sticking_t};
-}
-
-Measure lockoutGap(const RepLook& k) {
-  const auto straight = [&](auto angle) -> std::optional<double> {
-    double final_deg = 0;
-    for (std::size_t i = k.m.frameAt(k.rep.ascent_t); i <= k.last(); ++i)
-      if (const auto a = angle(k.m.angles[i])) final_deg = std::max(final_deg, *a);
-    const double wanted = std::min(kStraight_deg, final_deg - kNearFinal_deg);
-    for (std::size_t i = k.m.frameAt(k.rep.ascent_t); i < k.last(); ++i) {
-      const auto a = angle(k.m.angles[i]), b = angle(k.m.angles[i + 1]);
-      if (a && b && *a < wanted && *b >= wanted)
-        return k.m.times_s[i] + (k.m.times_s[i + 1] - k.m.times_s[i]) * (wanted - *a) / (*b - *a);
-    }
-    return std::nullopt;
-  };
-  const auto knees = straight([](const motion::Angles& a) { return a.knee_deg; });
-  const auto hips = straight([](const motion::Angles& a) { return a.hip_deg; });
-  if (!knees || !hips) return Absent{kHidden};
-  return Measured{k.m.real_s(*knees, *hips), 2.5 * k.eventSigma_s() + 0.02, *hips};
+  return Measured{pct(at->z), std::max(4.0, (pct(most) - pct(least)) / 2), *k.rep.when(EventKind::Sticking)};
 }
 
 Measure standsStill(const RepLook& k) {
@@ -119,37 +100,19 @@ Measure standsStill(const RepLook& k) {
   while (i > 0 && moves(i)) --i;
   while (i > 0 && !moves(i)) --i;
   if (i == 0) return Absent{"The clip begins with the athlete already standing."};
-  return Measured{k.m.real_s(k.m.times_s[i], k.rep.start_t), kSettle_s, k.rep.start_t};
-}
-
-Measure hipsBeforeKnees(const RepLook& k) {
-  const auto begins = [&](auto angle) -> std::optional<double> {
-    const auto still = angle(k.m.angles[k.first()]);
-    for (std::size_t i = k.first(); still && i < k.m.frameAt(k.rep.bottom_t); ++i) {
-      const auto a = angle(k.m.angles[i]), b = angle(k.m.angles[i + 1]);
-      if (a && b && *still - *a < kBegun_deg && *still - *b >= kBegun_deg)
-        return k.m.times_s[i] + (k.m.times_s[i + 1] - k.m.times_s[i]) * (*still - kBegun_deg - *a) / (*b - *a);
-    }
-    return std::nullopt;
-  };
-  const auto hips = begins([](const motion::Angles& a) { return a.hip_deg; });
-  const auto knees = begins([](const motion::Angles& a) { return a.knee_deg; });
-  if (!hips || !knees) return Absent{kHidden};
-  // Early in the descent a joint bends by some 60 degrees a second: what the angle wanders by is time.
-  const double wander_s = k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, *knees, true) * 1.4 / 60;
-  return Measured{k.m.real_s(*hips, *knees), std::hypot(wander_s, k.eventSigma_s()), std::min(*hips, *knees)};
+  return Measured{k.m.real_s(k.m.times_s[i], k.rep.start_t()), kSettle_s, k.rep.start_t()};
 }
 
 Measure brakingHeight(const RepLook& k) {
   const Measure fastest = peakDescent(k);
   const auto* m = std::get_if<Measured>(&fastest);
-  const auto high = k.place(Landmark::Bar, k.rep.start_t), low = k.place(Landmark::Bar, k.rep.bottom_t);
+  const auto high = k.place(Landmark::Bar, k.rep.start_t()), low = k.place(Landmark::Bar, k.rep.bottom_t());
   if (!m || !high || !low) return Absent{kGap};
   const auto at = k.place(Landmark::Bar, m->t_s);
   const auto pct = [&](double z) { return 100 * (z - low->z) / (high->z - low->z); };
   // The speed is flat about its peak: anywhere it is within 2 % of it, braking may have begun.
   double most = at->z, least = at->z;
-  for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t); ++i) {
+  for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t()); ++i) {
     const auto& v = k.m.bar_vz_mps[i];
     const auto& bar = k.m.path(Landmark::Bar).at[i];
     if (!v || !bar || -*v < 0.98 * m->value) continue;
@@ -161,7 +124,7 @@ Measure brakingHeight(const RepLook& k) {
 
 Measure peakDrop(const RepLook& k) {
   std::vector<std::optional<double>> v(k.m.bar_vz_mps.begin() + static_cast<long>(k.first()),
-                                       k.m.bar_vz_mps.begin() + static_cast<long>(k.m.frameAt(k.rep.bottom_t)) + 1);
+                                       k.m.bar_vz_mps.begin() + static_cast<long>(k.m.frameAt(k.rep.bottom_t())) + 1);
   const std::vector<double> t(k.m.times_s.begin() + static_cast<long>(k.first()),
                               k.m.times_s.begin() + static_cast<long>(k.first() + v.size()));
   std::optional<Measured> most;
@@ -188,9 +151,9 @@ Measure reversal(const RepLook& k) {
     }
     return std::nullopt;
   };
-  const auto in = crossing(k.m.frameAt(k.rep.bottom_t), -1), out = crossing(k.m.frameAt(k.rep.ascent_t), 1);
+  const auto in = crossing(k.m.frameAt(k.rep.bottom_t()), -1), out = crossing(k.m.frameAt(k.rep.ascent_t()), 1);
   if (!in || !out) return Absent{kGap};
-  return Measured{k.m.real_s(*in, *out), 1.4 * k.eventSigma_s(), k.rep.bottom_t};
+  return Measured{k.m.real_s(*in, *out), 1.4 * k.eventSigma_s(), k.rep.bottom_t()};
 }
 
 Measure lockoutHold(const RepLook& k) {
@@ -199,12 +162,14 @@ Measure lockoutHold(const RepLook& k) {
   };
   std::size_t i = k.last();
   // The last centimetre is still on its way up.
-  while (i + 1 < k.m.times_s.size() && moves(i) && k.m.real_s(k.rep.lockout_t, k.m.times_s[i]) < kLastCentimetre_s) ++i;
+  while (i + 1 < k.m.times_s.size() && moves(i) && k.m.real_s(k.rep.lockout_t(), k.m.times_s[i]) < kLastCentimetre_s)
+    ++i;
   while (i + 1 < k.m.times_s.size() && !moves(i)) ++i;
-  const double held = k.m.real_s(k.rep.lockout_t, k.m.times_s[i]);
+  const double held = k.m.real_s(k.rep.lockout_t(), k.m.times_s[i]);
   if (i + 1 == k.m.times_s.size() && held < kHeldLongEnough_s)
     return Absent{"The clip ends before the bar is moved on; film until it is racked."};
-  return Measured{held, std::hypot(k.rep.lockout_sigma_s / k.m.slow_factor, 2 * k.eventSigma_s()), k.rep.lockout_t};
+  return Measured{held, std::hypot(k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor, 2 * k.eventSigma_s()),
+                  k.rep.lockout_t()};
 }
 
-}  // namespace jib::lifts::squat
+}  // namespace jib::lifts::bar

@@ -3,9 +3,9 @@
 
 #include "core/lifts/rep_look.h"
 
-namespace jib::lifts::squat {
+namespace jib::lifts::bar {
 
-// When things happen and how fast, in one rep of a squat filmed from the side. Durations and speeds are of real time.
+// When things happen and how fast, in one rep of any lift filmed from the side. Durations and speeds are of real time.
 // Definitions: docs/formats.md
 Measure descent(const RepLook& k);
 Measure pause(const RepLook& k);
@@ -14,12 +14,10 @@ Measure peakDescent(const RepLook& k);
 Measure peakAscent(const RepLook& k);
 Measure meanAscent(const RepLook& k);
 Measure stickingHeight(const RepLook& k);
-Measure lockoutGap(const RepLook& k);
 Measure standsStill(const RepLook& k);
-Measure hipsBeforeKnees(const RepLook& k);
 Measure brakingHeight(const RepLook& k);
 Measure peakDrop(const RepLook& k);
 Measure reversal(const RepLook& k);
 Measure lockoutHold(const RepLook& k);
 
-}  // namespace jib::lifts::squat
+}  // namespace jib::lifts::bar

@@ -1,0 +1,94 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/bench.h"
+
+#include "core/lifts/bar_path.h"
+#include "core/lifts/bar_timing.h"
+#include "core/lifts/measure_set.h"
+#include "core/lifts/press_bar.h"
+
+namespace jib::lifts {
+namespace {
+
+using motion::EventKind;
+using D = Drawing;
+
+constexpr RepMeasure kRepMeasures[]{
+    {{"stands_still_s", "Held still before", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
+    {{"descent_s", "Descent", "s", "Descent", D::BarPath}, Needs::Bar, bar::descent},
+    {{"bar_peak_descent_mps", "Peak eccentric velocity", "m/s", "Descent", D::BarPath}, Needs::Bar, bar::peakDescent},
+    {{"peak_drop_g", "Peak downward acceleration", "g", "Descent", D::BarPath}, Needs::Bar, bar::peakDrop},
+    {{"braking_height_pct", "Height left when braking starts", "%", "Descent", D::BarPath},
+     Needs::Bar,
+     bar::brakingHeight},
+    {{"touch_pause_s", "Pause on the chest", "s", "Touch", D::BarPath}, Needs::Bar, bar::pause, "pause"},
+    {{"bar_sink_m", "Bar sinks while paused", "m", "Touch", D::BarPath}, Needs::Bar, press::sink, "pause"},
+    {{"ascent_s", "Press", "s", "Press", D::BarPath}, Needs::Bar, bar::ascent},
+    {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Press", D::BarPath}, Needs::Bar, bar::meanAscent},
+    {{"bar_peak_ascent_mps", "Peak concentric velocity", "m/s", "Press", D::BarPath}, Needs::Bar, bar::peakAscent},
+    {{"sticking_height_pct", "Sticking point, of the ascent", "%", "Press", D::BarPath},
+     Needs::Bar,
+     bar::stickingHeight},
+    {{"lockout_hold_s", "Lockout held", "s", "Lockout", D::BarPath}, Needs::Bar, bar::lockoutHold},
+    {{"touch_to_lockout_shift_m", "Bar fore-aft, touch to lockout", "m", "Bar", D::BarPath},
+     Needs::BarForward,
+     press::touchToLockoutShift},
+    {{"bar_x_range_m", "Bar fore-aft travel", "m", "Bar", D::BarPath}, Needs::Bar, bar::barRange},
+    {{"path_mirror_m", "Bar path, descent against ascent", "m", "Bar", D::BarPath}, Needs::Bar, bar::pathMirror},
+    {{"stroke_m", "Range of motion", "m", "Bar", D::BarPath}, Needs::Bar, bar::stroke},
+};
+
+constexpr RankTerm kRanking[]{{"bar_sink_m", 0.02, false}, {"bar_peak_descent_mps", 1.5, false}};
+
+constexpr SetMeasure kSetMeasures[]{
+    {{"speed_loss_pct", "Velocity loss, first to last rep", "%", "Set", D::None}, speedLoss},
+    {{"descent_change_s", "Descent, last against first", "s", "Set", D::None}, descentChange},
+    {{"rep_spread_descent_s", "Spread of descent", "s", "Set", D::None},
+     [](const SetLook& k) { return spread(k, "descent_s"); }},
+    {{"rep_spread_pause_s", "Spread of the pause", "s", "Set", D::None},
+     [](const SetLook& k) { return spread(k, "touch_pause_s"); }},
+    {{"rep_spread_stroke_m", "Spread of range of motion", "m", "Set", D::None},
+     [](const SetLook& k) { return spread(k, "stroke_m"); }},
+    {{"best_rep", "Best rep", "rep", "Set", D::None}, [](const SetLook& k) { return bestRep(k, kRanking); }},
+    {{"worst_rep", "Worst rep", "rep", "Set", D::None}, [](const SetLook& k) { return worstRep(k, kRanking); }},
+};
+
+constexpr NamedVariant kTempos[]{{"paused", "paused"}, {"touch-and-go", "touch and go"}};
+constexpr std::string_view kWords[]{"bench", "bp"};
+constexpr EventName kEvents[]{{EventKind::Start, "Start of the descent", "start_t"},
+                              {EventKind::Bottom, "Touch", "touch_t"},
+                              {EventKind::Ascent, "Press", "press_t"},
+                              {EventKind::Highest, "Highest point of a miss", "highest_t"},
+                              {EventKind::Sticking, "Sticking point", "sticking_t"},
+                              {EventKind::Lockout, "Lockout", "lockout_t"},
+                              {EventKind::End, "End", "end_t"}};
+constexpr ClaimRow kClaims[]{
+    {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"pause", "Pause on the chest", Can::Yes, Can::Yes, Can::Weakly, Can::Weakly},
+    {"bar_level", "Bar level, grip even", Can::No, Can::Weakly, Can::Yes, Can::Yes},
+    {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
+};
+
+}  // namespace
+
+LiftDefinition benchDefinition() {
+  return {.id = LiftId::Bench,
+          .name = "bench",
+          .title = "bench press",
+          .words = kWords,
+          .positions = {},
+          .tempos = kTempos,
+          .usual = "paused",
+          .pattern = motion::RepPattern::DownFirst,
+          .rep_measures = kRepMeasures,
+          .set_measures = kSetMeasures,
+          .ranking = kRanking,
+          .claims = kClaims,
+          .events = kEvents,
+          .way = "goes down and up again",
+          .body = {tracing::BarContact::Hands, true, false},
+          // Bests move at about 0.17 m/s: Gonzalez-Badillo and Sanchez-Medina 2010.
+          .best_mps = 0.17,
+          .best_sigma_mps = 0.04};
+}
+
+}  // namespace jib::lifts

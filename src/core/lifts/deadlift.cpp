@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/deadlift.h"
+
+#include "core/lifts/bar_path.h"
+#include "core/lifts/bar_timing.h"
+#include "core/lifts/measure_set.h"
+#include "core/lifts/pull_bar.h"
+
+namespace jib::lifts {
+namespace {
+
+using motion::EventKind;
+using D = Drawing;
+
+constexpr RepMeasure kRepMeasures[]{
+    {{"bar_still_before_liftoff_s", "Bar still before lift-off", "s", "Set-up", D::BarPath},
+     Needs::Bar,
+     pull::stillBeforeLiftOff},
+    {{"ascent_s", "Pull", "s", "Pull", D::BarPath}, Needs::Bar, bar::ascent},
+    {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Pull", D::BarPath}, Needs::Bar, bar::meanAscent},
+    {{"bar_peak_ascent_mps", "Peak concentric velocity", "m/s", "Pull", D::BarPath}, Needs::Bar, bar::peakAscent},
+    {{"sticking_height_pct", "Sticking point, of the ascent", "%", "Pull", D::BarPath},
+     Needs::Bar,
+     bar::stickingHeight},
+    {{"top_to_floor_speed_ratio", "Speed of the upper half over the lower", "ratio", "Pull", D::BarPath},
+     Needs::Bar,
+     pull::topOverFloorSpeed},
+    {{"stall_s", "Bar all but stopped on the way", "s", "Pull", D::BarPath}, Needs::Bar, pull::stall},
+    {{"dip_m", "Bar sinks on the way", "m", "Pull", D::BarPath}, Needs::Bar, pull::dip},
+    {{"lockout_hold_s", "Lockout held", "s", "Lockout", D::BarPath}, Needs::Bar, bar::lockoutHold},
+    {{"lowering_s", "Lowering", "s", "Lowering", D::BarPath}, Needs::Bar, pull::lowering},
+    {{"bar_peak_descent_mps", "Peak eccentric velocity", "m/s", "Lowering", D::BarPath},
+     Needs::Bar,
+     pull::peakLowering},
+    {{"bar_loop_m", "Bar loops in front", "m", "Bar", D::BarPath}, Needs::BarForward, pull::loop},
+    {{"bar_forward_drift_m", "Bar drifts forward from lift-off", "m", "Bar", D::BarPath},
+     Needs::BarForward,
+     pull::forwardDrift},
+    {{"bar_x_range_m", "Bar fore-aft travel", "m", "Bar", D::BarPath}, Needs::Bar, bar::barRange},
+    {{"stroke_m", "Range of motion", "m", "Bar", D::BarPath}, Needs::Bar, bar::stroke},
+};
+
+constexpr RankTerm kRanking[]{{"bar_loop_m", 0.03, false}, {"stall_s", 0.5, false}, {"dip_m", 0.02, false}};
+
+constexpr SetMeasure kSetMeasures[]{
+    {{"speed_loss_pct", "Velocity loss, first to last rep", "%", "Set", D::None}, speedLoss},
+    {{"rep_spread_ascent_s", "Spread of the pull", "s", "Set", D::None},
+     [](const SetLook& k) { return spread(k, "ascent_s"); }},
+    {{"rep_spread_stroke_m", "Spread of range of motion", "m", "Set", D::None},
+     [](const SetLook& k) { return spread(k, "stroke_m"); }},
+    {{"rep_spread_loop_m", "Spread of the loop", "m", "Set", D::None},
+     [](const SetLook& k) { return spread(k, "bar_loop_m"); }},
+    {{"best_rep", "Best rep", "rep", "Set", D::None}, [](const SetLook& k) { return bestRep(k, kRanking); }},
+    {{"worst_rep", "Worst rep", "rep", "Set", D::None}, [](const SetLook& k) { return worstRep(k, kRanking); }},
+};
+
+constexpr NamedVariant kPositions[]{{"conventional", "conventional"}, {"sumo", "sumo"}, {"hex", "hex bar"}};
+constexpr NamedVariant kTempos[]{{"touch-and-go", "touch and go"}, {"paused", "paused"}};
+constexpr std::string_view kWords[]{"deadlift", "dl"};
+constexpr EventName kEvents[]{{EventKind::Start, "Start of the pull", "start_t"},
+                              {EventKind::LiftOff, "Lift-off", "liftoff_t"},
+                              {EventKind::Highest, "Highest point of a miss", "highest_t"},
+                              {EventKind::Sticking, "Sticking point", "sticking_t"},
+                              {EventKind::Lockout, "Lockout", "lockout_t"},
+                              {EventKind::Lowering, "Start of the lowering", "lowering_t"},
+                              {EventKind::End, "Plates down", "end_t"}};
+constexpr ClaimRow kClaims[]{
+    {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"bar_level", "Bar level, hips shifting", Can::No, Can::Weakly, Can::Yes, Can::Yes},
+    {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
+};
+
+}  // namespace
+
+LiftDefinition deadliftDefinition() {
+  return {.id = LiftId::Deadlift,
+          .name = "deadlift",
+          .title = "deadlift",
+          .words = kWords,
+          .positions = kPositions,
+          .tempos = kTempos,
+          .usual = "conventional",
+          .pattern = motion::RepPattern::UpFirst,
+          .rep_measures = kRepMeasures,
+          .set_measures = kSetMeasures,
+          .ranking = kRanking,
+          .claims = kClaims,
+          .events = kEvents,
+          .way = "leaves the floor and comes to lockout",
+          .body = {tracing::BarContact::Hands, false, true},
+          // Bests move at about 0.15 m/s, with wide scatter between people: Lake and others 2017.
+          .best_mps = 0.15,
+          .best_sigma_mps = 0.05};
+}
+
+}  // namespace jib::lifts

@@ -1,0 +1,125 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/lift.h"
+
+#include <algorithm>
+#include <array>
+#include <sstream>
+
+#include "core/lifts/bench.h"
+#include "core/lifts/deadlift.h"
+#include "core/lifts/squat.h"
+
+namespace jib::lifts {
+namespace {
+
+std::vector<std::string> wordsOf(std::string_view said) {
+  std::istringstream in{std::string(said)};
+  std::vector<std::string> words;
+  for (std::string word; in >> word;) words.push_back(word);
+  return words;
+}
+
+const NamedVariant* named(std::span<const NamedVariant> all, std::string_view id) {
+  const auto it = std::find_if(all.begin(), all.end(), [&](const NamedVariant& v) { return v.id == id; });
+  return it == all.end() ? nullptr : &*it;
+}
+
+}  // namespace
+
+std::span<const LiftDefinition> allLifts() {
+  static const std::array<LiftDefinition, kLifts> kAll{squatDefinition(), benchDefinition(), deadliftDefinition()};
+  return kAll;
+}
+
+const LiftDefinition& definition(LiftId id) {
+  return allLifts()[at(id)];
+}
+
+const LiftDefinition* liftNamed(std::string_view name) {
+  for (const LiftDefinition& lift : allLifts())
+    if (lift.name == name) return &lift;
+  return nullptr;
+}
+
+std::vector<std::string> liftNameList() {
+  std::vector<std::string> names;
+  for (const LiftDefinition& lift : allLifts()) names.emplace_back(lift.name);
+  return names;
+}
+
+std::string liftNames() {
+  const auto names = liftNameList();
+  std::string text;
+  for (std::size_t i = 0; i < names.size(); ++i)
+    text += (i == 0 ? "" : i + 1 < names.size() ? ", " : " or ") + names[i];
+  return text;
+}
+
+const MeasureDefinition* measureDefinition(std::string_view id) {
+  for (const LiftDefinition& lift : allLifts()) {
+    for (const RepMeasure& row : lift.rep_measures)
+      if (row.kind.id == id) return &row.kind;
+    for (const SetMeasure& row : lift.set_measures)
+      if (row.kind.id == id) return &row.kind;
+  }
+  return nullptr;
+}
+
+std::string_view LiftDefinition::titleOf(motion::EventKind kind) const {
+  for (const EventName& e : events)
+    if (e.kind == kind) return e.title;
+  return {};
+}
+
+std::string LiftDefinition::cueBook() const {
+  return "cues/" + std::string(name) + ".toml";
+}
+
+std::vector<Measured> SetLook::over(std::string_view id) const {
+  std::vector<Measured> all;
+  for (const MeasureList& rep : measures)
+    if (const auto* one = find(rep, id); one && one->measured()) all.push_back(*one->measured());
+  return all;
+}
+
+Variant variantOf(const LiftDefinition& lift, std::string_view said) {
+  Variant variant;
+  for (const std::string& word : wordsOf(said)) {
+    std::string& place = named(lift.tempos, word) ? variant.tempo : variant.position;
+    if (place.empty()) place = word;
+  }
+  return variant;
+}
+
+std::string nameOf(const Variant& v) {
+  return v.position + (!v.position.empty() && !v.tempo.empty() ? " " : "") + v.tempo;
+}
+
+std::vector<std::string> variantsOf(const LiftDefinition& lift) {
+  std::vector<std::string> all;
+  for (const NamedVariant& position : lift.positions) {
+    all.emplace_back(position.id);
+    for (const NamedVariant& tempo : lift.tempos)
+      all.push_back(nameOf({std::string(position.id), std::string(tempo.id)}));
+  }
+  if (lift.positions.empty())
+    for (const NamedVariant& tempo : lift.tempos) all.emplace_back(tempo.id);
+  return all;
+}
+
+std::string titleOf(const LiftDefinition& lift, std::string_view said) {
+  std::string title;
+  for (const std::string& word : wordsOf(said)) {
+    const NamedVariant* known = named(lift.positions, word);
+    if (!known) known = named(lift.tempos, word);
+    title += (title.empty() ? "" : ", ") + (known ? std::string(known->title) : word);
+  }
+  return title;
+}
+
+bool isOf(std::string_view said, std::string_view asked) {
+  const auto words = wordsOf(said);
+  return asked.empty() || std::find(words.begin(), words.end(), asked) != words.end();
+}
+
+}  // namespace jib::lifts

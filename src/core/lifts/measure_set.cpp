@@ -1,0 +1,107 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/measure_set.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jib::lifts {
+namespace {
+
+constexpr const char* kNoBody = "The body points are not placed yet.";
+constexpr const char* kOblique =
+    "The camera stands too far from the side for places and angles of the body; film square to the lift.";
+constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
+
+Measure answered(const RepMeasure& row, const RepLook& look) {
+  const bool oblique = look.m.calibration.oblique && !look.m.calibration.accepts(row.claim);
+  if (row.needs == Needs::BarForward && !look.m.calibration.forward_known) return Absent{kNoForward};
+  if (row.needs == Needs::Body && !look.hasBody()) return Absent{kNoBody};
+  if (row.needs == Needs::Body && oblique) return Absent{kOblique};
+  return row.answer(look);
+}
+
+// What a rep costs by the ranking's terms, in usual faults.
+double costOf(const MeasureList& rep, std::span<const RankTerm> ranking) {
+  double cost = 0;
+  for (const RankTerm& term : ranking) {
+    const auto* m = find(rep, term.measure);
+    if (!m || !m->measured()) continue;
+    const double value = m->measured()->value;
+    cost += (term.beyond ? std::abs(value) : std::max(0.0, value)) / term.weighs_one;
+  }
+  return cost;
+}
+
+// The units are the ranking's and not the styles', so that a measure never changes with the style.
+Measure ranked(const SetLook& look, std::span<const RankTerm> ranking, bool best) {
+  std::optional<Measured> chosen;
+  double chosen_cost = 0;
+  for (std::size_t i = 0; i < look.measures.size(); ++i) {
+    const double cost = costOf(look.measures[i], ranking);
+    if (chosen && (best ? cost >= chosen_cost : cost <= chosen_cost)) continue;
+    chosen = Measured{static_cast<double>(i + 1), 0, look.reps[i].bottom_t()};
+    chosen_cost = cost;
+  }
+  if (!chosen || look.measures.size() < 2) return Absent{"There is one rep."};
+  return *chosen;
+}
+
+}  // namespace
+
+Measure spread(const SetLook& look, std::string_view id) {
+  const auto all = look.over(id);
+  if (look.measures.size() < 2) return Absent{"One rep has no spread."};
+  if (all.size() < 2) {
+    // Then it is absent for what it is absent in the reps for.
+    for (const MeasureList& rep : look.measures)
+      if (const auto* m = find(rep, id); m && !m->measured()) return std::get<Absent>(m->measure);
+    return Absent{kHidden};
+  }
+  double least = 1e9, most = -1e9, sigma = 0, t = all.front().t_s;
+  for (const Measured& m : all) {
+    least = std::min(least, m.value);
+    if (m.value > most) {
+      most = m.value;
+      t = m.t_s;
+    }
+    sigma = std::max(sigma, m.sigma);
+  }
+  // The same systematic error is in every rep and cancels; a third of sigma is what was seen to differ.
+  return Measured{most - least, sigma / 3 * std::sqrt(2.0), t};
+}
+
+Measure speedLoss(const SetLook& look) {
+  const auto v = look.over("bar_mean_ascent_mps");
+  if (v.size() < 2 || v.front().value <= 0) return Absent{"One rep shows no loss."};
+  const double loss = 100 * (1 - v.back().value / v.front().value);
+  return Measured{loss, 100 * 1.4 * std::max(v.front().sigma, v.back().sigma) / v.front().value, v.back().t_s};
+}
+
+Measure descentChange(const SetLook& look) {
+  const auto v = look.over("descent_s");
+  if (v.size() < 2) return Absent{"One rep shows no change."};
+  return Measured{v.back().value - v.front().value, 1.4 * v.back().sigma, v.back().t_s};
+}
+
+Measure bestRep(const SetLook& look, std::span<const RankTerm> ranking) {
+  return ranked(look, ranking, true);
+}
+
+Measure worstRep(const SetLook& look, std::span<const RankTerm> ranking) {
+  return ranked(look, ranking, false);
+}
+
+SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps) {
+  SetMeasures out;
+  for (const motion::Rep& rep : reps) {
+    const RepLook look{m, rep};
+    MeasureList list;
+    for (const RepMeasure& row : lift.rep_measures) list.push_back({&row.kind, answered(row, look)});
+    out.reps.push_back(std::move(list));
+  }
+  for (const SetMeasure& row : lift.set_measures)
+    out.set.push_back({&row.kind, row.answer(SetLook{m, reps, out.reps})});
+  return out;
+}
+
+}  // namespace jib::lifts

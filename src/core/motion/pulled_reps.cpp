@@ -1,0 +1,174 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/motion/pulled_reps.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/motion/bar_height.h"
+
+namespace jib::motion {
+namespace {
+
+constexpr double kTurn_m = 0.06;          // the bar has turned once it moved this far the other way
+constexpr double kLeastPull_m = 0.08;     // less is a bar that is rolled, loaded or jacked up
+constexpr double kWhole = 0.7;            // of the largest pull: less was not brought to lockout
+constexpr double kNobodysWhole_m = 0.35;  // from floor to lockout is more than this for everybody
+constexpr double kStillUp = 0.3;          // a bar that sank to no less of the pull was not put down
+constexpr double kTouch_s = 0.25;         // on the floor for less: touch and go
+constexpr double kSetUpAnew_s = 3;        // for more: hands and feet were set anew
+constexpr double kOffFloor_m = 0.005, kSurelyOff_m = 0.02;
+
+struct Hill {
+  std::size_t foot, top;             // last low before it, highest sample
+  std::optional<std::size_t> after;  // the low after it; none where the film ends with the bar up
+};
+
+std::vector<Hill> hills(const BarHeight& s) {
+  std::vector<Hill> found;
+  std::size_t low = 0, high = 0;
+  bool up = false;
+  for (std::size_t i = 1; i < s.size(); ++i) {
+    if (!up) {
+      if (s.z[i] <= s.z[low]) low = i;
+      if (s.z[i] - s.z[low] > kTurn_m) {
+        up = true;
+        high = i;
+        found.push_back({low, high, std::nullopt});
+      }
+      continue;
+    }
+    if (s.z[i] > s.z[high]) found.back().top = high = i;
+    if (s.z[high] - s.z[i] > kTurn_m) {
+      up = false;
+      low = i;
+      found.back().after = i;
+    }
+  }
+  for (std::size_t k = 0; k < found.size(); ++k) {
+    if (!found[k].after) continue;
+    const std::size_t to = k + 1 < found.size() ? found[k + 1].foot : s.size() - 1;
+    const auto from = s.z.begin() + static_cast<long>(found[k].top), end = s.z.begin() + static_cast<long>(to) + 1;
+    found[k].after = static_cast<std::size_t>(std::min_element(from, end) - s.z.begin());
+  }
+  return found;
+}
+
+// A pull whose bar sank and went on is one pull.
+std::vector<Hill> pulls(const BarHeight& s) {
+  std::vector<Hill> all;
+  for (const Hill& h : hills(s)) {
+    if (!all.empty() && all.back().after) {
+      Hill& last = all.back();
+      const double floor = s.z[last.foot], top = std::max(s.z[last.top], s.z[h.top]);
+      if (s.z[h.foot] - floor > kStillUp * (top - floor)) {
+        if (s.z[h.top] > s.z[last.top]) last.top = h.top;
+        last.after = h.after;
+        continue;
+      }
+    }
+    all.push_back(h);
+  }
+  return all;
+}
+
+// Last time before `top` at which the bar rises through a level.
+double lastRise(const BarHeight& s, std::size_t foot, std::size_t top, double level) {
+  std::size_t i = top;
+  while (i > foot && s.z[i - 1] > level) --i;
+  return i > 0 ? s.crossing(i - 1, level) : s.t[i];
+}
+
+double floorBefore(const BarHeight& s, const Hill& h) {
+  std::size_t edge = h.top;
+  while (edge > h.foot && s.z[edge] > s.z[h.foot] + kOffFloor_m) --edge;
+  return restingHeight(s, edge, -1);
+}
+
+// Of the bar held at the top: the middle of its still samples about the highest.
+double heldHeight(const BarHeight& s, const Hill& h) {
+  std::size_t from = h.top;
+  while (from > h.foot && s.z[h.top] - s.z[from - 1] < 3 * kOff_m) --from;
+  while (from < h.top && s.speed_mps(from) > kStill_mps) ++from;
+  return restingHeight(s, from, 1);
+}
+
+RepType typeAfter(double on_floor_s) {
+  return on_floor_s < kTouch_s ? RepType::TouchAndGo : on_floor_s > kSetUpAnew_s ? RepType::Reset : RepType::DeadStop;
+}
+
+Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h) {
+  Rep rep;
+  rep.type = RepType::DeadStop;
+  const double floor = floorBefore(s, h), top = heldHeight(s, h);
+  const double off_t = lastRise(s, h.foot, h.top, floor + kOffFloor_m),
+               surely_t = lastRise(s, h.foot, h.top, floor + kSurelyOff_m);
+  const double back_s = std::clamp(surely_t - off_t, 0.0, 0.15 * s.slow);
+  rep.set(EventKind::LiftOff, off_t - back_s, back_s / 3);
+  std::size_t arrive = h.foot;
+  while (arrive + 1 < h.top && s.z[arrive + 1] < top - kOff_m) ++arrive;
+  const double up_t = s.crossing(arrive, top - kOff_m);
+  std::size_t leave = h.after.value_or(s.size() - 1);
+  while (leave > h.top && s.z[leave] < top - kOff_m) --leave;
+  const double down_t = h.after && leave + 1 < s.size() ? s.crossing(leave, top - kOff_m) : s.t.back();
+  const Event lockout = lockoutFrom(m, up_t, std::min(down_t, up_t + 0.8 * s.slow));
+  rep.set(EventKind::Lockout, lockout.t_s, lockout.sigma_s);
+  if (const auto slowest = stickingTime(s, rep.ascent_t(), lockout.t_s)) rep.set(EventKind::Sticking, *slowest);
+  rep.stroke_m = top - floor;
+  if (!h.after) return rep;
+  rep.set(EventKind::Lowering, std::max(down_t, lockout.t_s));
+  const double down = s.z[*h.after];
+  std::size_t landed = h.top;
+  while (landed < *h.after && s.z[landed] > down + kOff_m) ++landed;
+  if (landed > 0) rep.set(EventKind::End, std::max(down_t, s.crossing(landed - 1, down + kOff_m)));
+  return rep;
+}
+
+double largestOf(const BarHeight& s, const std::vector<Hill>& all) {
+  double largest = 0;
+  for (const Hill& h : all) largest = std::max(largest, s.z[h.top] - s.z[h.foot]);
+  return largest;
+}
+
+bool whole(const BarHeight& s, const Hill& h, double largest) {
+  return s.z[h.top] - s.z[h.foot] > std::max(kNobodysWhole_m, kWhole * largest);
+}
+
+}  // namespace
+
+std::vector<Rep> pulledReps(const Motion& motion) {
+  const BarHeight s = barHeight(motion);
+  if (s.size() < 10) return {};
+  const std::vector<Hill> all = pulls(s);
+  const double largest = largestOf(s, all);
+  std::vector<Rep> reps;
+  for (const Hill& h : all) {
+    if (!whole(s, h, largest)) continue;
+    Rep rep = repFrom(motion, s, h);
+    if (rep.ascent_t() >= rep.lockout_t()) continue;
+    if (!reps.empty())
+      if (const auto down = reps.back().when(EventKind::End))
+        rep.type = typeAfter(motion.real_s(*down, rep.ascent_t()));
+    reps.push_back(std::move(rep));
+  }
+  return reps;
+}
+
+std::vector<Rep> missedPulls(const Motion& motion) {
+  const BarHeight s = barHeight(motion);
+  if (s.size() < 10) return {};
+  const std::vector<Hill> all = pulls(s);
+  const double largest = largestOf(s, all);
+  std::vector<Rep> misses;
+  for (const Hill& h : all) {
+    const double pulled = s.z[h.top] - s.z[h.foot];
+    if (whole(s, h, largest) || !h.after || pulled < kLeastPull_m) continue;
+    Rep miss{RepType::Miss, {}, pulled, 1};
+    if (largest > kNobodysWhole_m) miss.risen = std::min(1.0, pulled / largest);
+    miss.set(EventKind::LiftOff, lastRise(s, h.foot, h.top, floorBefore(s, h) + kOffFloor_m));
+    miss.set(EventKind::Highest, s.t[h.top]);
+    misses.push_back(std::move(miss));
+  }
+  return misses;
+}
+
+}  // namespace jib::motion

@@ -1,0 +1,146 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A deadlift and a bench press filmed from the side, from the pixels to the cue, against the simulation's exact truth.
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+
+#include "core/coaching/analysis.h"
+#include "core/exchange/analysis_file.h"
+#include "core/lifts/which_lift.h"
+#include "core/simulate/truth_file.h"
+#include "core/tracing/lift_look.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib {
+namespace {
+
+using coaching::Analysis;
+using lifts::LiftId;
+
+struct Filmed {
+  simulate::TrueSet truth;
+  Analysis a;
+  std::string seen;
+
+  static Filmed of(LiftId id) {
+    const std::string name(lifts::definition(id).name);
+    Filmed f{simulate::trueSet(simulate::truthOf(
+                 *simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-" + name + ".json")))),
+             {},
+             {}};
+    auto reader = footage::FrameReader::open(std::string(JIB_MADE_CLIPS) + "/small-" + name + ".mp4");
+    EXPECT_TRUE(reader);
+    coaching::AnalysisRequest request;
+    request.lift = id;
+    Task task;
+    auto a =
+        coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
+    EXPECT_TRUE(a) << a.error().sentence();
+    f.a = std::move(*a);
+    const auto look = tracing::firstLook(*reader, task);
+    f.seen = look ? lifts::looksLike(tracing::liftSeen(*look, f.a.trace.bar.get())) : "";
+    return f;
+  }
+
+  // Of a measure of a rep: error over what is said of it.
+  void holds(std::size_t rep, std::string_view id, double most_sigmas = 2.6) const {
+    const auto* measured = lifts::find(a.measures.reps.at(rep), id);
+    const auto* wanted = lifts::find(truth.measures.reps.at(rep), id);
+    ASSERT_TRUE(measured && measured->measured()) << id;
+    ASSERT_TRUE(wanted && wanted->measured()) << id;
+    EXPECT_NEAR(measured->measured()->value, wanted->measured()->value, most_sigmas * measured->measured()->sigma)
+        << id << " of rep " << rep + 1;
+  }
+};
+
+const Filmed& deadlift() {
+  static const Filmed kFilmed = Filmed::of(LiftId::Deadlift);
+  return kFilmed;
+}
+const Filmed& bench() {
+  static const Filmed kFilmed = Filmed::of(LiftId::Bench);
+  return kFilmed;
+}
+
+bool says(const Analysis& a, std::string_view finding, coaching::Verdict verdict) {
+  return std::any_of(a.findings.begin(), a.findings.end(),
+                     [&](const coaching::Finding& f) { return f.id == finding && f.verdict == verdict; });
+}
+
+TEST(Deadlift, IsCountedAndTimedFromTheFloor) {
+  const auto& f = deadlift();
+  ASSERT_EQ(f.a.reps.size(), 2u);
+  for (std::size_t i = 0; i < 2; ++i) {
+    EXPECT_NEAR(f.a.reps[i].bottom_t(), f.truth.reps[i].bottom_t(), 1.5 / 30);
+    EXPECT_NEAR(f.a.reps[i].end_t(), f.truth.reps[i].end_t(), 1.5 / 30);
+    // Told by the bar alone; the truth waits for the joints.
+    EXPECT_NEAR(f.a.reps[i].lockout_t(), f.truth.reps[i].lockout_t(), 4.0 / 30);
+  }
+}
+
+TEST(Deadlift, KnowsWhichWayTheAthleteFacesWithoutBeingTold) {
+  EXPECT_EQ(deadlift().a.trace.forward, 1.0) << "the right side faces the camera";
+  EXPECT_EQ(deadlift().seen, "deadlift") << "bent to the bar is not lying under it";
+}
+
+TEST(Deadlift, MeasuresTheBar) {
+  for (std::size_t i = 0; i < 2; ++i)
+    for (const char* id : {"bar_loop_m", "bar_forward_drift_m", "stroke_m", "lowering_s", "bar_peak_ascent_mps",
+                           "bar_peak_descent_mps", "dip_m"})
+      deadlift().holds(i, id);
+}
+
+TEST(Deadlift, SaysThatTheBarLoops) {
+  const Analysis& a = deadlift().a;
+  EXPECT_TRUE(says(a, "deadlift.bar_loops", coaching::Verdict::Yes));
+  EXPECT_TRUE(says(a, "deadlift.stalls", coaching::Verdict::No));
+  ASSERT_FALSE(a.proposal.cues.empty());
+  EXPECT_EQ(a.proposal.cues[0].finding, "deadlift.bar_loops");
+  for (const auto& finding : a.findings) EXPECT_TRUE(finding.id.starts_with("deadlift.")) << finding.id;
+}
+
+TEST(Bench, IsCountedAndTimedWithItsPause) {
+  const auto& f = bench();
+  ASSERT_EQ(f.a.reps.size(), 2u);
+  for (std::size_t i = 0; i < 2; ++i) {
+    EXPECT_NEAR(f.a.reps[i].start_t(), f.truth.reps[i].start_t(), 1.5 / 30);
+    EXPECT_NEAR(f.a.reps[i].bottom_t(), f.truth.reps[i].bottom_t(), 1.5 / 30);
+    EXPECT_NEAR(f.a.reps[i].ascent_t(), f.truth.reps[i].ascent_t(), 1.5 / 30);
+    EXPECT_EQ(f.a.reps[i].type, motion::RepType::Paused);
+  }
+  EXPECT_EQ(f.seen, "bench");
+}
+
+TEST(Bench, MeasuresTheBarAndFindsThePauseLongEnough) {
+  for (std::size_t i = 0; i < 2; ++i)
+    for (const char* id :
+         {"touch_to_lockout_shift_m", "stroke_m", "touch_pause_s", "descent_s", "bar_peak_descent_mps"})
+      bench().holds(i, id);
+  EXPECT_TRUE(says(bench().a, "bench.no_pause", coaching::Verdict::No));
+  EXPECT_LT(lifts::find(bench().a.measures.reps[0], "touch_to_lockout_shift_m")->measured()->value, -0.05)
+      << "from the chest the bar goes towards the head";
+}
+
+TEST(AnalysisFile, NamesEachLiftsOwnEvents) {
+  const auto pull = nlohmann::json::parse(exchange::analysisToJson(deadlift().a)).at("reps").at(0);
+  EXPECT_EQ(pull.at("liftoff_t"), pull.at("bottom_t"));
+  EXPECT_TRUE(pull.at("start_t").is_null()) << "never invented";
+  EXPECT_EQ(pull.at("type"), "dead_stop");
+  const auto press = nlohmann::json::parse(exchange::analysisToJson(bench().a)).at("reps").at(0);
+  EXPECT_EQ(press.at("touch_t"), press.at("bottom_t"));
+  EXPECT_EQ(press.at("press_t"), press.at("ascent_t"));
+}
+
+TEST(AnalysisFile, ReadsADeadliftBackAsItWas) {
+  tests::ScratchFolder folder;
+  const auto file = folder.write("a.json", exchange::analysisToJson(deadlift().a));
+  const auto again = exchange::readAnalysis(file, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  ASSERT_TRUE(again) << again.error().sentence();
+  EXPECT_EQ(again->request.lift, LiftId::Deadlift);
+  EXPECT_EQ(again->reps, deadlift().a.reps);
+  EXPECT_EQ(again->proposal.cues, deadlift().a.proposal.cues);
+  EXPECT_EQ(again->trace.forward, deadlift().a.trace.forward) << "which way the athlete faces is kept";
+}
+
+}  // namespace
+}  // namespace jib
