@@ -439,7 +439,7 @@ TEST(MeasuresModel, KeepsTheRulesOfModels) {
   EXPECT_EQ(model.index(0, 0).data().toString(), "Bar");
   EXPECT_FALSE(model.index(0, 1).flags() & Qt::ItemIsSelectable);
   EXPECT_EQ(model.index(1, 2).data().toString(), "51.0 ± 0.2");
-  EXPECT_EQ(model.index(1, 0).data().toString(), "Stroke, cm");
+  EXPECT_EQ(model.index(1, 0).data().toString(), "Range of motion, cm");
   EXPECT_EQ(model.index(2, 0).data().toString(), "Set");
   EXPECT_EQ(model.index(3, 1).data().toString(), "–");
   EXPECT_EQ(model.index(3, 1).data(Qt::ToolTipRole).toString(), "One rep shows no loss.");

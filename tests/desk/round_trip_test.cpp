@@ -41,8 +41,6 @@
 namespace jib::desk {
 namespace {
 
-const lifts::LiftDefinition& kSquat = lifts::definition(lifts::LiftId::Squat);
-
 constexpr int kPatience_ms = 120000;  // how long a signal is waited for; nothing is timed
 
 // A library into which Kit, 16, has sent the small clip by mail.
@@ -211,7 +209,7 @@ TEST(NotCarried, OverrulingLetsTheMeasureThrough) {
     a.motion.calibration.look_down_deg = 25;
     a.motion.calibration.accepted.clear();
     if (overruled) a.motion.calibration.accepted.push_back("depth");
-    a.measures = lifts::measureSet(kSquat, a.motion, a.reps);
+    a.measures = lifts::measureSet(lifts::definition(a.request.lift), a.motion, a.reps);
     return lifts::find(a.measures.reps.at(0), "hip_crease_above_knee_m");
   };
   EXPECT_FALSE(depth(false)->measured());
@@ -220,7 +218,7 @@ TEST(NotCarried, OverrulingLetsTheMeasureThrough) {
   a.motion.calibration.look_down_deg = 0;
   a.motion.calibration.oblique = true;
   a.motion.calibration.accepted = {"lean"};
-  a.measures = lifts::measureSet(kSquat, a.motion, a.reps);
+  a.measures = lifts::measureSet(lifts::definition(a.request.lift), a.motion, a.reps);
   EXPECT_TRUE(lifts::find(a.measures.reps.at(0), "trunk_lean_bottom_deg")->measured());
   EXPECT_FALSE(lifts::find(a.measures.reps.at(0), "hip_crease_above_knee_m")->measured());
 }
@@ -271,7 +269,7 @@ TEST(AthletePanel, ShowsTheBuildTheNewestFilmTells) {
   };
   EXPECT_TRUE(build().isEmpty()) << "nothing is traced yet";
   posted.traceAhead();
-  EXPECT_TRUE(build().contains("thigh over trunk")) << build().toStdString();
+  EXPECT_TRUE(build().contains("thigh to trunk")) << build().toStdString();
   EXPECT_TRUE(build().contains("±"));
 }
 

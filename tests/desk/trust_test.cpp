@@ -252,22 +252,6 @@ TEST(Lift, ABenchPressFiledAsASquatIsNotJudgedAndTheProgramAsks) {
   EXPECT_TRUE(c.records.submission(id)->details.lift_confirmed);
 }
 
-TEST(Lift, OneThatCannotBeMeasuredIsPlayedToldSoAndAnswered) {
-  Club c;
-  const auto id = c.clip("Ola", 1, "deadlift", "deadlift");
-  c.open();
-  EXPECT_NE(c.find<QLabel>("notMeasured"), nullptr);
-  const auto labels = c.window->findChildren<QLabel*>();
-  for (const QLabel* l : labels) EXPECT_NE(l->property("tone").toString(), "good") << l->text().toStdString();
-  auto& page = c.review(id);
-  EXPECT_TRUE(page.findChild<QLabel*>("whyNot")->text().contains("not measured yet"));
-  EXPECT_TRUE(QTest::qWaitFor([&] { return page.findChild<Stage*>()->hasPicture(); }, 20000)) << "it is played";
-  page.findChild<QPushButton*>("primary")->click();
-  QCoreApplication::processEvents();
-  EXPECT_EQ(c.window->reviewPage(), nullptr);
-  EXPECT_TRUE(c.find<QPlainTextEdit>("letter")->isVisible());
-}
-
 TEST(Lift, ChosenInTheQueueIsUndone) {
   Club c;
   const auto id = c.clip("Ola", 1, "squat", "");

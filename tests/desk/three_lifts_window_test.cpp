@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A deadlift and a bench press, from the mail in the queue to the reply in the outbox, in the real window.
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QTableView>
+#include <QTest>
+
+#include "core/exchange/importer.h"
+#include "core/exchange/mail.h"
+#include "desk/desk_window.h"
+#include "desk/review/review_page.h"
+#include "desk/review/scrubber.h"
+#include "tests/core/exchange/made_mail.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib::desk {
+namespace {
+
+constexpr int kPatience_ms = 120000;  // how long a signal is waited for; nothing is timed
+
+struct Sent {
+  tests::ScratchFolder folder;
+  library::Library library = *library::Library::open(folder / "lib");
+  library::SubmissionId id{0};
+  std::unique_ptr<DeskWindow> window;
+
+  explicit Sent(const std::string& lift, const std::string& words) {
+    EXPECT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+    const std::string film = tests::bytesOf(std::string(JIB_MADE_CLIPS) + "/small-" + lift + ".mp4");
+    const auto eml =
+        folder.write("kit.eml", tests::header("Kit Marlin <kit@tide.invalid>", "1@k", lift) +
+                                    tests::multipart({tests::textPart(words), tests::filePart("set.mp4", film)}));
+    Task task;
+    EXPECT_TRUE(exchange::receive(library, eml, "2026-11-25", task));
+    id = library.submissions()->front().id;
+    window = std::make_unique<DeskWindow>(*library::Library::open(folder / "lib"));
+    window->resize(1280, 760);
+    window->show();
+    window->activateWindow();
+    EXPECT_TRUE(QTest::qWaitForWindowActive(window.get()));
+  }
+  // Enter on the row, and the clip is traced.
+  ReviewPage& open() {
+    auto* queue = window->findChild<QTableView*>("submissions");
+    queue->setFocus();
+    queue->selectRow(0);
+    QTest::keyClick(queue, Qt::Key_Return);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->reviewPage() != nullptr; }, kPatience_ms));
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] { return window->reviewPage()->settled() && window->reviewPage()->document().analysis() != nullptr; },
+        kPatience_ms));
+    return *window->reviewPage();
+  }
+  exchange::Mail reply(ReviewPage& page) {
+    QSignalSpy posted(&page, &ReviewPage::replyPosted);
+    page.findChild<QPushButton*>("primary")->click();
+    EXPECT_TRUE(QTest::qWaitFor([&] { return posted.count() == 1; }, kPatience_ms));
+    return *exchange::readMail(tests::bytesOf(posted.front().front().toString().toStdString()));
+  }
+};
+
+QString shownOf(ReviewPage& page, const QString& title) {
+  const auto* model = page.findChild<QTableView*>("measures")->model();
+  for (int row = 0; row < model->rowCount(); ++row)
+    if (model->index(row, 0).data().toString().startsWith(title)) return model->index(row, 1).data().toString();
+  return {};
+}
+
+TEST(ThreeLifts, ADeadliftGoesFromTheQueueToTheReturnedReply) {
+  Sent sent("deadlift", "Deadlift 120 kg x 2, conventional. How is the bar path?");
+  auto& page = sent.open();
+  const auto a = page.document().analysis();
+  EXPECT_EQ(a->request.lift, lifts::LiftId::Deadlift);
+  ASSERT_EQ(a->reps.size(), 2u);
+  EXPECT_FALSE(shownOf(page, "Bar loops in front").isEmpty());
+  EXPECT_TRUE(shownOf(page, "Hip crease").isEmpty()) << "no squat's measure";
+  ASSERT_EQ(page.document().choice().cues.size(), 1u);
+  EXPECT_EQ(page.document().choice().cues[0].title, "Bar loops in front");
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find("Bar loops in front"), std::string::npos);
+  EXPECT_EQ(mail.text.find("squat"), std::string::npos) << mail.text;
+  ASSERT_EQ(mail.clips.size(), 1u);
+  EXPECT_GT(mail.clips[0].bytes.size(), 10000u);
+  EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+  const auto asked = *sent.library.threads(sent.library.submission(sent.id)->athlete);
+  ASSERT_EQ(asked.size(), 1u) << "the cue is remembered for the next clip";
+  EXPECT_EQ(asked[0].finding, "deadlift.bar_loops");
+}
+
+TEST(ThreeLifts, ABenchPressGoesFromTheQueueToTheReturnedReply) {
+  Sent sent("bench", "Bench press 80 kg x 2, paused.");
+  auto& page = sent.open();
+  ASSERT_EQ(page.document().analysis()->reps.size(), 2u);
+  EXPECT_FALSE(shownOf(page, "Pause on the chest").isEmpty());
+  auto* scrubber = page.findChild<Scrubber*>("scrubber");
+  const double x = scrubber->xAt(page.document().analysis()->reps[0].bottom_t());
+  QTest::mouseMove(scrubber, QPoint(static_cast<int>(std::lround(x)), 40));
+  EXPECT_TRUE(QTest::qWaitFor([&] { return scrubber->toolTip().contains("touch"); }, kPatience_ms))
+      << "a bench press has no bottom: " << scrubber->toolTip().toStdString();
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find("The pause is clear"), std::string::npos) << mail.text;
+  EXPECT_EQ(mail.text.find("squat"), std::string::npos) << mail.text;
+  EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+}
+
+}  // namespace
+}  // namespace jib::desk
