@@ -46,8 +46,14 @@ struct Errors {
   }
 };
 
+// How often a yes-or-no call came out as the truth has it, was left open, or was wrong.
+struct Calls {
+  int right = 0, open = 0, wrong = 0;
+};
+
 struct Tables {
   std::map<std::string, Errors> places, angles, events, measures;
+  std::map<std::string, Calls> calls;  // by finding, over reps
   int reps_found = 0, reps_true = 0, clips = 0, bodies = 0;
 };
 
@@ -63,6 +69,17 @@ tracing::PlacedFrame placedAt(const simulate::Truth& truth, double t, bool all) 
     if (all ? six : upper) p.points[at(l)] = truth.frames[frame].pixels[at(l)]->place;
   }
   return p;
+}
+
+void call(Tables& tables, const coaching::Analysis& a, const lifts::NamedMeasure& m, const lifts::Measured& truth) {
+  static const coaching::Style kStyle = *coaching::shippedStyle("balanced");
+  const std::string ours = std::string(lifts::definition(a.request.lift).name) + ".";
+  for (const coaching::Limit& limit : kStyle.limits) {
+    if (limit.measure != m.kind->id || !limit.finding.starts_with(ours) || !limit.variant.empty()) continue;
+    const auto said = coaching::verdictOf(*m.measured(), limit), is = coaching::verdictOf({truth.value, 0, 0}, limit);
+    Calls& calls = tables.calls[limit.finding];
+    ++(said == coaching::Verdict::TooClose ? calls.open : said == is ? calls.right : calls.wrong);
+  }
 }
 
 void compare(const simulate::Truth& truth, const coaching::Analysis& a, Tables& tables) {
@@ -101,6 +118,7 @@ void compare(const simulate::Truth& truth, const coaching::Analysis& a, Tables& 
     tables.events["lockout"].add(a.reps[i].lockout_t() - set.reps[i].lockout_t(), frame_s);
     for (const auto& m : a.measures.reps[i]) {
       const auto* wanted = lifts::find(set.measures.reps[i], m.kind->id);
+      if (m.measured() && wanted && wanted->measured()) call(tables, a, m, *wanted->measured());
       if (m.measured() && wanted && wanted->measured())
         tables.measures[std::string(m.kind->id)].add(m.measured()->value - wanted->measured()->value,
                                                      m.measured()->sigma);
@@ -172,6 +190,20 @@ Result<Tables> tablesOf(std::vector<Clip>& clips, const Way& way) {
   return tables;
 }
 
+void printCalls(const Tables& tables) {
+  fmt::print(
+      "\nYes-or-no calls over reps, held against the truth:\n\n| finding | right | left open | wrong |\n| --- | "
+      "--- | --- | --- |\n");
+  Calls all;
+  for (const auto& [finding, c] : tables.calls) {
+    fmt::print("| `{}` | {} | {} | {} |\n", finding, c.right, c.open, c.wrong);
+    all.right += c.right;
+    all.open += c.open;
+    all.wrong += c.wrong;
+  }
+  fmt::print("| all | {} | {} | {} |\n", all.right, all.open, all.wrong);
+}
+
 void printFull(const Way& way, const Tables& tables) {
   fmt::print("\n## {}\n\n{} clips; reps found {} of {}; the body found in {} of them.\n", way.title, tables.clips,
              tables.reps_found, tables.reps_true, tables.bodies);
@@ -179,6 +211,7 @@ void printFull(const Way& way, const Tables& tables) {
   print("Angles of the body, all frames (the last column: share within 2.5°)", tables.angles, 1, "degrees", 1);
   print("Events (the last column: within 1.64 frames)", tables.events, 1000, "ms", 0);
   printMeasures(tables.measures);
+  printCalls(tables);
 }
 
 // The 90th percentile of a few errors that decide verdicts.
@@ -195,19 +228,28 @@ void printWorth(const Way& way, const Tables& t) {
 
 }  // namespace
 
+// --calls SPEC...: only how often each call is right, open and wrong, with nothing placed and with one frame.
 int main(int argc, char** argv) {
-  fmt::print(
-      "# Accuracy\n\nWritten by `scripts/accuracy`: clips of simulated lifters (`bench/accuracy`), held against the "
-      "exact "
-      "truth. No test uses these clips. \"Placed\" points are the truth's own pixels. σ is what the program itself "
-      "says. "
-      "What is not blind: the clips were looked at while faults were repaired (the end of the bar, where the lifter is "
-      "looked for, the hand-held camera, the turn from rim and feet), and the σ of bar and lockout were widened after "
-      "looking at them; how far edges of the outline lie from joints, the bar from the shoulder, and the network's "
-      "constants may reach, was set on them and on the second room's later five. The "
-      "simulator is ours; real lifters and "
-      "other "
-      "generators will do worse.\n");
+  const bool calls_only = argc > 1 && std::string_view(argv[1]) == "--calls";
+  if (calls_only) {
+    --argc;
+    ++argv;
+  }
+  if (!calls_only)
+    fmt::print(
+        "# Accuracy\n\nWritten by `scripts/accuracy`: clips of simulated lifters (`bench/accuracy`), held against the "
+        "exact "
+        "truth. No test uses these clips. \"Placed\" points are the truth's own pixels. σ is what the program itself "
+        "says. "
+        "What is not blind: the clips were looked at while faults were repaired (the end of the bar, where the lifter "
+        "is "
+        "looked for, the hand-held camera, the turn from rim and feet), and the σ of bar and lockout were widened "
+        "after "
+        "looking at them; how far edges of the outline lie from joints, the bar from the shoulder, and the network's "
+        "constants may reach, was set on them and on the second room's later five. The "
+        "simulator is ours; real lifters and "
+        "other "
+        "generators will do worse.\n");
   std::vector<Clip> clips;
   for (int i = 1; i < argc; ++i) {
     auto bytes = FileSystem::real().read(argv[i]);
@@ -242,7 +284,13 @@ int main(int argc, char** argv) {
       return 4;
     }
     done.push_back(std::move(*tables));
-    if (done.size() <= kInFull) printFull(way, done.back());
+    if (calls_only) {
+      fmt::print("\n## {}\n", way.title);
+      printCalls(done.back());
+      if (done.size() == 2) return 0;
+    } else if (done.size() <= kInFull) {
+      printFull(way, done.back());
+    }
   }
   fmt::print(
       "\n## What each part is worth\n\nThe 90th percentile of the absolute error over the same clips, with parts "

@@ -136,7 +136,7 @@ std::string profileToJson(const Profile& p) {
   words("screens", p.screens);
   if (p.flesh) {
     auto& f = j["flesh"] = nlohmann::ordered_json::object();
-    if (p.flesh->crease_clicked) f["hip_crease_m"] = {p.flesh->crease_out_m, p.flesh->crease_along_m};
+    if (p.flesh->crease_clicked) f["crease_over_thigh_m"] = {p.flesh->crease_out_m, p.flesh->crease_along_m};
     if (p.flesh->knee_top_clicked) f["knee_top_m"] = {p.flesh->knee_top_m, p.flesh->knee_top_forward_m};
   }
   if (p.build) j["build"] = tracing::buildToJson(*p.build);
@@ -179,7 +179,7 @@ Profile profileFromJson(std::string_view text) {
       along = (*it)[1];
       return true;
     };
-    p.flesh->crease_clicked = pair("hip_crease_m", p.flesh->crease_out_m, p.flesh->crease_along_m);
+    p.flesh->crease_clicked = pair("crease_over_thigh_m", p.flesh->crease_out_m, p.flesh->crease_along_m);
     p.flesh->knee_top_clicked = pair("knee_top_m", p.flesh->knee_top_m, p.flesh->knee_top_forward_m);
   }
   return p;

@@ -7,8 +7,16 @@
 namespace jib::lifts::bar {
 using tracing::Landmark;
 
+namespace {
+
+constexpr const char* kFootFromAbove =
+    "The camera looks down on the feet: place toe and heel to compare them with the bar, or film from lower down.";
+
+}  // namespace
+
 Measure barToMidFootMean(const RepLook& k) {
   if (!k.feetSeen()) return Absent{kNoFeet};
+  if (k.m.calibration.foot_from_above) return Absent{kFootFromAbove};
   double sum = 0, n = 0;
   for (std::size_t i = k.first(); i <= k.last(); ++i)
     if (const auto& bar = k.m.path(Landmark::Bar).at[i]) {
@@ -21,6 +29,7 @@ Measure barToMidFootMean(const RepLook& k) {
 
 Measure barToMidFootMax(const RepLook& k) {
   if (!k.feetSeen()) return Absent{kNoFeet};
+  if (k.m.calibration.foot_from_above) return Absent{kFootFromAbove};
   std::optional<Measured> most;
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto& bar = k.m.path(Landmark::Bar).at[i];

@@ -97,6 +97,15 @@ std::vector<FeetAt> feetOf(const ClipTrace& clip) {
   return feet;
 }
 
+// A hand's sway is larger than what is looked for here.
+std::vector<ShoeRise> shoeOf(const ClipTrace& clip) {
+  std::vector<ShoeRise> rises;
+  if (!clip.body || !clip.body->feet_seen || clip.body->shoe.empty() || !clip.trace.camera_moves.empty()) return rises;
+  const double px = clip.camera.pixelsPerMetre(clip.camera.ankle_m);
+  for (const auto& s : clip.body->shoe) rises.push_back(s ? ShoeRise{s->heel_px / px, s->toe_px / px} : ShoeRise{});
+  return rises;
+}
+
 // Mid-foot on the floor while the feet stand: medians over the clip.
 std::optional<MetrePoint> midFoot(const Motion& m) {
   std::vector<double> x, z;
@@ -181,6 +190,9 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   const double apart_sigma = 1.4 * c.lateral_sigma_m, apart = 0.15;
   const auto hip = clip.model.fitted() ? hipAtItsLowest(motion) : barHalfWay(motion);
   if (hip) k.look_down_deg = degrees(std::atan(-*hip / distance));
+  constexpr double kDownOnFeet_deg = 10;
+  k.foot_from_above =
+      clip.body && clip.body->source == tracing::BodySource::Network && k.look_down_deg > kDownOnFeet_deg;
   k.height_sigma_m = std::hypot(hip.value_or(0) / distance * apart_sigma, apart * c.pitch_sigma_rad, 0.004);
   return k;
 }
@@ -274,6 +286,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     for (auto& p : path.at)
       if (p) p = *p - origin;
   m.feet = feetOf(clip);
+  m.shoe = shoeOf(clip);
   addRatesAndAngles(m);
   return m;
 }
@@ -289,7 +302,10 @@ Motion exactMotion(std::vector<double> times,
     path.wander_m.assign(metres.size(), 1e-6);
     for (const auto& frame : metres) path.at.push_back(frame[at(l)]);
   }
-  m.calibration = {1000, 1e-6, 1e-6, 1e-6, 1e-6, 0, 0, false, true, true, {}};
+  m.calibration.pixels_per_metre = 1000;
+  m.calibration.scale_sigma_rel = m.calibration.roll_sigma_rad = 1e-6;
+  m.calibration.bar_to_foot_sigma_m = m.calibration.height_sigma_m = 1e-6;
+  m.calibration.forward_known = m.calibration.floor_known = true;
   addRatesAndAngles(m);
   return m;
 }

@@ -26,6 +26,11 @@ struct Path {
   std::vector<double> wander_m;
 };
 
+// How far the ends of the near shoe are above where they stood when the rep's stretch began, by the shoe's own picture.
+struct ShoeRise {
+  std::optional<double> heel_m, toe_m;
+};
+
 // What calibration leaves uncertain in every number of the clip.
 struct Calibration {
   double pixels_per_metre = 0;  // at the plate
@@ -36,6 +41,7 @@ struct Calibration {
   double look_down_deg = 0;           // steepness of the camera's line to the hip at the bottom
   double turned_deg = 0;              // of the camera from square-on to the side, where the sightings tell
   bool oblique = false;               // so far that no place or angle of the body can be judged
+  bool foot_from_above = false;       // looked down on, and nobody placed the feet: 12 cm off was seen
   bool forward_known = false;
   bool floor_known = false;
   // What the coach judges although the view does not carry it: ids of claims, set by whoever asks.
@@ -54,7 +60,8 @@ struct Motion {
   std::array<Path, tracing::kLandmarks> paths;  // Bar: the bar in the sagittal plane, from plate and end
   std::vector<std::optional<double>> bar_vz_mps, bar_vx_mps;
   std::vector<Angles> angles;
-  std::vector<FeetAt> feet;  // as they are seen, walk-out and all; empty without sightings
+  std::vector<ShoeRise> shoe;  // one a frame; empty where the shoe was not watched
+  std::vector<FeetAt> feet;    // as they are seen, walk-out and all; empty without sightings
   Calibration calibration;
 
   const Path& path(tracing::Landmark landmark) const { return paths[tracing::at(landmark)]; }

@@ -26,7 +26,7 @@ TrueFrame trueFrame(const ClipSpec& spec, const LiftScript& script, const Pinhol
       {Landmark::Knee, leg.knee},
       {Landmark::Hip, leg.hip},
       {Landmark::Shoulder, arm.shoulder},
-      {Landmark::HipCrease, hipCrease(build, body, leg)},
+      {Landmark::HipCrease, hipCrease(build, leg)},
       {Landmark::KneeTop, kneeTop(build, leg)},
       {Landmark::Elbow, arm.elbow},
   };

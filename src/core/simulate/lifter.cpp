@@ -65,17 +65,17 @@ Arm armPosed(const Build& build, Vec3 shoulder, Vec3 bar, double side, Vec3 up, 
 
 Build::Build(const LifterSpec& s, const std::string& variant) : spec(s) {
   const double h = s.stature_m;
-  shin = 0.246 * h;
-  thigh = 0.245 * h * s.thigh_factor;
-  trunk = 0.288 * h * s.trunk_factor;
-  ankle_height = 0.039 * h + 0.018;
-  heel_behind = 0.045 * h * 0.8;
-  toe_ahead = 0.152 * h * 1.08 - heel_behind;
-  hip_half = 0.052 * h;
-  shoulder_half = 0.1145 * h;
-  upper_arm = 0.186 * h;
-  forearm = 0.146 * h;
-  head = 0.182 * h;
+  shin = 0.2529 * h;
+  thigh = 0.2425 * h * s.thigh_factor;
+  trunk = 0.2850 * h * s.trunk_factor;
+  ankle_height = 0.041 * h + 0.016;
+  heel_behind = 0.033 * h;
+  toe_ahead = 0.1600 * h - heel_behind;
+  hip_half = 0.050 * h;
+  shoulder_half = 0.110 * h;
+  upper_arm = 0.1618 * h;
+  forearm = 0.1545 * h;
+  head = 0.175 * h;
   bar_along = trunk * (variant == "high-bar" ? 1.03 : 0.90);
   bar_behind = variant == "high-bar" ? 0.055 : 0.085;
 }
@@ -213,11 +213,11 @@ double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot lef
   return (low + high) / 2;
 }
 
-Vec3 hipCrease(const Build& build, const Body& body, const Leg& leg) {
+Vec3 hipCrease(const Build& build, const Leg& leg) {
   const Vec3 thigh = leg.knee - leg.hip;
   const double thigh_from_up = std::atan2(thigh.x, thigh.z);
-  const double middle = (body.trunk_lean_rad + thigh_from_up) / 2;
-  return leg.hip + Vec3{std::sin(middle), 0, std::cos(middle)} * build.spec.crease_m;
+  const double upper_side = thigh_from_up - kPi / 2;
+  return leg.hip + Vec3{std::sin(upper_side), 0, std::cos(upper_side)} * build.spec.crease_m;
 }
 
 Vec3 kneeTop(const Build& build, const Leg& leg) {

@@ -7,9 +7,10 @@
 
 namespace jib::simulate {
 
-// Lengths of one made-up athlete in metres.
-// Source  shares of stature after Drillis and Contini 1966, as printed in Winter, Biomechanics and Motor Control of
-//         Human Movement, 4th ed. 2009, figure 4.1
+// Lengths of one made-up athlete in metres. Another table than the one the fit's priors are from (body_costs.h), so
+// that a test of the fit does not hand it its own assumptions back. Source  limbs as shares of the stature of male
+// athletes: de Leva, Adjustments to Zatsiorsky-Seluyanov's segment inertia
+//         parameters, 1996, table 4; trunk shortened from mid-shoulder to where a bar is carried; shoes of our own
 struct Build {
   explicit Build(const LifterSpec& spec, const std::string& variant);
 
@@ -61,9 +62,9 @@ double pressReach(const Build& build);  // from the shoulder up to the bar with 
 // The trunk lean at which the near shin leans by shin_deg in the sagittal plane while the bar is where it is.
 double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot left, Foot right);
 
-// Hip crease and top of the knee of a leg: points on the body's surface, not joints. The crease is the top of the thigh
-// in the fold, so it lies half-way between the directions of thigh and trunk.
-Vec3 hipCrease(const Build& build, const Body& body, const Leg& leg);
+// Hip crease and top of the knee of a leg: points on the body's surface, not joints. The crease lies on the thigh's
+// upper surface, square above the hip joint.
+Vec3 hipCrease(const Build& build, const Leg& leg);
 Vec3 kneeTop(const Build& build, const Leg& leg);
 
 }  // namespace jib::simulate

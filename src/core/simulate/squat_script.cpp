@@ -61,7 +61,7 @@ double SquatScript::bottomFor(double depth_m, const ScriptedRep& rep) const {
   for (int i = 0; i < 40; ++i) {
     const double z = (low + high) / 2;
     const Body body = bottomBody(z, rep);
-    const double depth = hipCrease(build_, body, body.left).z - kneeTop(build_, body.left).z;
+    const double depth = hipCrease(build_, body.left).z - kneeTop(build_, body.left).z;
     (depth < depth_m ? low : high) = z;
   }
   return low;

@@ -82,7 +82,10 @@ Result<std::vector<Followed>> followBody(const std::filesystem::path& clip, cons
       auto track = trackBody(*reader, bar, fitted.camera, {begun}, s.first, s.last, own);
       if (!track) return stop(track.error());
       const auto from = track->poses.begin() + static_cast<long>(s.first);
-      found[k] = Followed{s, {from, from + static_cast<long>(s.last - s.first + 1)}};
+      found[k] = Followed{s, {from, from + static_cast<long>(s.last - s.first + 1)}, {}};
+      if (!track->shoe.empty())
+        found[k]->shoe.assign(track->shoe.begin() + static_cast<long>(s.first),
+                              track->shoe.begin() + static_cast<long>(s.last + 1));
       ++done;
       if (reports) task.report(static_cast<double>(done) / static_cast<double>(stretches.size()));
     }

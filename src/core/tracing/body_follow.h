@@ -21,6 +21,7 @@ struct Stretch {
 struct Followed {
   Stretch stretch;
   std::vector<std::optional<BodyPose>> poses;  // one a frame of the stretch
+  std::vector<std::optional<ShoeLift>> shoe;   // the same; empty where the shoe was not watched
 };
 
 // Where the bar is on its way between first and last, each with a little of standing before and after. Frames without

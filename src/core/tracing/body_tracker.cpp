@@ -51,6 +51,7 @@ struct Tracker {
   BodyTrack track;
   std::vector<Anchor> anchors;
   double plate_px = 0;
+  std::optional<ShoeWatch> shoe = {};
 
   BodyPoints points(const BodyPose& pose) const { return pointsOf(track.skeleton, pose, camera); }
 
@@ -134,6 +135,7 @@ struct Tracker {
   }
 
   void visit(const Frame& frame, Walk& walk) {
+    if (shoe) track.shoe[frame.index] = shoe->look(frame.picture);
     const PosePrior prior = expected(walk);
     const BodyPicture picture = pictureOf(frame, prior.mean);
     const auto chosen = anchorsFor(prior.mean);
@@ -201,7 +203,15 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
       const BodyPose pose = poseOf(tracker.track.skeleton, *bodyFrom(p), camera);
       BodyPicture picture = tracker.pictureOf(**next, pose);
       tracker.layAnchor(picture, pose, 0);
-      if (index == start) start_picture = std::move(picture);
+      if (index == start) {
+        start_picture = std::move(picture);
+        const BodyPoints begun = tracker.points(pose);
+        tracker.shoe = ShoeWatch::begin((*next)->picture, begun.heel, begun.toe, camera.pixelsPerMetre(camera.ankle_m));
+        if (tracker.shoe) {
+          tracker.track.shoe.resize(frames);
+          tracker.track.shoe[start] = ShoeLift{};
+        }
+      }
       break;
     }
   }

@@ -9,6 +9,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/tracing/body_pose.h"
 #include "core/tracing/known_build.h"
+#include "core/tracing/shoe_watch.h"
 #include "core/tracing/side_camera.h"
 #include "core/tracing/trace.h"
 
@@ -28,6 +29,8 @@ struct BodyTrack {
   std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
   std::optional<KnownBuild> build;             // what sightings and a placed frame told together
   bool began_with_build = false;               // fitted with what an earlier clip had told
+  std::vector<std::optional<ShoeLift>> shoe;   // one a frame, each against the standing frame its stretch began on;
+                                               // empty where the shoe was not watched
   bool shoe_outlined = false;                  // fitted to where the near shoe ends
   bool hip_outlined = false;                   // and to where the buttocks end
 };

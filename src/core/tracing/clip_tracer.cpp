@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/median.h"
 #include "core/footage/lens.h"
 #include "core/tracing/body_fit.h"
 #include "core/tracing/body_follow.h"
@@ -105,12 +106,48 @@ Result<bool> lookAtEdges(footage::FrameReader& reader, ClipTrace& clip) {
   return true;
 }
 
+// A foot is followed where it stands. Where the network sees it elsewhere for two looks in a row before the first or
+// after the last descent, it was walked out or is walked back: the leg is left out from there on.
+void leaveOutWalking(Trace& trace, const ClipTrace& clip) {
+  constexpr double kStepped_m = 0.07, kSure = 0.5;
+  if (!clip.sightings || !clip.forward || clip.body->source != BodySource::Network || !clip.body->feet_seen) return;
+  const BodySide side = *clip.forward > 0 ? BodySide::Right : BodySide::Left;
+  struct Look {
+    std::size_t frame;
+    double apart_px;
+  };
+  std::vector<Look> looks;
+  std::vector<double> all;
+  for (const Sighting& s : *clip.sightings) {
+    const auto toe = trace.place(s.frame, Landmark::Toe), heel = trace.place(s.frame, Landmark::Heel);
+    if (!toe || !heel || s.reading.sure(PoseMark::Toe, side) < kSure || s.reading.sure(PoseMark::Heel, side) < kSure)
+      continue;
+    const double seen = (s.reading.place(PoseMark::Toe, side).x + s.reading.place(PoseMark::Heel, side).x) / 2;
+    looks.push_back({s.frame, seen - (toe->x + heel->x) / 2});
+    all.push_back(looks.back().apart_px);
+  }
+  if (looks.size() < 8) return;
+  const double usual = median(all), most = kStepped_m * clip.camera.pixelsPerMetre(clip.camera.ankle_m);
+  const auto away = [&](std::size_t k) { return std::abs(looks[k].apart_px - usual) > most; };
+  const std::size_t middle = looks.size() / 2;
+  std::size_t from = 0, to = trace.size();
+  for (std::size_t k = 1; k < middle; ++k)
+    if (away(k) && away(k - 1)) from = looks[k].frame + 1;
+  for (std::size_t k = looks.size() - 1; k-- > middle;)
+    if (away(k) && away(k + 1)) to = looks[k].frame;
+  for (std::size_t i = 0; i < trace.size(); ++i) {
+    if (i >= from && i < to) continue;
+    for (Landmark l : {Landmark::Toe, Landmark::Heel, Landmark::Ankle, Landmark::Knee, Landmark::KneeTop})
+      trace.frames[i][at(l)].reset();
+  }
+}
+
 // People seen from above are not what the network knows best, and the plate hides their hips: what it proposes there is
 // off by more than its usual scatter. On a clip filmed 18 degrees from above knees and hips were 6 to 10 cm off; where
 // the outline told of them too, on another from 15 degrees above, by 2.
 void doubtFromAbove(Trace& trace, const SideCamera& camera, bool outlined) {
   constexpr double kLevel_rad = 0.14;
-  const double loss_m = outlined ? 0.12 : 0.25;  // metres a radian beyond it
+  const double loss_m = outlined ? 0.12 : 0.5;  // metres a radian beyond it
   const double steep = std::abs(camera.pitch_rad) - kLevel_rad;
   if (steep <= 0) return;
   const double doubt_px = loss_m * steep * camera.pixelsPerMetre(camera.hip_m);
@@ -247,6 +284,14 @@ std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame)
   return TracedPoint{end, sigma, Origin::Fitted};
 }
 
+// What was watched of the shoe in each stretch, by frame.
+std::vector<std::optional<ShoeLift>> shoesOf(const std::vector<Followed>& followed, std::size_t frames) {
+  std::vector<std::optional<ShoeLift>> all(frames);
+  for (const Followed& f : followed)
+    std::copy(f.shoe.begin(), f.shoe.end(), all.begin() + static_cast<long>(f.stretch.first));
+  return all;
+}
+
 // Sightings of several sets, by frame.
 std::shared_ptr<const std::vector<Sighting>> together(const std::vector<Sighting>* before, std::vector<Sighting> more) {
   if (before) more.insert(more.end(), before->begin(), before->end());
@@ -333,6 +378,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
         }
     addFlesh(trace, clip.camera, clip.flesh);
     addElbow(trace, clip, request.placed);
+    leaveOutWalking(trace, clip);
   }
   clip.trace = std::move(trace);
 }
@@ -431,6 +477,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
       if (!followed && followed.error().code == ErrorCode::Cancelled) return fail(followed.error());
       if (followed)
         if (auto both = fitted(*followed)) body = std::move(both);
+      if (followed) body->shoe = shoesOf(*followed, clip.bar->plate.size());
     }
     if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
   }

@@ -12,21 +12,18 @@ namespace {
 
 struct Fold {
   PixelPoint hip, knee;
-  PixelPoint out, along;  // unit directions: out of the fold, and square to it towards the trunk
+  PixelPoint out, along;  // unit directions: square to the thigh on its upper side, and along it to the knee
 };
 
 std::optional<Fold> foldAt(const Trace& trace, const SideCamera& camera, std::size_t frame) {
-  const auto hip = trace.place(frame, Landmark::Hip), knee = trace.place(frame, Landmark::Knee),
-             shoulder = trace.place(frame, Landmark::Shoulder);
-  if (!hip || !knee || !shoulder) return std::nullopt;
-  // Angles from straight up towards where the toes point; the thigh's runs past 90 degrees when standing.
-  const auto fromUp = [&](PixelPoint d) { return std::atan2(camera.forward * d.x, -d.y); };
-  double thigh = fromUp(*knee - *hip);
-  if (thigh < -1.0) thigh += 2 * kPi;  // knee behind the hip while standing
-  const double middle = (fromUp(*shoulder - *hip) + thigh) / 2;
-  const PixelPoint out{camera.forward * std::sin(middle), -std::cos(middle)};
-  const PixelPoint along{-camera.forward * std::cos(middle), -std::sin(middle)};
-  return Fold{*hip, *knee, out, along};
+  const auto hip = trace.place(frame, Landmark::Hip), knee = trace.place(frame, Landmark::Knee);
+  if (!hip || !knee) return std::nullopt;
+  const PixelPoint thigh = *knee - *hip;
+  const double seen_px = length(thigh);
+  if (seen_px < 1) return std::nullopt;
+  const PixelPoint along = thigh * (1 / seen_px);
+  // A quarter turn from the thigh towards the toes' side when standing, which is up when sitting.
+  return Fold{*hip, *knee, PixelPoint{along.y, -along.x} * camera.forward, along};
 }
 
 }  // namespace

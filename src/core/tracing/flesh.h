@@ -10,10 +10,11 @@ namespace jib::tracing {
 
 // How an athlete's flesh lies over hip and knee joint, in metres: what turns fitted joints into the hip crease and the
 // top of the knee, between which depth is judged.
-// The crease is the top of the thigh in the fold: from the hip joint half-way between the directions of thigh and trunk
-// (crease_out), and a little towards the trunk or the thigh (crease_along). The knee's top is straight above the joint.
+// The crease lies on the thigh's upper surface, square above the hip joint (crease_out) and a little along the thigh
+// towards the knee (crease_along): at a constant distance from the thigh's axis, however far the fold has closed, so
+// that a click on any frame serves for all. The knee's top is straight above the joint.
 struct Flesh {
-  double crease_out_m = 0.070;
+  double crease_out_m = 0.072;
   double crease_along_m = 0.0;
   double crease_sigma_m = 0.013;  // the prior's spread over people; a click brings it down
   bool crease_clicked = false;

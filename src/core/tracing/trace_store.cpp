@@ -119,6 +119,13 @@ std::optional<KnownBuild> buildFromJson(const Json& j) {
 
 namespace {
 
+// Heel and toe, to a hundredth of a pixel; null where they were not found.
+Json shoeToJson(const std::vector<std::optional<ShoeLift>>& shoe) {
+  Json all = Json::array();
+  for (const auto& s : shoe) all.push_back(s ? Json{s->heel_px, s->toe_px} : Json());
+  return all;
+}
+
 Json bodyToJson(const BodyTrack& body) {
   Json poses = Json::array();
   for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
@@ -132,6 +139,7 @@ Json bodyToJson(const BodyTrack& body) {
             s.trunk_m, s.bar_along_m, s.bar_ahead_m}},
           {"poses", poses},
           {"doubt_px", body.doubt_px},
+          {"shoe_px", shoeToJson(body.shoe)},
           {"build", body.build ? buildToJson(*body.build) : Json()},
           {"began_with_build", body.began_with_build},
           {"shoe_outlined", body.shoe_outlined},
@@ -153,6 +161,11 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
       body.poses.emplace_back(BodyPose::from(q.get<std::array<double, BodyPose::kUnknowns>>()));
   }
   body.doubt_px = j.at("doubt_px").get<std::vector<double>>();
+  if (const auto shoe = j.find("shoe_px"); shoe != j.end() && shoe->size() == frames) {
+    body.shoe.resize(frames);
+    for (std::size_t i = 0; i < frames; ++i)
+      if (shoe->at(i).is_array()) body.shoe[i] = ShoeLift{shoe->at(i).at(0), shoe->at(i).at(1)};
+  }
   if (const auto build = j.find("build"); build != j.end()) body.build = buildFromJson(*build);
   body.began_with_build = j.value("began_with_build", false);
   body.shoe_outlined = j.value("shoe_outlined", false);

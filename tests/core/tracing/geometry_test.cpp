@@ -188,13 +188,15 @@ TEST(Pins, MakeTheirNeighboursMoreCertain) {
   EXPECT_NEAR(sigma(pinned, 5), sigma(plain, 5), 0.2);
 }
 
-TEST(Flesh, PutsTheCreaseAboveTheHipInTheFold) {
+TEST(Flesh, PutsTheCreaseOnTheUpperSideOfTheThighSquareAboveTheHip) {
   PinCase k;
   applyPins(k.trace, k.track, k.c, {});
   addFlesh(k.trace, k.c, Flesh{});
   for (std::size_t i : {5u, 45u}) {
     const PixelPoint crease = *k.trace.place(i, Landmark::HipCrease), hip = k.hip(i);
-    EXPECT_NEAR(length(crease - hip), 0.070 * k.c.pixelsPerMetre(k.c.ankle_m), 1e-6);
+    EXPECT_NEAR(length(crease - hip), Flesh{}.crease_out_m * k.c.pixelsPerMetre(k.c.ankle_m), 1e-6)
+        << "a constant distance, standing and folded";
+    EXPECT_NEAR(dot(crease - hip, *k.trace.place(i, Landmark::Knee) - hip), 0, 1e-6) << "square to the thigh";
     EXPECT_LT(crease.x, hip.x) << "in front of the hip, and the lifter faces left";
   }
   EXPECT_LT(k.trace.place(45, Landmark::HipCrease)->y, k.hip(45).y);
