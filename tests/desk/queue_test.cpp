@@ -403,5 +403,32 @@ TEST(AthletePanel, DrawsSpeedAgainstLoadAndSaysWhatItPointsAt) {
   EXPECT_TRUE(text.contains("an older one?")) << "150 kg lies under the line's band: " << text.toStdString();
 }
 
+// The row falls out of the list while the coach types: the words stay with the athlete they were typed for.
+TEST(AthletePanel, HalfTypedWordsStayWithTheirAthlete) {
+  tests::ScratchFolder folder;
+  library::Library library = *library::Library::open(folder / "lib");
+  const auto ola = *library.addAthlete({library::AthleteId{0}, "Ola", {}, "balanced", {}});
+  const auto kim = *library.addAthlete({library::AthleteId{0}, "Kim", {}, "balanced", {}});
+  AthletePanel panel(library);
+  panel.resize(400, 800);
+  panel.QWidget::show();
+  panel.activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(&panel));
+  panel.show(ola);
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  auto* goal = panel.findChild<QLineEdit*>("goal");
+  goal->setFocus();
+  QTest::keyClicks(goal, "a total at the spring meet");
+  panel.show(kim);
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  EXPECT_EQ(library.athlete(ola)->profile.goal, "a total at the spring meet");
+  EXPECT_EQ(library.athlete(kim)->profile.goal, "");
+  EXPECT_EQ(panel.findChild<QLineEdit*>("goal")->text(), "");
+  panel.findChild<QLineEdit*>("goal")->setFocus();
+  QTest::keyClicks(panel.focusWidget(), "half");
+  panel.show(std::nullopt);
+  EXPECT_EQ(library.athlete(kim)->profile.goal, "half") << "and nothing is written where nobody is shown";
+}
+
 }  // namespace
 }  // namespace jib::desk

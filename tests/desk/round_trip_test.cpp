@@ -70,6 +70,7 @@ struct Posted {
   void traceAhead() {
     const auto& a = tests::smallAnalysis();
     ASSERT_TRUE(library.saveTracing(id, tracing::traceToJson(a.trace).dump()));
+    ASSERT_TRUE(library.saveResults(id, a));
   }
 };
 

@@ -5,6 +5,7 @@
 
 #include <chrono>
 #include <cstdio>
+#include <ctime>
 #include <optional>
 
 namespace jib::library {
@@ -29,7 +30,11 @@ std::string text(sys_days day) {
 }  // namespace
 
 std::string today() {
-  return text(std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now()));
+  // The day on the reader's own wall: UTC's is another one every evening west of Greenwich and every morning east of it.
+  const std::time_t now = std::time(nullptr);
+  std::tm here{};
+  localtime_r(&now, &here);
+  return text(std::chrono::year(here.tm_year + 1900) / (here.tm_mon + 1) / here.tm_mday);
 }
 
 bool isDate(const std::string& iso) {

@@ -23,7 +23,7 @@ namespace jib::library {
 class Library {
  public:
   struct Impl;  // for the library's own source files
-  static constexpr int kSchema = 6;
+  static constexpr int kSchema = 7;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated. Where nothing
   // can be written (a full disk, a read-only one) a library that is there is opened for reading only.
@@ -154,6 +154,14 @@ class Library {
 
   // The same, and how fast the set that was judged went up: the mean speed of its fastest ascent.
   Result<bool> saveResults(SubmissionId id, const coaching::Analysis& analysis);
+  // One measure over an athlete's traced and returned sets, in the order of their days and reps; rep 0 is of the set.
+  struct KeptMeasure {
+    SubmissionId submission{0};
+    std::string on;
+    int rep = 0;
+    lifts::Measured measured;
+  };
+  Result<std::vector<KeptMeasure>> measured(AthleteId athlete, std::string_view measure);
   Result<bool> saveSpeed(SubmissionId id, double mps, double sigma);
   // Those of all an athlete's squats whose load is known, oldest first.
   Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete, std::string_view lift);

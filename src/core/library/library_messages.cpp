@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The part of the library that keeps what athletes wrote: messages, addresses, clip checks, what was found when.
 #include <array>
+#include <cmath>
 #include <cstring>
 #include <nlohmann/json.hpp>
 
@@ -438,8 +439,61 @@ Result<std::map<std::string, std::string>> Library::findingsOf(SubmissionId id) 
   });
 }
 
+namespace {
+
+// All of a set at once, in place of what was kept of it before.
+Result<bool> saveMeasures(Library::Impl& impl, SubmissionId id, const lifts::SetMeasures& measures) {
+  return impl.guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl.database);
+    SQLite::Statement gone(*impl.database, "DELETE FROM measured WHERE submission = ?");
+    gone.bind(1, id.number);
+    gone.exec();
+    SQLite::Statement s(*impl.database,
+                        "INSERT INTO measured(submission, rep, measure, value, sigma, t_s) VALUES(?, ?, ?, ?, ?, ?)");
+    const auto keep = [&](int rep, const lifts::MeasureList& list) {
+      for (const auto& named : list) {
+        const lifts::Measured* m = named.measured();
+        if (!m || !std::isfinite(m->value) || !std::isfinite(m->sigma)) continue;
+        s.reset();
+        s.bind(1, id.number);
+        s.bind(2, rep);
+        s.bind(3, std::string(named.kind->id));
+        s.bind(4, m->value);
+        s.bind(5, m->sigma);
+        s.bind(6, m->t_s);
+        s.exec();
+      }
+    };
+    for (std::size_t i = 0; i < measures.reps.size(); ++i) keep(static_cast<int>(i + 1), measures.reps[i]);
+    keep(0, measures.set);
+    whole.commit();
+    return true;
+  });
+}
+
+}  // namespace
+
+Result<std::vector<Library::KeptMeasure>> Library::measured(AthleteId athlete, std::string_view measure) {
+  return impl_->guarded([&]() -> Result<std::vector<KeptMeasure>> {
+    std::vector<KeptMeasure> all;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT m.submission, s.received_on, m.rep, m.value, m.sigma, m.t_s FROM measured m "
+                        "JOIN submission s ON s.id = m.submission WHERE s.athlete = ? AND m.measure = ? "
+                        "ORDER BY s.received_on, s.id, m.rep");
+    s.bind(1, athlete.number);
+    s.bind(2, std::string(measure));
+    while (s.executeStep())
+      all.push_back({SubmissionId{s.getColumn(0).getInt64()},
+                     s.getColumn(1).getString(),
+                     s.getColumn(2).getInt(),
+                     {s.getColumn(3).getDouble(), s.getColumn(4).getDouble(), s.getColumn(5).getDouble()}});
+    return all;
+  });
+}
+
 Result<bool> Library::saveResults(SubmissionId id, const coaching::Analysis& analysis) {
   if (auto kept = saveFindings(id, analysis.findings); !kept) return kept;
+  if (auto kept = saveMeasures(*impl_, id, analysis.measures); !kept) return kept;
   const lifts::Measured* fastest = nullptr;
   for (const auto& rep : analysis.measures.reps)
     if (const auto* named = lifts::find(rep, "bar_mean_ascent_mps"))

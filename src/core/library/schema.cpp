@@ -164,6 +164,19 @@ CREATE TABLE clip_attempt (
 CREATE TABLE doomed (
   file TEXT PRIMARY KEY
 );
+)sql",
+    // 7: every measure of every traced set, rep 0 for those of the whole set
+    R"sql(
+CREATE TABLE measured (
+  submission INTEGER NOT NULL REFERENCES submission(id) ON DELETE CASCADE,
+  rep INTEGER NOT NULL,
+  measure TEXT NOT NULL,
+  value REAL NOT NULL,
+  sigma REAL NOT NULL,
+  t_s REAL NOT NULL,
+  PRIMARY KEY(submission, rep, measure)
+) WITHOUT ROWID;
+CREATE INDEX measured_by_measure ON measured(measure);
 )sql"};
 
 }  // namespace

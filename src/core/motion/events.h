@@ -67,7 +67,7 @@ struct Rep {
   double end_t() const;
 
   Stretch whole() const { return {start_t(), end_t()}; }
-  Stretch raised() const { return {bottom_t(), lockout_t()}; }
+  Stretch raised() const { return {ascent_t(), lockout_t()}; }
   std::optional<Stretch> lowered() const;  // of a pull that was dropped or not filmed to its end, none
 
   friend bool operator==(const Rep&, const Rep&) = default;

@@ -10,8 +10,6 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
-#include "core/exchange/prepare.h"
-#include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/library_page/load_speed_plot.h"
@@ -32,6 +30,10 @@ AthletePanel::AthletePanel(library::Library& library, QWidget* parent) : QScroll
 }
 
 void AthletePanel::show(std::optional<library::AthleteId> id) {
+  // What is half typed belongs to the athlete who is shown now: it is kept there before another takes the place.
+  if (QWidget* typing = focusWidget(); typing && isAncestorOf(typing) && athlete_) typing->clearFocus();
+  // Editors that go away say once more that their editing has finished, of a record that is no longer theirs.
+  for (QLineEdit* editor : findChildren<QLineEdit*>()) editor->blockSignals(true);
   athlete_.reset();
   if (id)
     if (auto a = library_.athlete(*id)) athlete_ = *a;
@@ -183,32 +185,20 @@ void AthletePanel::addAddresses() {
 
 // What the newest traced film tells of the athlete's build.
 void AthletePanel::addBuild() {
-  auto all = library_.submissions();
-  if (!all) return;
-  for (const auto& s : *all) {
-    if (s.athlete != athlete_->id) continue;
-    auto tracing = library_.tracing(s.id);
-    auto review = library_.review(s.id);
-    auto style = exchange::styleOf(library_, *athlete_);
-    auto book = coaching::CueBook::shipped();
-    if (!tracing || tracing->empty() || !review || !style || !book) continue;
-    auto reader = footage::FrameReader::open(library_.clipFile(s), footage::Workers::One);
-    if (!reader) continue;
-    auto a = exchange::restored(reader->info(), exchange::requestFor(s, *review, athlete_->profile), *tracing, *style,
-                                *book);
-    if (!a) continue;
-    QStringList ratios;
-    for (const char* id : {"thigh_to_trunk_ratio", "thigh_to_shin_ratio"})
-      if (const auto* m = lifts::find(a->measures.set, id); m && m->measured())
-        ratios << q(m->kind->title).toLower() + QLatin1Char(' ') + q(lifts::numbersWithSigma(*m->kind, *m->measured()));
-    if (ratios.isEmpty()) continue;
-    auto* build = words(
-        tr("Build, from the film of %1: %2").arg(q(library::spoken(s.received_on)), ratios.join(QStringLiteral(", "))),
-        true);
-    build->setObjectName(QStringLiteral("build"));
-    column_->addWidget(build);
-    return;
+  QStringList ratios;
+  std::string on;
+  for (const char* id : {"thigh_to_trunk_ratio", "thigh_to_shin_ratio"}) {
+    const auto kept = library_.measured(athlete_->id, id);
+    if (!kept || kept->empty() || (!on.empty() && kept->back().on != on)) continue;
+    on = kept->back().on;
+    const auto* kind = lifts::measureDefinition(id);
+    ratios << q(kind->title).toLower() + QLatin1Char(' ') + q(lifts::numbersWithSigma(*kind, kept->back().measured));
   }
+  if (ratios.isEmpty()) return;
+  auto* build =
+      words(tr("Build, from the clip of %1: %2").arg(q(library::spoken(on)), ratios.join(QStringLiteral(", "))), true);
+  build->setObjectName(QStringLiteral("build"));
+  column_->addWidget(build);
 }
 
 // Speed against load over all sets, the athlete's own line.

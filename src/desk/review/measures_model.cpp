@@ -58,7 +58,7 @@ void MeasuresModel::layRows() {
 
 QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
   if (row.heading) {
-    if (role == Qt::DisplayRole && column == 0) return tr("For your eye: click to mark");
+    if (role == Qt::DisplayRole && column == 0) return tr("Check by eye: click to mark");
     if (role == Qt::ForegroundRole) return colours().faint;
     if (role == Qt::BackgroundRole) return colours().raised;
     return {};

@@ -344,7 +344,7 @@ void ReviewPage::markByEye(const QString& check) {
 
 void ReviewPage::startPlacing() {
   const auto a = document_->analysis();
-  if (!a) return;
+  if (!a || !document_->lift().body.fitted()) return;
   player_.pause();
   stage_->setEvidence(std::nullopt);
   if (!a->trace.body || a->trace.body->source != tracing::BodySource::Placed) {

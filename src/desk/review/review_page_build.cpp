@@ -137,7 +137,10 @@ QWidget* ReviewPage::buildTransport() {
   });
   row->addWidget(loop);
   row->addSpacing(8);
+  // Of a lift whose bar alone is traced there is no body to draw or to place.
+  const bool body = document_->lift().body.fitted();
   const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
+    if (!body && field != &drawing::OverlayChoice::bar_path) return;
     auto* b = new QToolButton;
     b->setText(text);
     b->setProperty("narrow", true);
@@ -161,7 +164,7 @@ QWidget* ReviewPage::buildTransport() {
   overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
   other_ = new QToolButton;
   other_->setObjectName(QStringLiteral("otherView"));
-  other_->setText(tr("Other side"));
+  other_->setText(tr("Second camera"));
   other_->setProperty("narrow", true);
   other_->setToolTip(tr("The same set from the other camera, at the same moment (O)"));
   other_->setCheckable(true);
@@ -178,6 +181,7 @@ QWidget* ReviewPage::buildTransport() {
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
   connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
   row->addWidget(place_);
+  place_->setVisible(body);
   return box;
 }
 
@@ -387,7 +391,7 @@ void ReviewPage::buildActions() {
     if (!player_.playing()) player_.toggle();
   });
   action("setUpAction", tr("Variant, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
-  action("sidesAction", tr("Sides taken on topics"), {K(Qt::Key_Y)}, [this] { sides_->toggle(); });
+  action("sidesAction", tr("Coaching preferences"), {K(Qt::Key_Y)}, [this] { sides_->toggle(); });
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });

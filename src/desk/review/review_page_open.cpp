@@ -245,7 +245,9 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
   say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
-          ? tr("Traced without a click. Drag any point that is off, or place all six once (P): the ± shrinks.")
+          ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")
+      : !document_->lift().body.fitted()
+          ? tr("The bar is traced and judged. Hips, knees, shoulders and elbows are yours to check by eye (M).")
           : tr("The bar is traced. Place the body points once to measure the rest (P)."),
       false);
   emit ready();

@@ -93,7 +93,10 @@ void Scrubber::paintCurve(QPainter& painter, const QRectF& area) {
   for (const auto& rep : a->reps)
     for (std::size_t i = a->motion.frameAt(rep.start_t()); i < a->motion.frameAt(rep.end_t()); ++i)
       if (bar[i] && bar[i + 1]) {
-        const bool down = !rep.raised().holds(a->motion.times_s[i]);
+        const double t = a->motion.times_s[i];
+        const auto lowered = rep.lowered();
+        const bool down = lowered && lowered->holds(t);
+        if (!down && !rep.raised().holds(t)) continue;  // paused, or held at the top
         painter.setPen(QPen(down ? drawing::kDescentColour.darker(115) : drawing::kAscentColour.darker(110), 2.6));
         painter.drawLine(QPointF(xAt(a->motion.times_s[i]), yAt(bar[i]->z)),
                          QPointF(xAt(a->motion.times_s[i + 1]), yAt(bar[i + 1]->z)));

@@ -4,7 +4,9 @@
 #include <gtest/gtest.h>
 
 #include "core/library/library.h"
+#include "core/library/dates.h"
 #include "core/library/schema.h"
+#include "tests/core/analysed_clip.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::library {
@@ -150,6 +152,48 @@ TEST(Speeds, AreThoseOfTheAthletesSquatsWithALoad) {
   EXPECT_EQ(speeds[1].mps, 0.5);
   EXPECT_EQ(speeds[1].on, "2026-10-08");
   EXPECT_TRUE(f.library.speeds(other, "squat")->empty());
+}
+
+// Trends are drawn from it, and the athlete's build is read from it without opening a film.
+TEST(Library, KeepsEveryMeasureOfATracedSetOnce) {
+  const tests::ScratchFolder folder;
+  auto library = *Library::open(folder / "lib");
+  Submission s;
+  s.athlete = *library.addAthlete({AthleteId{0}, "Ola", {}, "balanced", {}});
+  s.received_on = "2026-11-20";
+  s.lift = "squat";
+  Task task;
+  const auto id = *library.addSubmission(s, folder.write("a.mp4", "film"), task);
+  coaching::Analysis a = tests::smallAnalysis();
+  ASSERT_TRUE(library.saveResults(id, a));
+  const auto& depth = *lifts::find(a.measures.reps[1], "hip_crease_above_knee_m")->measured();
+  ASSERT_TRUE(library.saveResults(id, a)) << "again, as after every tracing";
+  const auto kept = *library.measured(s.athlete, "hip_crease_above_knee_m");
+  ASSERT_EQ(kept.size(), 2u) << "one a rep";
+  EXPECT_EQ(kept[1].rep, 2);
+  EXPECT_EQ(kept[1].on, "2026-11-20");
+  EXPECT_EQ(kept[1].measured.value, depth.value);
+  EXPECT_EQ(kept[1].measured.sigma, depth.sigma);
+  EXPECT_EQ(library.measured(s.athlete, "thigh_to_trunk_ratio")->at(0).rep, 0) << "of the set";
+  a.measures.reps.pop_back();
+  ASSERT_TRUE(library.saveResults(id, a));
+  EXPECT_EQ(library.measured(s.athlete, "hip_crease_above_knee_m")->size(), 1u) << "what is no longer measured goes";
+}
+
+// A day begins later in the east: 25 hours lie between these two.
+TEST(Dates, TodayIsTheDayOnTheReadersWall) {
+  const char* was = std::getenv("TZ");
+  const std::string before = was ? was : "";
+  const auto in = [](const char* zone) {
+    setenv("TZ", zone, 1);
+    tzset();
+    return today();
+  };
+  const std::string east = in("<+14>-14"), west = in("<-11>11");
+  EXPECT_GT(east, west);
+  EXPECT_TRUE(isDate(east) && isDate(west));
+  was ? setenv("TZ", before.c_str(), 1) : unsetenv("TZ");
+  tzset();
 }
 
 }  // namespace
