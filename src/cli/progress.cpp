@@ -3,31 +3,39 @@
 
 #include <unistd.h>
 
+#include <atomic>
 #include <csignal>
 #include <cstdio>
 
 namespace jib::cli {
 namespace {
 
-Task* running = nullptr;  // the handler may only touch this; Task::cancel() is a store to an atomic
+// The handler may only touch this; Task::cancel() is a store to an atomic.
+std::atomic<Task*> running{nullptr};
 
 void interrupted(int) {
-  if (running) running->cancel();
+  if (Task* task = running.load()) task->cancel();
 }
 
 }  // namespace
 
-std::unique_ptr<Task> terminalTask(const std::string& title, bool quiet) {
-  std::unique_ptr<Task> task;
+std::shared_ptr<Task> terminalTask(const std::string& title, bool quiet) {
+  // An interrupt that comes when the work is over finds nothing to cancel.
+  const auto over = [](Task* task) {
+    running = nullptr;
+    delete task;
+  };
+  std::shared_ptr<Task> task;
   if (quiet || !isatty(STDERR_FILENO)) {
-    task = std::make_unique<Task>();
+    task.reset(new Task(), over);
   } else {
-    task = std::make_unique<Task>([title, last = -1](double fraction) mutable {
-      const int percent = static_cast<int>(100 * fraction);
-      if (percent == last) return;
-      last = percent;
-      std::fprintf(stderr, "\r%s %3d %%%s", title.c_str(), percent, percent >= 100 ? "\n" : "");
-    });
+    task.reset(new Task([title, last = -1](double fraction) mutable {
+                 const int percent = static_cast<int>(100 * fraction);
+                 if (percent == last) return;
+                 last = percent;
+                 std::fprintf(stderr, "\r%s %3d %%%s", title.c_str(), percent, percent >= 100 ? "\n" : "");
+               }),
+               over);
   }
   running = task.get();
   std::signal(SIGINT, interrupted);

@@ -9,6 +9,6 @@
 namespace jib::cli {
 
 // A task that shows its progress on standard error when that is a terminal, and is cancelled by an interrupt.
-std::unique_ptr<Task> terminalTask(const std::string& title, bool quiet);
+std::shared_ptr<Task> terminalTask(const std::string& title, bool quiet);
 
 }  // namespace jib::cli

@@ -429,7 +429,7 @@ TEST(Queue, SaysWhatIsDueAndPutsItFirst) {
   EXPECT_TRUE(shown[2].contains("3 d overdue"));
   EXPECT_EQ(shown[3], "Quin") << "nothing was asked";
   auto* order = page.findChild<QComboBox*>("order");
-  order->setCurrentIndex(order->findText("due again first"));
+  order->setCurrentIndex(order->findText("follow-up due first"));
   auto* model = page.findChild<QTableView*>("submissions")->model();
   QStringList names;
   for (int r = 0; r < model->rowCount(); ++r) names << model->index(r, SubmissionsModel::AthleteName).data().toString();

@@ -38,8 +38,8 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   if (!a.trace.sightings_trouble.empty()) notices.push_back({"network_missing", a.trace.sightings_trouble});
   if (a.trace.body && a.trace.body->source == tracing::BodySource::Network)
     notices.push_back({"points_proposed",
-                       "The body points are the program's own and a few centimetres uncertain. Placing them once on a "
-                       "still frame makes every number surer."});
+                       "Body points were detected automatically (give or take a few cm). Placing them once on a still "
+                       "frame tightens every number."});
   if (a.trace.body && !a.trace.body->feet_seen)
     notices.push_back({"feet_cut",
                        "The feet are cut off by the edge of the picture: mid-foot, shin and heel cannot be judged. Ask "
@@ -49,11 +49,12 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   if (a.trace.body)
     if (const double stature_m = a.trace.body->skeleton.stature_m(); stature_m < kShortest_m || stature_m > kTallest_m)
       notices.push_back(
-          {"plate_size", fmt::format("By a plate of {:.0f} mm across this athlete would be {:.2f} m tall. Check the "
+          {"plate_size", fmt::format("With a {:.0f} mm plate this athlete would be {:.2f} m tall. Check the "
                                      "plate's size and the rim that is drawn: every distance and speed hangs on it.",
                                      1000 * a.request.trace.camera.rim_m, stature_m)});
   if (!k.forward_known && !a.trace.body)
-    notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
+    notices.push_back(
+        {"facing_unknown", "It is not known which way the athlete faces; distances forward and back are left out."});
   if (std::abs(k.look_down_deg) > 8)
     notices.push_back({"camera_height", fmt::format("The camera looks {} on the hip by about {:.0f} degrees; depth {}. "
                                                     "Ask for the lens level with the hip.",

@@ -55,7 +55,7 @@ const char* whyNotFrom(Seen seen) {
     case Seen::Rear:
       return "Not seen from behind; a clip square from the side would show it.";
     case Seen::Nobody:
-      return "The athlete is hardly made out.";
+      return "The athlete is hard to make out.";
   }
   return "";
 }
@@ -100,7 +100,7 @@ class Checker {
   void picture() {
     if (look_.view.seen == Seen::Nobody) {
       limitAll(Can::Weakly, whyNotFrom(Seen::Nobody));
-      trouble("nobody", "The athlete is hardly made out in the picture.",
+      trouble("nobody", "The athlete is hard to make out in the picture.",
               "stand the phone where your whole body shows, 3 to 4 m away, with light on you");
     }
     if (look_.view.seen == Seen::Oblique)
@@ -128,7 +128,7 @@ class Checker {
     if (look_.body_share > 0 && look_.body_share < kSmall_share)
       trouble("small", "The athlete is small in the picture.", "come closer: 3 to 4 m, the phone upright or level");
     if (out_.frame_rate > 0 && out_.frame_rate < kFewFrames_hz) {
-      limit("bar_path", Can::Weakly, "Few frames a second.");
+      limit("bar_path", Can::Weakly, "Low frame rate.");
       trouble("few_frames", fmt::format("The clip has {:.0f} frames a second.", out_.frame_rate),
               "send the original file, not one that a messenger has shrunk");
     }

@@ -98,8 +98,7 @@ std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std:
   if (e.stake == Stake::Safety) why += " A matter of safety comes before everything.";
   if (e.stake == Stake::Standard) why += " It decides whether the rep counts, so it comes before economy.";
   if (e.stake == Stake::SetUp) why += " It belongs to the set-up, and later faults often start there.";
-  if (e.stake == Stake::Economy)
-    why += place == 0 ? " The earliest link of the chain that needs it." : " Next along the chain.";
+  if (e.stake == Stake::Economy) why += place == 0 ? " First thing to fix in the chain." : " Next along the chain.";
   std::vector<std::string> cleared;
   for (const auto& [other, entry] : wanted)
     if (std::find(e.clears.begin(), e.clears.end(), other->id) != e.clears.end()) cleared.push_back(entry->title);
@@ -130,7 +129,7 @@ std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const S
         fmt::format("At about {:.0f} % of the best a fault may not show yet: the next load up may tell more.",
                     100 * *set.share_of_best));
   if (!close.empty() && !proposal.change_nothing)
-    remarks.push_back(fmt::format("Not sure from this film: {}. Ask rather than tell.", joined(close)));
+    remarks.push_back(fmt::format("Not certain from this clip: {}. Phrase it as a question.", joined(close)));
   // A fault in the bottom may be made at the top.
   const auto late = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& c) {
     const CueEntry* e = book.entry(c.finding);
@@ -142,8 +141,7 @@ std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const S
         std::none_of(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == e->finding; }))
       unlooked.push_back(e->title);
   if (late != proposal.cues.end() && !unlooked.empty())
-    remarks.push_back(
-        fmt::format("“{}” may begin at the top. Not looked at yet: {} (M marks them).", late->title, joined(unlooked)));
+    remarks.push_back(fmt::format("“{}” may begin at the top. Not checked yet: {}.", late->title, joined(unlooked)));
   return remarks;
 }
 

@@ -24,7 +24,7 @@ std::vector<std::string> careForCoach(const Care& care) {
   if (care.minor)
     all.push_back("Under 18, as far as is known: light and supervised, no maximum testing, slower progress.");
   if (care.pain)
-    all.push_back("Pain is mentioned. Nothing here is a diagnosis: stay below what sets it off, and refer.");
+    all.push_back("Pain mentioned. Nothing here is a diagnosis: keep loads below what provokes it, and refer on.");
   return all;
 }
 
@@ -32,12 +32,12 @@ std::vector<std::string> careForAthlete(const Care& care) {
   std::vector<std::string> all;
   if (care.minor)
     all.push_back(
-        "You are not grown up yet, as far as I know: keep it light, with someone there who knows lifting, no maximum "
-        "attempts, and small steps. Your parents should know of the plan.");
+        "As far as I know you're under 18, so keep it light, lift with someone experienced there, no maximum attempts, "
+        "and build up in small steps. Make sure your parents know the plan.");
   if (care.pain)
     all.push_back(
-        "You wrote of pain: stay below what sets it off, and see a physician or physiotherapist who knows lifting "
-        "before you load it again. What I see on a film is no diagnosis.");
+        "You mentioned pain: stay below anything that brings it on, and see a physician or physiotherapist who knows "
+        "lifting before you load it again. What I see in a clip is not a diagnosis.");
   return all;
 }
 

@@ -8,6 +8,7 @@
 #include "core/base/resources.h"
 #include "core/coaching/toml_reader.h"
 #include "core/exchange/report.h"
+#include "core/library/dates.h"
 
 namespace jib::exchange {
 namespace {
@@ -94,9 +95,9 @@ Result<FilmingRequest> filmingRequest(std::string_view lift, const std::filesyst
 
 std::string requestText(const FilmingRequest& r, std::string_view first_name, const std::optional<SameAgain>& again) {
   std::string text = first_name.empty() ? "Hi,\n\n" : fmt::format("Hi {},\n\n", first_name);
-  text += again ? fmt::format("time to look again at what we changed on {}: \"{}\". This is how to film it:\n",
-                              again->asked_on, again->cue)
-                : std::string("this is how to film so that I can judge it well:\n");
+  text += again ? fmt::format("It's time to check what we changed on {}: \"{}\". Please film it like this:\n",
+                              library::spoken(again->asked_on), again->cue)
+                : std::string("This is how to film so that I can judge it well:\n");
   int n = 0;
   for (const auto& point : pointsOf(r, again)) text += fmt::format("\n{}. {}", ++n, point);
   return text + "\n\n" + r.closing + "\n";

@@ -136,7 +136,7 @@ Letter LetterBook::reply(std::string_view first_name, const ReplyWords& w) const
   if (w.change_nothing)
     paragraph("Change nothing: every check I could make from this clip passes. Keep going as you are.");
   else if (!w.cues.empty())
-    paragraph(w.cues.size() == 1 ? "One thing to try:" : "Two things to try, the first before the second:");
+    paragraph(w.cues.size() == 1 ? "One thing to try:" : "What to try, in this order:");
   for (const coaching::Cue& c : w.cues) {
     if (w.change_nothing) break;
     std::string cue = fmt::format("{} ({})", c.wording, coaching::titleWithBasis(c));

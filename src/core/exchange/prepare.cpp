@@ -208,6 +208,7 @@ Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::Analysi
   a.clip = clip;
   a.trace = std::move(*trace);
   tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  if (auto sound = tracing::check(a.trace.trace); !sound) return fail(sound.error());
   coaching::judgeAgain(a, style, book);
   return a;
 }

@@ -61,7 +61,7 @@ void addCues(std::string& html, const Report& r) {
     if (!r.stills.empty()) html += "<div class=cue>" + still(0) + "</div>";
     return;
   }
-  html += r.cues.size() == 1 ? "<h2>One thing to try</h2>" : "<h2>What to try, the first before the second</h2>";
+  html += r.cues.size() == 1 ? "<h2>One thing to try</h2>" : "<h2>What to try, in this order</h2>";
   for (std::size_t i = 0; i < r.cues.size(); ++i) {
     const coaching::Cue& c = r.cues[i];
     const bool doubtful = c.basis == coaching::Basis::TooClose;
@@ -70,7 +70,7 @@ void addCues(std::string& html, const Report& r) {
     html += row("Drill", c.drill);
     // Two cues are trained together: the load is said once.
     if (i == 0) html += row("Load", c.load);
-    html += row("It worked if", c.proof);
+    html += row("Success looks like", c.proof);
     html += "</div></div>";
   }
 }

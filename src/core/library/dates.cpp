@@ -30,7 +30,8 @@ std::string text(sys_days day) {
 }  // namespace
 
 std::string today() {
-  // The day on the reader's own wall: UTC's is another one every evening west of Greenwich and every morning east of it.
+  // The day on the reader's own wall: UTC's is another one every evening west of Greenwich and every morning east of
+  // it.
   const std::time_t now = std::time(nullptr);
   std::tm here{};
   localtime_r(&now, &here);

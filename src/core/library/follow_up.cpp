@@ -26,10 +26,30 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
   return threads;
 }
 
+namespace {
+
+// Why a clip cannot show that something is met that was asked on another; empty where it can. A fault that is gone at a
+// lighter load, in another variant or from another side may be back tomorrow.
+std::string whyNotComparable(const CueThread& t, const Submission& now, const coaching::Analysis& a) {
+  constexpr double kLighter = 0.9, kTurned_deg = 33;
+  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
+  const auto then = lifts::variantOf(lift, t.asked_variant), here = lifts::variantOf(lift, now.variant);
+  if (!then.position.empty() && !here.position.empty() && then.position != here.position)
+    return lifts::titleOf(lift, then.position) + " then, " + lifts::titleOf(lift, here.position) + " now";
+  if (t.asked_load_kg && now.load_kg && *now.load_kg < kLighter * *t.asked_load_kg)
+    return "lighter than when it was asked";
+  if (a.motion.calibration.turned_deg > kTurned_deg) return "filmed from another angle";
+  return {};
+}
+
+}  // namespace
+
 std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submission& submission,
                                    const coaching::Analysis& analysis, const coaching::Style& style) {
   for (CueThread& t : threads) {
     if (t.asked_in == submission.id || t.asked_on > submission.received_on || t.state == ThreadState::Dropped) continue;
+    // Another lift says nothing of it, though it may have a measure of the same name.
+    if (t.finding.substr(0, t.finding.find('.')) != lifts::definition(analysis.request.lift).name) continue;
     // A later film has already had its say.
     if (t.measured_in && *t.measured_in != submission.id && t.measured_on > submission.received_on) continue;
     if (t.measure.empty()) {  // followed by eye
@@ -49,6 +69,9 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
     t.measured_in = submission.id;
     t.measured_on = submission.received_on;
     t.state = progressOf(t, *now, *limit);
+    if (t.state != ThreadState::Met) continue;
+    t.why_not = whyNotComparable(t, submission, analysis);
+    if (!t.why_not.empty()) t.state = ThreadState::NotComparable;
   }
   return threads;
 }

@@ -26,8 +26,8 @@ constexpr std::array kSubmissionStates{
     SubmissionState::New,      SubmissionState::NeedsVideo,   SubmissionState::InReview, SubmissionState::CarriedOver,
     SubmissionState::Returned, SubmissionState::AwaitingFilm, SubmissionState::Skipped};
 constexpr std::array kKinds{SubmissionKind::Clip, SubmissionKind::Note, SubmissionKind::Question};
-constexpr std::array kThreadStates{ThreadState::Asked, ThreadState::Better, ThreadState::Met, ThreadState::NotYet,
-                                   ThreadState::Dropped};
+constexpr std::array kThreadStates{ThreadState::Asked,  ThreadState::Better,  ThreadState::Met,
+                                   ThreadState::NotYet, ThreadState::Dropped, ThreadState::NotComparable};
 
 std::optional<double> realOr(const SQLite::Column& column) {
   return column.isNull() ? std::nullopt : std::optional(column.getDouble());
@@ -121,6 +121,8 @@ CueThread threadFrom(SQLite::Statement& s) {
   if (!s.getColumn(13).isNull()) t.measured_in = SubmissionId(s.getColumn(13).getInt64());
   t.measured_on = s.getColumn(14).getString();
   t.state = stateNamed(s.getColumn(15).getString(), kThreadStates);
+  t.asked_variant = s.getColumn(16).getString();
+  if (!s.isColumnNull(17)) t.asked_load_kg = s.getColumn(17).getDouble();
   return t;
 }
 
@@ -533,9 +535,11 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
   return impl_->guarded([&]() -> Result<std::vector<CueThread>> {
     std::vector<CueThread> all;
     SQLite::Statement s(*impl_->database,
-                        "SELECT id, athlete, asked_in, asked_on, review_on, finding, title, wording, measure, "
-                        "value_then, sigma_then, value_now, sigma_now, measured_in, measured_on, state "
-                        "FROM cue_thread WHERE athlete = ? ORDER BY asked_on DESC, id DESC");
+                        "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
+                        "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
+                        "t.measured_on, t.state, s.variant, s.load_kg "
+                        "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
+                        "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
     s.bind(1, athlete.number);
     while (s.executeStep()) all.push_back(threadFrom(s));
     return all;

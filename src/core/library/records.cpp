@@ -17,7 +17,7 @@ struct StateName {
 constexpr std::array<StateName, 7> kStates{{{"new", "New"},
                                             {"needs_video", "Needs better video"},
                                             {"in_review", "In review"},
-                                            {"carried_over", "Carried over"},
+                                            {"carried_over", "Later"},
                                             {"returned", "Returned"},
                                             {"awaiting_film", "Awaiting film"},
                                             {"skipped", "Skipped"}}};
@@ -243,6 +243,8 @@ std::string_view nameOf(ThreadState state) {
       return "not_yet";
     case ThreadState::Dropped:
       return "dropped";
+    case ThreadState::NotComparable:
+      return "not_comparable";
   }
   return "asked";
 }
@@ -259,6 +261,8 @@ std::string_view titleOf(ThreadState state) {
       return "No change";
     case ThreadState::Dropped:
       return "Dropped";
+    case ThreadState::NotComparable:
+      return "Not comparable";
   }
   return "Asked";
 }

@@ -156,7 +156,8 @@ struct Review {
   double play_head_s = 0;
 };
 
-enum class ThreadState { Asked, Better, Met, NotYet, Dropped };
+// NotComparable: it would be met, but on a clip that cannot be held against the one it was asked on.
+enum class ThreadState { Asked, Better, Met, NotYet, Dropped, NotComparable };
 std::string_view nameOf(ThreadState state);
 std::string_view titleOf(ThreadState state);
 
@@ -173,6 +174,10 @@ struct CueThread {
   std::optional<SubmissionId> measured_in;
   std::string measured_on;
   ThreadState state = ThreadState::Asked;
+  // Of the clip it was asked on, read with it and not kept twice.
+  std::string asked_variant;
+  std::optional<double> asked_load_kg;
+  std::string why_not;  // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 
 }  // namespace jib::library

@@ -13,7 +13,7 @@ using motion::EventKind;
 using D = Drawing;
 
 constexpr RepMeasure kRepMeasures[]{
-    {{"stands_still_s", "Held still before", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
+    {{"stands_still_s", "Pause before descent", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
     {{"descent_s", "Descent", "s", "Descent", D::BarPath}, Needs::Bar, bar::descent},
     {{"bar_peak_descent_mps", "Peak eccentric velocity", "m/s", "Descent", D::BarPath}, Needs::Bar, bar::peakDescent},
     {{"peak_drop_g", "Peak downward acceleration", "g", "Descent", D::BarPath}, Needs::Bar, bar::peakDrop},
@@ -42,11 +42,11 @@ constexpr RankTerm kRanking[]{{"bar_sink_m", 0.02, false}, {"bar_peak_descent_mp
 constexpr SetMeasure kSetMeasures[]{
     {{"speed_loss_pct", "Velocity loss, first to last rep", "%", "Set", D::None}, speedLoss},
     {{"descent_change_s", "Descent, last against first", "s", "Set", D::None}, descentChange},
-    {{"rep_spread_descent_s", "Spread of descent", "s", "Set", D::None},
+    {{"rep_spread_descent_s", "Rep-to-rep variation in descent", "s", "Set", D::None},
      [](const SetLook& k) { return spread(k, "descent_s"); }},
-    {{"rep_spread_pause_s", "Spread of the pause", "s", "Set", D::None},
+    {{"rep_spread_pause_s", "Rep-to-rep variation in the pause", "s", "Set", D::None},
      [](const SetLook& k) { return spread(k, "touch_pause_s"); }},
-    {{"rep_spread_stroke_m", "Spread of range of motion", "m", "Set", D::None},
+    {{"rep_spread_stroke_m", "Rep-to-rep variation in range of motion", "m", "Set", D::None},
      [](const SetLook& k) { return spread(k, "stroke_m"); }},
     {{"best_rep", "Best rep", "rep", "Set", D::None}, [](const SetLook& k) { return bestRep(k, kRanking); }},
     {{"worst_rep", "Worst rep", "rep", "Set", D::None}, [](const SetLook& k) { return worstRep(k, kRanking); }},

@@ -44,11 +44,11 @@ constexpr RankTerm kRanking[]{{"bar_loop_m", 0.03, false}, {"stall_s", 0.5, fals
 
 constexpr SetMeasure kSetMeasures[]{
     {{"speed_loss_pct", "Velocity loss, first to last rep", "%", "Set", D::None}, speedLoss},
-    {{"rep_spread_ascent_s", "Spread of the pull", "s", "Set", D::None},
+    {{"rep_spread_ascent_s", "Rep-to-rep variation in the pull", "s", "Set", D::None},
      [](const SetLook& k) { return spread(k, "ascent_s"); }},
-    {{"rep_spread_stroke_m", "Spread of range of motion", "m", "Set", D::None},
+    {{"rep_spread_stroke_m", "Rep-to-rep variation in range of motion", "m", "Set", D::None},
      [](const SetLook& k) { return spread(k, "stroke_m"); }},
-    {{"rep_spread_loop_m", "Spread of the loop", "m", "Set", D::None},
+    {{"rep_spread_loop_m", "Rep-to-rep variation in the loop", "m", "Set", D::None},
      [](const SetLook& k) { return spread(k, "bar_loop_m"); }},
     {{"best_rep", "Best rep", "rep", "Set", D::None}, [](const SetLook& k) { return bestRep(k, kRanking); }},
     {{"worst_rep", "Worst rep", "rep", "Set", D::None}, [](const SetLook& k) { return worstRep(k, kRanking); }},

@@ -25,7 +25,7 @@ constexpr const char* kOblique =
     "The camera stands too far from the side for places and angles of the body; film square to the lift.";
 
 constexpr RepMeasure kRepMeasures[]{
-    {{"stands_still_s", "Stands still before", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
+    {{"stands_still_s", "Pause before descent", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
     {{"standing_knee_deg", "Knee angle standing", "deg", "Set-up", D::Chain}, Needs::Body, squat::standingKnee, "lean"},
     {{"standing_hip_deg", "Hip angle standing", "deg", "Set-up", D::Chain}, Needs::Body, squat::standingHip, "lean"},
     {{"trunk_lean_start_deg", "Trunk lean at the start", "deg", "Set-up", D::Trunk},
@@ -192,13 +192,13 @@ constexpr SetMeasure kSetMeasures[]{
      [](const SetLook& k) { return walkOut(k.m, k.reps)[1]; }},
     {{"speed_loss_pct", "Velocity loss, first to last rep", "%", "Set", D::None}, speedLoss},
     {{"descent_change_s", "Descent, last against first", "s", "Set", D::None}, descentChange},
-    {{"rep_spread_depth_m", "Spread of depth", "m", "Set", D::Depth},
+    {{"rep_spread_depth_m", "Rep-to-rep variation in depth", "m", "Set", D::Depth},
      [](const SetLook& k) { return spread(k, "hip_crease_above_knee_m"); }},
-    {{"rep_spread_trunk_lean_deg", "Spread of trunk lean", "deg", "Set", D::Trunk},
+    {{"rep_spread_trunk_lean_deg", "Rep-to-rep variation in trunk lean", "deg", "Set", D::Trunk},
      [](const SetLook& k) { return spread(k, "trunk_lean_bottom_deg"); }},
-    {{"rep_spread_descent_s", "Spread of descent", "s", "Set", D::None},
+    {{"rep_spread_descent_s", "Rep-to-rep variation in descent", "s", "Set", D::None},
      [](const SetLook& k) { return spread(k, "descent_s"); }},
-    {{"rep_spread_bar_to_midfoot_m", "Spread of bar to mid-foot", "m", "Set", D::MidFoot},
+    {{"rep_spread_bar_to_midfoot_m", "Rep-to-rep variation, bar to mid-foot", "m", "Set", D::MidFoot},
      [](const SetLook& k) { return spread(k, "bar_to_midfoot_mean_m"); }},
     {{"thigh_to_trunk_ratio", "Thigh to trunk", "ratio", "Set", D::Chain},
      [](const SetLook& k) {

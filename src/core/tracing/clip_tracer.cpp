@@ -483,6 +483,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   }
   if (task.cancelled()) return cancelled();
   if (clip.body) solveAgain(clip, request, info.width, info.height);
+  if (auto sound = check(clip.trace); !sound) return fail(sound.error());
   return clip;
 }
 

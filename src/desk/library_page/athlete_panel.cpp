@@ -148,7 +148,7 @@ void AthletePanel::addForm(QFormLayout& form) {
            field ? tr("%1 lb").arg(*field * coaching::kPoundsPerKilo, 0, 'f', 0) : tr("in kilograms"));
   };
   text(tr("Name"), "athleteName", a.name, tr("As it is written"));
-  text(tr("Say it"), "sayName", p.say_name, tr("How the name is pronounced"));
+  text(tr("Pronunciation"), "sayName", p.say_name, tr("How the name is pronounced"));
   line(tr("Born"), "birthYear", p.birth_year ? QString::number(*p.birth_year) : QString(),
        tr("Year of birth; under 18 changes what is advised"), [&p](const QString& v) {
          const int year = v.toInt();
@@ -160,13 +160,13 @@ void AthletePanel::addForm(QFormLayout& form) {
   for (const auto& lift : lifts::allLifts())
     kilos(tr("Best %1, kg").arg(q(lift.title)), ("best_" + std::string(lift.name)).c_str(),
           p.best_kg[lifts::at(lift.id)]);
-  text(tr("When and how"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
+  text(tr("Where the bests come from"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
   text(tr("Goal"), "goal", p.goal, tr("What the athlete trains for"));
   text(tr("Meet"), "meetOn", p.meet_on, tr("Date as 2027-03-14; the queue can be ordered by it"));
-  text(tr("Rules of"), "federation", p.federation, tr("The federation whose rule book counts"));
-  text(tr("Usually"), "usual", p.usual, tr("Bar height, stance, grip, shoes, belt"));
+  text(tr("Federation"), "federation", p.federation, tr("The federation whose rule book counts"));
+  text(tr("Usual set-up"), "usual", p.usual, tr("Bar height, stance, grip, shoes, belt"));
   text(tr("Pain, own words"), "painWords", p.pain, tr("What the athlete told; never a diagnosis of ours"));
-  text(tr("Screens"), "screens", p.screens, tr("Jump stance, unloaded squat, barefoot arch"));
+  text(tr("Mobility screens"), "screens", p.screens, tr("Jump stance, unloaded squat, barefoot arch"));
   text(tr("Notes"), "athleteNote", a.note, tr("Yours alone"));
 }
 

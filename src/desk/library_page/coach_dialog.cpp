@@ -37,7 +37,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   form->addRow(tr("Name"), name_);
   form->addRow(tr("Address"), address_);
   column->addLayout(form);
-  receipts_ = new QCheckBox(tr("Acknowledge every clip by itself: a receipt goes into the outbox"));
+  receipts_ = new QCheckBox(tr("Send an automatic receipt for every clip (into the outbox)"));
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
   receipts_->setChecked(card.send_receipts);
   column->addWidget(receipts_);
@@ -45,7 +45,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   auto* judging = new QFormLayout;
   styles_ = new QComboBox;
   styles_->setObjectName(QStringLiteral("coachStyle"));
-  styles_->setToolTip(tr("Of athletes who come new"));
+  styles_->setToolTip(tr("Default for new athletes"));
   judging->addRow(tr("Style"), styles_);
   if (auto book = coaching::StyleBook::forLibrary(library.folder())) {
     for (const auto& style : book->styles())
@@ -55,7 +55,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
       auto* box = new QComboBox;
       box->setObjectName(QStringLiteral("coachTopic_") + QString::fromStdString(topic.id));
       box->setToolTip(QString::fromStdString(topic.about));
-      box->addItem(tr("as the style says"), QString());
+      box->addItem(tr("default"), QString());
       for (const auto& choice : topic.choices)
         box->addItem(QString::fromStdString(choice.title), QString::fromStdString(choice.id));
       if (const auto own = card.switches.find(topic.id); own != card.switches.end())
@@ -149,7 +149,7 @@ void CoachDialog::accept() {
   const QString address = address_->text().trimmed();
   if (!isAddress(address) && !(address.isEmpty() && name_->text().trimmed().isEmpty())) {
     address_->setFocus();
-    return complain(tr("An address looks like name@example.org; answers would not find you."));
+    return complain(tr("Enter a valid address (name@example.org) so replies reach you."));
   }
   library::CoachCard card{name_->text().simplified().toStdString(),
                           address.toStdString(),

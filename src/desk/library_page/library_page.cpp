@@ -100,7 +100,7 @@ void LibraryPage::setBackground(const QString& text, double fraction) {
 
 void LibraryPage::setBackgroundStopped() {
   background_stopped_ = true;
-  background_->setText(tr("New clips are not looked at."));
+  background_->setText(tr("Background analysis paused."));
   stop_background_->setText(tr("Go on"));
   stop_background_->setToolTip(tr("Looks at the clips nobody has seen yet"));
   stop_background_->show();
@@ -184,7 +184,7 @@ void LibraryPage::receiveInbox() {
 void LibraryPage::receive(const QStringList& sources) {
   const std::filesystem::path folder = library_.folder();
   jobs_.start<exchange::Received>(
-      tr("Taking in what came…"),
+      tr("Importing…"),
       [folder, sources](Task& task) -> Result<exchange::Received> {
         auto lib = library::Library::open(folder);
         if (!lib) return fail(lib.error());

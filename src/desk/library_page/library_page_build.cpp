@@ -172,8 +172,8 @@ QWidget* LibraryPage::buildFilterRow() {
   using Order = QueueFilter::Order;
   for (const auto& [text, value] :
        {std::pair(tr("newest first"), Order::Newest), std::pair(tr("longest waiting first"), Order::Oldest),
-        std::pair(tr("next meet first"), Order::Meet), std::pair(tr("due again first"), Order::Due),
-        std::pair(tr("fair draw"), Order::Draw)})
+        std::pair(tr("next meet first"), Order::Meet), std::pair(tr("follow-up due first"), Order::Due),
+        std::pair(tr("shuffled"), Order::Draw)})
     order->addItem(text, static_cast<int>(value));
   auto* seed = new QSpinBox;
   seed->setObjectName(QStringLiteral("seed"));
@@ -336,7 +336,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   cancel_->hide();
   connect(cancel_, &QPushButton::clicked, this, [this] {
     jobs_.cancel();
-    say(tr("Stopped. What had come in whole is kept."));
+    say(tr("Stopped. Completed imports are kept."));
     refresh();
   });
   connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
@@ -391,7 +391,7 @@ void LibraryPage::buildLayout() {
   history_ = new HistoryPanel;
   side_->addTab(submission_, tr("Submission"));
   side_->addTab(athlete_, tr("Athlete"));
-  side_->addTab(history_, tr("Asked before"));
+  side_->addTab(history_, tr("Previous cues"));
   row->addWidget(athletes_);
   row->addWidget(buildTable());
   row->addWidget(side_);

@@ -144,7 +144,7 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
   column->addLayout(grid);
   total_ = words({});
   total_->setObjectName(QStringLiteral("counted"));
-  take_ = new QPushButton(tr("Take it as the load"));
+  take_ = new QPushButton(tr("Use this load"));
   take_->setObjectName(QStringLiteral("takeLoad"));
   take_->setToolTip(tr("What was counted becomes the load of this submission"));
   column->addWidget(total_);

@@ -12,7 +12,7 @@ class QueueFilter : public QSortFilterProxyModel {
 
  public:
   enum class Show { Open, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
-  // Draw: a fair draw by a seed that is shown, so that nobody can say it was not.
+  // Draw: a shuffled by a seed that is shown, so that nobody can say it was not.
   enum class Order { Newest, Oldest, Meet, Due, Draw };
 
   explicit QueueFilter(QObject* parent = nullptr);

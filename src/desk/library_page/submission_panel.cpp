@@ -97,8 +97,8 @@ void SubmissionPanel::rebuild() {
   if (id_)
     if (auto s = library_.submission(*id_)) submission_ = *s;
   if (!submission_) {
-    column_->addWidget(words(
-        tr("Choose a submission: what was written, what the clip carries and what is missing stands here."), true));
+    column_->addWidget(
+        words(tr("Select a submission to see the message, what the clip can show and what's missing."), true));
     return;
   }
   if (auto a = library_.athlete(submission_->athlete)) athlete_ = *a;
@@ -435,7 +435,7 @@ void SubmissionPanel::addCheck() {
   }
   for (const auto& t : check_->troubles) column_->addWidget(words(QStringLiteral("▲ ") + q(t.what), true));
   if (check_->slow_factor && submission_->slow_factor == 1) {
-    auto* slow = new QPushButton(tr("Take it as %1 × slow motion").arg(*check_->slow_factor));
+    auto* slow = new QPushButton(tr("Treat as %1× slow motion").arg(*check_->slow_factor));
     slow->setObjectName(QStringLiteral("takeSlow"));
     slow->setToolTip(tr("Times and speeds are then real; nothing is changed before you say so"));
     connect(slow, &QPushButton::clicked, this, [this] {

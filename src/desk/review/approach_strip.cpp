@@ -65,7 +65,7 @@ void ApproachStrip::refresh() {
     QComboBox* box = boxes_[topic.id];
     const auto without = usual.find(topic.id);
     const coaching::Choice* choice = without == usual.end() ? nullptr : topic.choice(without->second);
-    box->setItemText(0, choice ? tr("as usual: %1").arg(q(choice->title)) : tr("as the style says"));
+    box->setItemText(0, choice ? tr("as usual: %1").arg(q(choice->title)) : tr("default"));
     const auto& sides = document_.approach().sides;
     const auto own = sides.find(topic.id);
     const int index = own == sides.end() ? 0 : box->findData(q(own->second));

@@ -147,7 +147,7 @@ void CuePanel::addClaims() {
                        !judged);
     text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));
     if (judged) setTone(text, "warn");
-    auto* overrule = new QPushButton(judged ? tr("Leave it open") : tr("Judge anyway"));
+    auto* overrule = new QPushButton(judged ? tr("Undo override") : tr("Judge anyway"));
     overrule->setObjectName(QStringLiteral("overrule_") + q(claim.id));
     overrule->setToolTip(tr("Your decision, kept with the date; its ± does not cover what the view hides"));
     connect(overrule, &QPushButton::clicked, this, [this, id = claim.id, judged] {
@@ -271,10 +271,10 @@ void CuePanel::addCue(int index) {
   grid->addWidget(words(tr("Re-check"), true), 4, 0);
   grid->addWidget(weeks, 4, 1);
   addMeetWarning(*grid, cue.weeks);
-  field(5, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
+  field(5, tr("Success looks like"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
   field(6, tr("Watch for"), cue.side_effect,
         [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
-  field(7, tr("It costs"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
+  field(7, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
   if (!cue.why_first.empty()) {
     auto* why = words(tr("Why this: %1").arg(q(cue.why_first)), true);
     why->setObjectName(QStringLiteral("why%1").arg(index));

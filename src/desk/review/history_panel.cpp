@@ -91,7 +91,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->setContentsMargins(10, 8, 10, 8);
     box->setSpacing(3);
     const auto title = library::titleOf(t.state);
-    const QString state = q(title);
+    const QString state = q(title) + (t.why_not.empty() ? QString() : QStringLiteral(": ") + q(t.why_not));
     const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
                          : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
                          : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")

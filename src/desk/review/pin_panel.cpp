@@ -50,8 +50,7 @@ void PinPanel::rebuild() {
     column_->addStretch();
     return;
   }
-  column_->addWidget(
-      words(tr("Set by you. The fit keeps to these; taking one away lets it find its own place again."), true));
+  column_->addWidget(words(tr("Set by you. The fit keeps to these; remove one to let the fit decide."), true));
   auto frames = document_.placed();
   std::sort(frames.begin(), frames.end(), [](const auto& a, const auto& b) { return a.t_s < b.t_s; });
   for (const auto& frame : frames) addFrame(frame);
@@ -80,7 +79,7 @@ void PinPanel::addFrame(const tracing::PlacedFrame& frame) {
     all.push_back(key);
     auto* row = new QHBoxLayout;
     row->addWidget(words(wordFor(l)));
-    auto* off = new QPushButton(tr("Take away"));
+    auto* off = new QPushButton(tr("Remove"));
     off->setObjectName(QStringLiteral("unpin"));
     off->setToolTip(tr("Takes this point away (Ctrl+Z brings it back)"));
     connect(off, &QPushButton::clicked, this,

@@ -87,7 +87,7 @@ void PlacingGuide::refresh() {
   }
   const auto title = tracing::titleOf(*landmark);
   what_->setText(tr("<b>%1 of 6: click the %2</b>").arg(number).arg(q(title)));
-  where_->setText(whereOf(*landmark) + tr(". Enter takes the drawn place, Ctrl+Z takes the last one back."));
+  where_->setText(whereOf(*landmark) + tr(". Enter accepts the suggested point; Ctrl+Z undoes."));
   emit nextChanged(landmark);
 }
 

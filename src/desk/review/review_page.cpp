@@ -156,7 +156,7 @@ void ReviewPage::connectDocument() {
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::traceSetIfMissing);
   connect(document_.get(), &ReviewDocument::setUpChanged, this, [this] {
     refreshMeta();
-    if (auto kept = library_.updateSubmission(document_->submission()); !kept) say(q(kept.error().sentence()), true);
+    keepSubmission();
   });
   connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::saveSoon);
@@ -227,18 +227,14 @@ void ReviewPage::refreshNumbers() {
   const QString doubt = QString::number(100 * camera.focal_sigma_rel, 'f', 0);
   const double corner_px2 = dot(camera.middle, camera.middle), bend = camera.bend.per_px2 * corner_px2;
   const QString bends = bend == 0 ? QString()
-                                  : tr(". Straight edges of the room bow: the lens moves the picture's corners by %1 ± "
-                                       "%2 %, which is taken off")
+                                  : tr(". Lens distortion corrected: %1 ± %2 % at the corners")
                                         .arg(100 * std::abs(bend), 0, 'f', 1)
                                         .arg(100 * camera.bend.sigma_per_px2 * corner_px2, 0, 'f', 1);
   camera_->setToolTip(
-      (a->trace.focal_35mm ? tr("The file tells the lens: %1 mm as on 35 mm film, ± %2 %")
-                                 .arg(*a->trace.focal_35mm, 0, 'f', 0)
-                                 .arg(doubt)
-       : a->trace.far_plate
-           ? tr("How much smaller the far plate looks tells the lens, ± %1 %").arg(doubt)
-           : tr("The file does not tell the lens; it is taken to be a phone's, 62° along the longer side, ± %1 %")
-                 .arg(doubt)) +
+      (a->trace.focal_35mm
+           ? tr("Lens from the file: %1 mm equivalent, ± %2 %").arg(*a->trace.focal_35mm, 0, 'f', 0).arg(doubt)
+       : a->trace.far_plate ? tr("Lens estimated from the two plates, ± %1 %").arg(doubt)
+                            : tr("Lens assumed to be a phone's, 62° along the longer side, ± %1 %").arg(doubt)) +
       bends);
   refreshFollowUp();
 }
@@ -251,7 +247,7 @@ void ReviewPage::refreshFollowUp() {
     if (t.asked_in != document_->submission().id) earlier.push_back(t);
   history_->setThreads(earlier);
   const auto due = static_cast<qlonglong>(earlier.size());
-  tabs_->setTabText(2, due > 0 ? tr("Asked before (%1)").arg(due) : tr("Asked before"));
+  tabs_->setTabText(2, due > 0 ? tr("Previous cues (%1)").arg(due) : tr("Previous cues"));
 }
 
 std::vector<library::CueThread> ReviewPage::earlierThreads() const {
@@ -403,10 +399,28 @@ bool ReviewPage::eventFilter(QObject* watched, QEvent* event) {
   return QWidget::eventFilter(watched, event);
 }
 
+// Only what is edited here: import, pairing and the queue write into the same row.
+void ReviewPage::keepSubmission() {
+  const auto& ours = document_->submission();
+  auto row = library_.submission(ours.id);
+  if (!row) return say(q(row.error().sentence()), true);
+  row->variant = ours.variant;
+  row->load_kg = ours.load_kg;
+  row->plate_mm = ours.plate_mm;
+  row->slow_factor = ours.slow_factor;
+  row->state = ours.state;
+  row->details.variant_by = ours.details.variant_by;
+  row->details.top_set = ours.details.top_set;
+  row->details.set_loads_kg = ours.details.set_loads_kg;
+  row->details.overruled = ours.details.overruled;
+  row->details.pair_offset_s = ours.details.pair_offset_s;
+  if (auto kept = library_.updateSubmission(*row); !kept) say(q(kept.error().sentence()), true);
+}
+
 void ReviewPage::saveSoon() {
   if (document_->submission().state == library::SubmissionState::New) {
     document_->setState(library::SubmissionState::InReview);
-    if (auto kept = library_.updateSubmission(document_->submission()); !kept) say(q(kept.error().sentence()), true);
+    keepSubmission();
   }
   save_timer_.start();
 }

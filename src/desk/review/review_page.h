@@ -126,6 +126,7 @@ class ReviewPage : public QWidget {
   bool filmedAcross();
   void openPair();
   void placeOtherView();
+  void keepSubmission();
   void saveSoon();
   void save();
   drawing::ReplyContent replyContent() const;

@@ -83,7 +83,9 @@ QWidget* ReviewPage::buildHeader() {
   });
   const auto counted = [this] {
     const auto count = document_->approach().sides.size();
-    sides_->setText(count == 0 ? tr("Sides  ✎") : count == 1 ? tr("1 own side  ✎") : tr("%1 own sides  ✎").arg(count));
+    sides_->setText(count == 0   ? tr("Preferences  ✎")
+                    : count == 1 ? tr("1 own preference  ✎")
+                                 : tr("%1 own preferences  ✎").arg(count));
   };
   counted();
   connect(document_.get(), &ReviewDocument::approachChanged, sides_, counted);
@@ -156,7 +158,7 @@ QWidget* ReviewPage::buildTransport() {
     row->addWidget(b);
   };
   overlay(tr("Path"), tr("Bar path: blue down, amber up"), &drawing::OverlayChoice::bar_path);
-  overlay(tr("Mid-foot"), tr("Upright through mid-foot"), &drawing::OverlayChoice::mid_foot);
+  overlay(tr("Mid-foot"), tr("Vertical line through mid-foot"), &drawing::OverlayChoice::mid_foot);
   overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
   overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
   overlay(tr("Raw"), tr("What the network itself saw, joints as crosses and the body's outline, against the fit"),
@@ -238,7 +240,7 @@ QWidget* ReviewPage::buildSide() {
   history_ = new HistoryPanel;
   tabs_->addTab(table_, tr("Measures"));
   tabs_->addTab(cues_, tr("What to say"));
-  tabs_->addTab(history_, tr("Asked before"));
+  tabs_->addTab(history_, tr("Previous cues"));
   pins_ = new PinPanel(*document_);
   tabs_->addTab(pins_, tr("Points"));
   connect(pins_, &PinPanel::timeRequested, this, [this](double t) {
@@ -385,7 +387,7 @@ void ReviewPage::buildActions() {
   });
   action("loopAction", tr("Loop the rep"), {K(Qt::Key_L)},
          [this] { findChild<QToolButton*>(QStringLiteral("loop"))->toggle(); });
-  action("replayAction", tr("Last second again, slow"), {K(Qt::Key_A)}, [this] {
+  action("replayAction", tr("Replay the last second in slow motion"), {K(Qt::Key_A)}, [this] {
     findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
     player_.goTo(player_.time() - 1.0);
     if (!player_.playing()) player_.toggle();
@@ -408,7 +410,7 @@ void ReviewPage::buildActions() {
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
   action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
   action("cuesTab", tr("What to say"), {K(Qt::Key_2)}, [this] { tabs_->setCurrentIndex(1); });
-  action("historyTab", tr("Asked before"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
+  action("historyTab", tr("Previous cues"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
   action("pinsTab", tr("Points placed by hand"), {K(Qt::Key_4)}, [this] { tabs_->setCurrentIndex(3); });
   action("nudgeLeft", tr("Nudge the last point"), {K(Qt::SHIFT | Qt::Key_Left)}, [this] { nudge(-1, 0); });
   const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {

@@ -45,7 +45,7 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
     if (t.asked_in == document_->submission().id) continue;
     c.follow_up.push_back({library::spoken(t.asked_on), t.title, thenText(t).toStdString(), nowText(t).toStdString(),
-                           std::string(titleOf(t.state)), t.measure});
+                           std::string(titleOf(t.state)) + (t.why_not.empty() ? "" : ": " + t.why_not), t.measure});
   }
   return c;
 }

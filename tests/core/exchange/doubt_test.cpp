@@ -96,7 +96,8 @@ TEST(Report, HoldsAFewThingsAndTheWholeTableOnlyWhenAsked) {
 
 TEST(Report, HoldsNothingMeantForTheCoachOrTheCommandLine) {
   coaching::Analysis a = tests::smallAnalysis();
-  a.notices.push_back({"facing_unknown", "It is not known which way the athlete faces. Say --view left or right."});
+  a.notices.push_back(
+      {"facing_unknown", "It is not known which way the athlete faces; distances forward and back are left out."});
   a.notices.push_back({"plate_size", "Check the plate's size and the rim that is drawn."});
   const std::string html = reportToHtml(reportWith({tooHigh(Basis::Measured)}), a);
   for (const coaching::Notice& n : a.notices) EXPECT_EQ(html.find(escaped(n.text)), std::string::npos) << n.text;

@@ -3,8 +3,8 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <gtest/gtest.h>
 
-#include "core/library/library.h"
 #include "core/library/dates.h"
+#include "core/library/library.h"
 #include "core/library/schema.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/scratch_folder.h"

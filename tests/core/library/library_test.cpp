@@ -306,6 +306,43 @@ TEST(FollowUp, LeavesThreadsAskedInThisSubmissionOrLaterAlone) {
   EXPECT_FALSE(now[2].value_now);
 }
 
+// Lighter, in another variant or of another lift: a fault that does not show there is not gone.
+TEST(FollowUp, CallsACueMetOnlyOnAClipThatCanBeHeldAgainstTheOneItWasAskedOn) {
+  const auto style = *coaching::shippedStyle("balanced");
+  coaching::Analysis a;
+  a.measures.reps.push_back({{lifts::measureDefinition("knee_slide_back_pct_shin"), lifts::Measured{5, 1, 2}},
+                             {lifts::measureDefinition("speed_loss_pct"), lifts::Measured{5, 1, 2}}});
+  Submission s;
+  s.id = SubmissionId(7);
+  s.received_on = "2026-03-01";
+  s.variant = "low-bar";
+  s.load_kg = 100;
+  CueThread t;
+  t.asked_in = SubmissionId(3);
+  t.asked_on = "2026-02-01";
+  t.finding = "squat.knees_slide_back";
+  t.measure = "knee_slide_back_pct_shin";
+  t.value_then = 20;
+  t.sigma_then = 2;
+  t.asked_variant = "low-bar paused";
+  t.asked_load_kg = 105;
+  const auto stateOf = [&] { return measuredNow({t}, s, a, style)[0]; };
+  EXPECT_EQ(stateOf().state, ThreadState::Met) << "a few kilos and the tempo do not matter";
+  s.load_kg = 80;
+  EXPECT_EQ(stateOf().state, ThreadState::NotComparable);
+  EXPECT_EQ(stateOf().why_not, "lighter than when it was asked");
+  s.load_kg = 120;
+  EXPECT_EQ(stateOf().state, ThreadState::Met) << "heavier says more, not less";
+  s.variant = "high-bar";
+  EXPECT_EQ(stateOf().why_not, "low bar then, high bar now");
+  s.variant = "low-bar";
+  a.motion.calibration.turned_deg = 40;
+  EXPECT_EQ(stateOf().why_not, "filmed from another angle");
+  t.finding = "bench.slows_over_set";
+  t.measure = "speed_loss_pct";
+  EXPECT_EQ(stateOf().state, ThreadState::Asked) << "a squat says nothing of a bench press";
+}
+
 TEST(Dates, CountDaysOverMonthAndLeapYear) {
   EXPECT_EQ(daysLater("2026-11-25", 28), "2026-12-23");
   EXPECT_EQ(daysLater("2028-02-28", 1), "2028-02-29");
