@@ -346,7 +346,7 @@ TEST(QueuePage, WithoutAFilmThereIsNothingToOpenAndItSaysSo) {
   EXPECT_FALSE(opened);
   EXPECT_TRUE(q.find<QLabel>("libraryStatus")->text().contains("No film"));
   q.click("reshoot");
-  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("attach the original file"));
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("the original file attached"));
 }
 
 TEST(AthletePanel, KeepsWhatIsWrittenAndProposesANamesake) {

@@ -419,7 +419,7 @@ TEST(CuePanel, SaysWhyACueWhyAFindingIsLeftAndHowFirmly) {
   r.document.undoStack().push(new MarkByEye(
       r.document, "mark", {{"squat.unrack_loose", true}, {"squat.pelvis_tucks", true}, {"squat.tension_lost", true}}));
   ASSERT_EQ(r.analysis().proposal.cues.size(), 2u);
-  ASSERT_EQ(r.analysis().proposal.parked.size(), 1u);
+  ASSERT_GE(r.analysis().proposal.parked.size(), 1u);
   EXPECT_TRUE(says(panel, "Why this: Seen by you"));
   EXPECT_TRUE(says(panel, "It belongs to the set-up"));
   for (const auto& p : r.analysis().proposal.parked) {

@@ -173,7 +173,7 @@ TEST(Propose, RemarksHowFirmlyItMayBeSaid) {
   heavy.share_of_best = 0.93;
   const auto near_best = heavy.propose(setOf({{"trunk_lean_gain_deg", {12, 12}}, {"descent_s", {1.0, 1.0}}}));
   EXPECT_TRUE(remarked(near_best, "93 % of the best"));
-  EXPECT_TRUE(remarked(near_best, "Not sure from this film: Descent rushed"));
+  EXPECT_TRUE(remarked(near_best, "Not certain from this clip: Descent rushed"));
   EXPECT_TRUE(remarked(near_best, "may begin at the top")) << "a late link, with no look at the set-up";
   heavy.share_of_best = 0.7;
   const auto usual = heavy.propose(setOf({{"trunk_lean_gain_deg", {12, 12}}}));

@@ -128,7 +128,7 @@ TEST(Schema, TheThirdIsCarriedOnWithoutItsChecks) {
   ASSERT_TRUE(library) << library.error().what;
   EXPECT_EQ(library->submissions()->front().details, SubmissionDetails{});
   EXPECT_TRUE(library->checks()->empty()) << "they are made again, with the times of the sets";
-  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-6"));
+  EXPECT_TRUE(std::filesystem::exists(folder / ("lib/library.sqlite.before-" + std::to_string(Library::kSchema))));
 }
 
 TEST(Speeds, AreThoseOfTheAthletesSquatsWithALoad) {

@@ -158,7 +158,7 @@ TEST(Library, MigratesTheFirstSchemaAndKeepsACopy) {
   EXPECT_EQ(athletes->front().profile, Profile{});
   EXPECT_EQ(library->submissions()->front().state, SubmissionState::Returned);
   EXPECT_FALSE(library->submissions()->front().message_id);
-  EXPECT_TRUE(std::filesystem::exists(folder / "lib/library.sqlite.before-6"));
+  EXPECT_TRUE(std::filesystem::exists(folder / ("lib/library.sqlite.before-" + std::to_string(Library::kSchema))));
 }
 
 TEST(Library, RefusesOneFromANewerProgram) {
