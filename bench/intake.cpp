@@ -135,7 +135,8 @@ int main(int argc, char** argv) {
     auto a =
         coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
     coaching::lookAgain(*look, a ? &*a : nullptr);
-    const auto check = coaching::checkClip(reader->info(), *look, a ? &*a : nullptr, a ? "" : a.error().what);
+    const auto check =
+        coaching::checkClip(reader->info(), *look, request.lift, a ? &*a : nullptr, a ? "" : a.error().what);
     views.add(trueView(parsed->camera), check.view);
     // A clip of two frames a second shows the view; nothing can be traced in it.
     if (parsed->camera.rate_hz < 10) continue;

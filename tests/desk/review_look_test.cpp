@@ -115,7 +115,7 @@ TEST(CuePanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   CuePanel panel(reviewed.document);
   const auto lines = panel.findChildren<QLabel*>(QStringLiteral("rival"));
   ASSERT_EQ(lines.size(), 3);
-  EXPECT_TRUE(lines[0]->text().contains("Lean, descent against ascent 11.0 ± 1.0"));
+  EXPECT_TRUE(lines[0]->text().contains("Lean, down vs up 11.0 ± 1.0"));
   EXPECT_TRUE(lines[0]->text().contains("match the lean"));
   EXPECT_TRUE(lines[1]->text().contains("the film cannot tell"));
   EXPECT_TRUE(lines[1]->text().contains("&lt;nowhere&gt;")) << "words are words, not markup";

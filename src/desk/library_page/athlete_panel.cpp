@@ -160,7 +160,7 @@ void AthletePanel::addForm(QFormLayout& form) {
   for (const auto& lift : lifts::allLifts())
     kilos(tr("Best %1, kg").arg(q(lift.title)), ("best_" + std::string(lift.name)).c_str(),
           p.best_kg[lifts::at(lift.id)]);
-  text(tr("Where the bests come from"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
+  text(tr("Bests from"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
   text(tr("Goal"), "goal", p.goal, tr("What the athlete trains for"));
   text(tr("Meet"), "meetOn", p.meet_on, tr("Date as 2027-03-14; the queue can be ordered by it"));
   text(tr("Federation"), "federation", p.federation, tr("The federation whose rule book counts"));
