@@ -2,6 +2,7 @@
 #include "core/library/schema.h"
 
 #include <SQLiteCpp/SQLiteCpp.h>
+#include <algorithm>
 
 #include <string>
 
@@ -182,14 +183,13 @@ CREATE INDEX measured_by_measure ON measured(measure);
 }  // namespace
 
 void migrate(SQLite::Database& database, int from, int to) {
-  for (int step = from; step < to; ++step) {
-    SQLite::Transaction whole(database, SQLite::TransactionBehavior::IMMEDIATE);
-    // Another program may have taken the step while this one waited.
-    if (database.execAndGet("PRAGMA user_version").getInt() > step) continue;
-    database.exec(kSteps[step]);
-    database.exec("PRAGMA user_version = " + std::to_string(step + 1));
-    whole.commit();
-  }
+  // All steps at once: another program that opens the library meanwhile sees the old schema or the new one, and never
+  // one half-way that it would want to copy and carry on. It may also have taken the steps while this one waited.
+  SQLite::Transaction whole(database, SQLite::TransactionBehavior::IMMEDIATE);
+  const int now = std::max(from, database.execAndGet("PRAGMA user_version").getInt());
+  for (int step = now; step < to; ++step) database.exec(kSteps[step]);
+  if (now < to) database.exec("PRAGMA user_version = " + std::to_string(to));
+  whole.commit();
 }
 
 }  // namespace jib::library
