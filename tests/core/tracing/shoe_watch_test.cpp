@@ -35,7 +35,7 @@ PixelPoint ball() {
   return kHeel + (kToe - kHeel) * 0.7;
 }
 
-TEST(ShoeWatch, FindsHowFarAHeelIsLiftedToAThirdOfAMillimetre) {
+TEST(ShoeWatch, FindsHowFarAHeelIsLiftedToAMillimetre) {
   const auto watch = ShoeWatch::begin(shoeTurned(ball(), 0), kHeel, kToe, kMetre_px);
   ASSERT_TRUE(watch);
   for (double lift_m : {0.0, 0.003, 0.01, 0.02}) {
