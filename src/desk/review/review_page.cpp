@@ -340,7 +340,9 @@ void ReviewPage::markByEye(const QString& check) {
 
 void ReviewPage::startPlacing() {
   const auto a = document_->analysis();
-  if (!a || !document_->lift().body.fitted()) return;
+  if (!a) return;
+  if (!document_->lift().body.fitted())
+    return say(tr("Of this lift the bar alone is traced: there are no body points to place."), false);
   player_.pause();
   stage_->setEvidence(std::nullopt);
   if (!a->trace.body || a->trace.body->source != tracing::BodySource::Placed) {
