@@ -6,6 +6,7 @@
 
 #include <array>
 
+#include "core/base/folder_lock.h"
 #include "core/library/library_impl.h"
 #include "core/library/review_store.h"
 #include "core/library/schema.h"
@@ -200,6 +201,11 @@ bool cannotBeWritten(const SQLite::Exception& e) {
 
 Result<bool> openForWriting(Library::Impl& impl) {
   const fs::path file = impl.folder / "library.sqlite";
+  // One program at a time makes, turns to write-ahead logging and migrates: SQLite does not wait for its busy timeout
+  // where two do the second of these at once. A folder that takes no lock file takes no library either, and says so
+  // below.
+  Task waiting;
+  const auto alone = FolderLock::take(impl.folder / "open.lock", waiting);
   try {
     const bool fresh = !Library::isIn(impl.folder);
     impl.database = std::make_unique<SQLite::Database>(
