@@ -42,12 +42,14 @@ const simulate::Truth& truth() {
   return kTruth;
 }
 
+enum class Begin { Traced, Untraced };
+
 struct Desk {
   ScratchFolder folder;
   library::SubmissionId id{0};
   std::unique_ptr<DeskWindow> window;
 
-  Desk() {
+  explicit Desk(Begin begin = Begin::Traced) {
     auto library = *library::Library::open(folder / "lib");
     library::Submission s;
     s.lift = "squat";
@@ -58,8 +60,22 @@ struct Desk {
     s.load_kg = 80;
     Task task;
     id = *library.addSubmission(s, JIB_MADE_CLIP, task);
+    if (begin == Begin::Traced) {
+      EXPECT_TRUE(library.saveTracing(id, traced()));
+    }
     window = std::make_unique<DeskWindow>(std::move(library));
     present();
+  }
+
+  // The clip as the window traces it by itself, once for all tests: ten seconds each.
+  static const std::string& traced() {
+    static const std::string kTraced = [] {
+      Desk fresh(Begin::Untraced);
+      fresh.open();
+      fresh.window.reset();
+      return *library::Library::open(fresh.folder / "lib")->tracing(fresh.id);
+    }();
+    return kTraced;
   }
 
   // Keys go to the active window only.
@@ -192,7 +208,7 @@ TEST(ReviewWindow, DoesTheWholeTaskFromOpeningToTheReturnedReply) {
 }
 
 TEST(ReviewWindow, OpensTracedWithoutAClickAndFollowsADraggedPoint) {
-  Desk desk;
+  Desk desk(Begin::Untraced);
   ReviewPage& page = desk.open();
   ASSERT_TRUE(page.document().analysis()->trace.body);
   EXPECT_EQ(page.document().analysis()->trace.body->source, tracing::BodySource::Network);
