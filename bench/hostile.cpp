@@ -10,8 +10,8 @@
 #include <filesystem>
 #include <map>
 
-#include "core/exchange/importer.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/intake/prepare.h"
 #include "desk/desk_window.h"
 #include "desk/review/review_page.h"
 #include "desk/theme.h"

@@ -13,7 +13,7 @@
 #include "core/base/angle.h"
 #include "core/base/files.h"
 #include "core/coaching/clip_check.h"
-#include "core/exchange/field_reader.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/simulate/truth_file.h"
 
 using namespace jib;

@@ -11,10 +11,10 @@
 #include "cli/progress.h"
 #include "cli/sides.h"
 #include "core/coaching/style_book.h"
-#include "core/exchange/analysis_file.h"
+#include "core/exchange/reports/analysis_file.h"
 #include "core/lifts/which_lift.h"
-#include "core/tracing/first_look.h"
-#include "core/tracing/lift_look.h"
+#include "core/tracing/sightings/first_look.h"
+#include "core/tracing/sightings/lift_look.h"
 #include "core/tracing/trace_store.h"
 
 namespace jib::cli {

@@ -8,7 +8,7 @@
 
 #include "cli/commands.h"
 #include "cli/exit_codes.h"
-#include "core/exchange/mail.h"
+#include "core/exchange/mail/mail.h"
 
 namespace jib::cli {
 namespace {

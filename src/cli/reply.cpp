@@ -8,7 +8,7 @@
 #include "cli/progress.h"
 #include "cli/sides.h"
 #include "core/coaching/style_book.h"
-#include "core/exchange/analysis_file.h"
+#include "core/exchange/reports/analysis_file.h"
 #include "core/library/review_store.h"
 #include "drawing/reply_writer.h"
 

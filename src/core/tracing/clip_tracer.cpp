@@ -6,12 +6,12 @@
 
 #include "core/base/median.h"
 #include "core/footage/lens.h"
-#include "core/tracing/body_fit.h"
-#include "core/tracing/body_follow.h"
-#include "core/tracing/lift_look.h"
-#include "core/tracing/pin_correction.h"
-#include "core/tracing/roll.h"
-#include "core/tracing/turn.h"
+#include "core/tracing/body/body_fit.h"
+#include "core/tracing/body/body_follow.h"
+#include "core/tracing/body/pin_correction.h"
+#include "core/tracing/camera/yaw_from_rim.h"
+#include "core/tracing/room/vertical_vanishing_point.h"
+#include "core/tracing/sightings/lift_look.h"
 
 namespace jib::tracing {
 namespace {
@@ -299,6 +299,41 @@ std::shared_ptr<const std::vector<Sighting>> together(const std::vector<Sighting
   return std::make_shared<const std::vector<Sighting>>(std::move(more));
 }
 
+// The body from its sightings, then again with what was followed between them; null where it is not to be had.
+Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip, const TraceRequest& request,
+                                                           const footage::ClipInfo& info, std::size_t first,
+                                                           std::size_t last, Task& task) {
+  const auto fitted = [&](const std::vector<Followed>& followed) {
+    return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie, request.parts.outlines,
+                    nullptr, request.build ? &*request.build : nullptr, followed},
+                   clip.camera, &task);
+  };
+  auto body = fitted({});
+  if (body && request.parts.flow) {
+    const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
+    const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
+    // A stretch that cannot be decoded costs what following adds, not the body.
+    if (!followed && followed.error().code == ErrorCode::Cancelled) return fail(followed.error());
+    if (followed)
+      if (auto both = fitted(*followed)) body = std::move(both);
+    if (followed) body->shoe = shoesOf(*followed, clip.bar->plate.size());
+  }
+  if (!body) return std::shared_ptr<const BodyTrack>();
+  return std::make_shared<const BodyTrack>(std::move(*body));
+}
+
+Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, const TraceRequest& request,
+                                                 const std::optional<Convergence>& uprights, Task& task) {
+  auto bar = BarTracer({request.placed, uprights}).run(reader, task);
+  if (!bar && bar.error().code == ErrorCode::NoLiftFound) {
+    // A click that met nothing round must not cost the trace the program finds by itself.
+    auto by_itself = BarTracer({{}, uprights}).run(reader, task);
+    if (by_itself) bar = std::move(by_itself);
+  }
+  if (!bar) return fail(bar.error());
+  return std::make_shared<const BarTrace>(std::move(*bar));
+}
+
 }  // namespace
 
 std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, bool starts_low) {
@@ -399,14 +434,9 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (known.bar) {
     clip.bar = std::move(known.bar);
   } else {
-    auto bar = BarTracer({request.placed, clip.uprights}).run(reader, task);
-    if (!bar && bar.error().code == ErrorCode::NoLiftFound) {
-      // A click that met nothing round must not cost the trace the program finds by itself.
-      auto by_itself = BarTracer({{}, clip.uprights}).run(reader, task);
-      if (by_itself) bar = std::move(by_itself);
-    }
+    auto bar = traceBar(reader, request, clip.uprights, task);
     if (!bar) return fail(bar.error());
-    clip.bar = std::make_shared<const BarTrace>(std::move(*bar));
+    clip.bar = std::move(*bar);
   }
   task.part(bar_share, seen_share);
   const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
@@ -463,23 +493,10 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
   } else if (clip.sightings && clip.forward && request.body.fitted()) {
-    const auto fitted = [&](const std::vector<Followed>& followed) {
-      return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie,
-                      request.parts.outlines, nullptr, request.build ? &*request.build : nullptr, followed},
-                     clip.camera, &task);
-    };
-    auto body = fitted({});
-    if (body && request.parts.flow) {
-      task.part(seen_share, 1.0);
-      const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
-      const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
-      // A stretch that cannot be decoded costs what following adds, not the body.
-      if (!followed && followed.error().code == ErrorCode::Cancelled) return fail(followed.error());
-      if (followed)
-        if (auto both = fitted(*followed)) body = std::move(both);
-      if (followed) body->shoe = shoesOf(*followed, clip.bar->plate.size());
-    }
-    if (body) clip.body = std::make_shared<const BodyTrack>(std::move(*body));
+    task.part(seen_share, 1.0);
+    auto body = bodyWithoutAClick(clip, request, info, first, last, task);
+    if (!body) return fail(body.error());
+    clip.body = std::move(*body);
   }
   if (task.cancelled()) return cancelled();
   if (clip.body) solveAgain(clip, request, info.width, info.height);

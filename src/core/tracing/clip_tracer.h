@@ -7,14 +7,14 @@
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
-#include "core/tracing/body_model.h"
-#include "core/tracing/body_tracker.h"
-#include "core/tracing/far_plate.h"
-#include "core/tracing/flesh.h"
-#include "core/tracing/pose_sightings.h"
-#include "core/tracing/roll.h"
-#include "core/tracing/side_camera.h"
-#include "core/tracing/trace.h"
+#include "core/tracing/body/body_tracker.h"
+#include "core/tracing/body/flesh.h"
+#include "core/tracing/camera/far_plate.h"
+#include "core/tracing/camera/side_camera.h"
+#include "core/tracing/model/body_model.h"
+#include "core/tracing/model/trace.h"
+#include "core/tracing/room/vertical_vanishing_point.h"
+#include "core/tracing/sightings/pose_sightings.h"
 
 namespace jib::tracing {
 

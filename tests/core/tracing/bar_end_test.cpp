@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The end of the bar on drawn plates: a lettered face, a collar and a sleeve towards the camera.
-#include "core/tracing/bar_end.h"
+#include "core/tracing/bar/bar_end.h"
 
 #include <gtest/gtest.h>
 

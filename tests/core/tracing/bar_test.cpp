@@ -5,9 +5,9 @@
 #include <cmath>
 
 #include "core/base/angle.h"
-#include "core/tracing/bar_tracer.h"
-#include "core/tracing/plate_finder.h"
-#include "core/tracing/rim_fit.h"
+#include "core/tracing/bar/bar_tracer.h"
+#include "core/tracing/bar/plate_finder.h"
+#include "core/tracing/bar/rim_fit.h"
 #include "tests/core/footage/made_clips.h"
 #include "tests/core/scratch_folder.h"
 

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/body_fit.h"
+#include "core/tracing/body/body_fit.h"
 
 #include <gtest/gtest.h>
 
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
-#include "core/tracing/pin_correction.h"
-#include "core/tracing/pose_files.h"
+#include "core/tracing/body/pin_correction.h"
+#include "core/tracing/pose/pose_files.h"
 #include "core/tracing/trace_store.h"
 #include "tests/core/tracing/made_sightings.h"
 
@@ -455,6 +455,32 @@ TEST(BodyFit, ALiftersKnownBuildSettlesTheNetworksConstants) {
   const auto kept = buildFromJson(nlohmann::json::parse(buildToJson(*first->build).dump()));
   EXPECT_EQ(kept, first->build);
   EXPECT_FALSE(buildFromJson(nlohmann::json::parse(R"({"shin_m": 0.4})")));
+}
+
+// Back to the rack: the foot that moved off is no longer drawn where it stood.
+TEST(BodyFit, AFootThatIsWalkedOffIsLeftOutFromThere) {
+  const auto& a = unplaced();
+  ClipTrace clip = a.trace;
+  const double leaves_s = clip.trace.times_s.back() - 0.8, px = clip.camera.pixelsPerMetre(clip.camera.ankle_m);
+  const BodySide near = *clip.forward > 0 ? BodySide::Right : BodySide::Left;
+  auto sightings = *clip.sightings;
+  std::size_t moved = 0;
+  for (Sighting& s : sightings)
+    if (clip.trace.times_s[s.frame] > leaves_s) {
+      for (PoseMark mark : {PoseMark::Toe, PoseMark::Heel}) {
+        const std::size_t k = s.reading.index(mark, near);
+        s.reading.places[k] = s.reading.places[k] + PixelPoint{0.3 * px, 0};
+      }
+      ++moved;
+    }
+  ASSERT_GE(moved, 2u) << "two looks in a row";
+  clip.sightings = std::make_shared<const std::vector<Sighting>>(sightings);
+  solveAgain(clip, a.request.trace, clip.trace.width, clip.trace.height);
+  EXPECT_FALSE(clip.trace.place(clip.trace.size() - 1, Landmark::Toe));
+  EXPECT_FALSE(clip.trace.place(clip.trace.size() - 1, Landmark::Knee));
+  EXPECT_TRUE(clip.trace.place(clip.trace.size() - 1, Landmark::Hip)) << "only the leg";
+  EXPECT_TRUE(clip.trace.place(a.motion.frameAt(a.reps[0].bottom_t()), Landmark::Toe));
+  EXPECT_TRUE(a.trace.trace.place(clip.trace.size() - 1, Landmark::Toe)) << "where nothing moved nothing is left out";
 }
 
 }  // namespace

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/body_follow.h"
+#include "core/tracing/body/body_follow.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
 
 #include "core/base/angle.h"
-#include "core/tracing/body_fit.h"
+#include "core/tracing/body/body_fit.h"
 #include "tests/core/analysed_clip.h"
 
 namespace jib::tests {

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/body_outline.h"
+#include "core/tracing/pose/body_outline.h"
 
 #include <gtest/gtest.h>
 
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/angle.h"
-#include "core/tracing/body_edges.h"
+#include "core/tracing/body/body_edges.h"
 
 namespace jib::tracing {
 namespace {

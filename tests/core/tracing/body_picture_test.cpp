@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Patches of cloth and skin, and the chain that is aligned by them, on a painted lifter.
-#include "core/tracing/body_picture.h"
+#include "core/tracing/body/body_picture.h"
 
 #include <gtest/gtest.h>
 
@@ -8,7 +8,7 @@
 #include <random>
 
 #include "core/base/angle.h"
-#include "core/tracing/chain_solver.h"
+#include "core/tracing/body/chain_solver.h"
 
 namespace jib::tracing {
 namespace {

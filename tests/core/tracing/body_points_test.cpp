@@ -5,7 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
-#include "core/tracing/pin_correction.h"
+#include "core/tracing/body/pin_correction.h"
 #include "core/tracing/trace_store.h"
 #include "tests/core/tracing/made_sightings.h"
 

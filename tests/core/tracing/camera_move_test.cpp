@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/camera_move.h"
+#include "core/tracing/room/camera_move.h"
 
 #include <gtest/gtest.h>
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/exposure.h"
+#include "core/tracing/pose/exposure.h"
 
 #include <gtest/gtest.h>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Two plates of one bar, drawn as a camera askew sees them.
-#include "core/tracing/far_plate.h"
+#include "core/tracing/camera/far_plate.h"
 
 #include <gtest/gtest.h>
 

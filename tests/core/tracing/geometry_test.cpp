@@ -7,9 +7,9 @@
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/angle.h"
-#include "core/tracing/flesh.h"
-#include "core/tracing/pin_correction.h"
-#include "core/tracing/roll.h"
+#include "core/tracing/body/flesh.h"
+#include "core/tracing/body/pin_correction.h"
+#include "core/tracing/room/vertical_vanishing_point.h"
 #include "core/tracing/trace_store.h"
 
 namespace jib::tracing {

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/lens_bend.h"
+#include "core/tracing/room/radial_distortion.h"
 
 #include <gtest/gtest.h>
 
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/angle.h"
-#include "core/tracing/side_camera.h"
+#include "core/tracing/camera/side_camera.h"
 
 namespace jib::tracing {
 namespace {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Two films of one set are brought into one time by how what moves in them goes up and down.
-#include "core/tracing/lift_pulse.h"
+#include "core/tracing/sightings/lift_pulse.h"
 
 #include <gtest/gtest.h>
 

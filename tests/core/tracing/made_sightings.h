@@ -5,7 +5,7 @@
 
 #include <random>
 
-#include "core/tracing/body_fit.h"
+#include "core/tracing/body/body_fit.h"
 #include "tests/core/analysed_clip.h"
 
 namespace jib::tests {

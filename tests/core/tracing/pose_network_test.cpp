@@ -8,8 +8,8 @@
 
 #include "core/base/resources.h"
 #include "core/footage/frame_reader.h"
-#include "core/tracing/person_finder.h"
-#include "core/tracing/pose_reader.h"
+#include "core/tracing/pose/person_finder.h"
+#include "core/tracing/pose/pose_reader.h"
 #include "tests/core/analysed_clip.h"
 
 namespace jib::tests {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/pose_region.h"
+#include "core/tracing/pose/pose_region.h"
 
 #include <gtest/gtest.h>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Rims and round things on pictures drawn for the purpose.
-#include "core/tracing/rim_fit.h"
+#include "core/tracing/bar/rim_fit.h"
 
 #include <gtest/gtest.h>
 
@@ -9,7 +9,7 @@
 #include <random>
 
 #include "core/base/angle.h"
-#include "core/tracing/plate_finder.h"
+#include "core/tracing/bar/plate_finder.h"
 
 namespace jib::tracing {
 namespace {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/rim_track.h"
+#include "core/tracing/bar/rim_track.h"
 
 #include <gtest/gtest.h>
 

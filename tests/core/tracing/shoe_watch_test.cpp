@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A drawn shoe that tips about the ball of its foot or its heel by a known height: found to a fraction of a pixel.
-#include "core/tracing/shoe_watch.h"
+#include "core/tracing/sightings/shoe_watch.h"
 
 #include <gtest/gtest.h>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // To which side the camera is turned, where only the rim's flatness and the lifter's feet can tell.
-#include "core/tracing/turn.h"
+#include "core/tracing/camera/yaw_from_rim.h"
 
 #include <gtest/gtest.h>
 

@@ -1,0 +1,333 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/intake/importer.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cstdlib>
+#include <fstream>
+
+#include "core/exchange/intake/arrival.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/letters/outbox.h"
+#include "core/exchange/mail/field_reader.h"
+#include "core/exchange/mail/mailbox.h"
+#include "core/exchange/mail/spool.h"
+#include "core/footage/frame_reader.h"
+
+namespace jib::exchange {
+namespace fs = std::filesystem;
+using library::Library;
+
+namespace {
+
+// A message on its way in, from whatever it came in.
+struct Parcel {
+  Mail mail;
+  fs::path original;  // as it came
+};
+
+class Receiver {
+ public:
+  Receiver(Library& library, std::string today, Spool spool)
+      : library_(library), today_(std::move(today)), spool_(std::move(spool)) {}
+
+  // Nobody else takes anything into this library while the lock is held.
+  Result<FolderLock> lock(Task& task) { return FolderLock::take(library_.folder() / "import.lock", task); }
+
+  Result<Parcel> open(const fs::path& original, bool mbox) {
+    auto mail = readMail(original, spool_, mbox);
+    if (!mail) return fail(mail.error());
+    return Parcel{std::move(*mail), original};
+  }
+
+  Result<bool> takeIn(Parcel parcel, bool by_name, Task& task) {
+    auto arrival = arrivalOf(library_, parcel.mail, today_, by_name);
+    if (!arrival) return fail(arrival.error());
+    arrival->original = parcel.original;
+    const auto films = static_cast<int>(parcel.mail.clips.size());
+    const library::Message m = arrival->message;
+    auto id = library_.addMessage(std::move(*arrival), task);
+    if (!id) return fail(id.error());
+    if (!*id) {
+      ++out_.known;
+      return true;
+    }
+    ++out_.messages;
+    out_.clips += films;
+    const std::string who = m.from_name.empty() ? m.from_address : m.from_name;
+    for (const std::string& t : m.troubles) out_.troubles.push_back(who + ": " + t);
+    const bool more = std::any_of(m.contents.begin(), m.contents.end(), [](const std::string& part) {
+      return !part.starts_with("message") && !part.starts_with("film ") && part != "the same as a page";
+    });
+    if (more) out_.accounts.push_back(who + ": " + contentsText(m.contents));
+    if (films > 0 && !m.from_address.empty())
+      if (auto sent = acknowledge(m); !sent) out_.troubles.push_back(sent.error().sentence());
+    return true;
+  }
+
+  void refuse(const fs::path& what, const Error& why) {
+    out_.troubles.push_back(what.filename().string() + ": " + why.sentence());
+  }
+  // Whether the disk takes anything at all: else there is no sense in going on with the next message.
+  bool diskIsFull() {
+    const fs::path probe = spool_.fresh("probe");
+    const bool full = !FileSystem::real().write(probe, std::string(8192, 'x'));
+    FileSystem::real().remove(probe);
+    return full;
+  }
+  Spool& spool() { return spool_; }
+  Received finish() { return std::move(out_); }
+
+ private:
+  // A receipt into the outbox, where the coach wants one for everything that comes.
+  Result<bool> acknowledge(const library::Message& m) {
+    auto coach = library_.coach();
+    if (!coach) return fail(coach.error());
+    if (!coach->send_receipts || coach->address.empty()) return false;
+    auto letters = LetterBook::forLibrary(library_.folder());
+    if (!letters) return fail(letters.error());
+    auto athlete = library_.athleteAt(m.from_address);
+    if (!athlete) return fail(athlete.error());
+    Dispatch receipt;
+    receipt.letter = letters->signedBy(coach->name).receipt(firstNameOf(m.from_name));
+    receipt.to_name = m.from_name;
+    receipt.to_address = m.from_address;
+    receipt.athlete = *athlete;
+    if (!m.mail_id.empty()) receipt.answers = {m.mail_id};
+    if (auto put = dispatch(library_, *coach, receipt, today_); !put) return fail(put.error());
+    ++out_.receipts;
+    return true;
+  }
+
+  Library& library_;
+  std::string today_;
+  Spool spool_;
+  Received out_;
+};
+
+bool mustStop(const Error& e, Receiver& receiver) {
+  return e.code == ErrorCode::Cancelled || (e.code == ErrorCode::CannotWrite && receiver.diskIsFull());
+}
+
+// One message; nothing it holds, and no bug of ours, keeps the next from its turn.
+Result<bool> takeOne(const fs::path& original, bool mbox, Receiver& receiver, Task& task) {
+  try {
+    auto parcel = receiver.open(original, mbox);
+    if (!parcel) return fail(parcel.error());
+    Task inner;
+    if (task.cancelled()) return cancelled();
+    return receiver.takeIn(std::move(*parcel), false, inner);
+  } catch (const std::exception& e) {
+    return fail(ErrorCode::BadData, std::string("Something went wrong inside the program: ") + e.what() + ".",
+                "The message is kept as it came; ask for it to be sent again in another way.");
+  }
+}
+
+Result<bool> receiveMailbox(const fs::path& mailbox, Receiver& receiver, Task& task) {
+  auto entries = messagesOfMailbox(mailbox);
+  if (!entries) return fail(entries.error());
+  for (std::size_t k = 0; k < entries->size(); ++k) {
+    receiver.spool().clear();
+    auto lock = receiver.lock(task);
+    if (!lock) return fail(lock.error());
+    const fs::path original = receiver.spool().fresh(".eml");
+    auto taken = copyStretch(mailbox, (*entries)[k], original);
+    if (taken) taken = takeOne(original, true, receiver, task);
+    if (!taken) {
+      if (mustStop(taken.error(), receiver)) return taken;
+      receiver.refuse(mailbox.filename().string() + ", message " + std::to_string(k + 1), taken.error());
+    }
+    task.report(static_cast<double>(k + 1) / static_cast<double>(entries->size()));
+  }
+  return true;
+}
+
+Result<bool> receiveMail(const fs::path& file, Receiver& receiver, Task& task) {
+  std::ifstream in(file, std::ios::binary);
+  std::string first(5, '\0');
+  in.read(first.data(), 5);
+  if (first == "From ") return receiveMailbox(file, receiver, task);
+  receiver.spool().clear();
+  auto lock = receiver.lock(task);
+  if (!lock) return fail(lock.error());
+  return takeOne(file, false, receiver, task);
+}
+
+std::vector<fs::path> entriesOf(const fs::path& folder, bool folders) {
+  std::vector<fs::path> all;
+  std::error_code error;
+  for (const auto& entry : fs::directory_iterator(folder, error)) {
+    const bool wanted = folders ? entry.is_directory(error) : entry.is_regular_file(error);
+    if (wanted && entry.path().filename().string()[0] != '.') all.push_back(entry.path());
+  }
+  std::sort(all.begin(), all.end());
+  return all;
+}
+
+// Moved within its Maildir; one of the same name that lies there already is not lost.
+void move(const fs::path& message, const fs::path& to_folder, const char* flags) {
+  std::error_code error;
+  fs::create_directories(to_folder, error);
+  fs::path to = to_folder / (message.filename().string() + flags);
+  for (int n = 2; fs::exists(to, error); ++n)
+    to = to_folder / (message.filename().string() + "-" + std::to_string(n) + flags);
+  fs::rename(message, to, error);
+}
+
+Result<bool> receiveMaildir(const fs::path& maildir, Receiver& receiver, Task& task) {
+  const std::vector<fs::path> files = entriesOf(maildir / "new", false);
+  for (std::size_t k = 0; k < files.size(); ++k) {
+    receiver.spool().clear();
+    auto lock = receiver.lock(task);
+    if (!lock) return fail(lock.error());
+    std::error_code error;
+    if (!fs::exists(files[k], error)) continue;  // another program has taken it
+    const auto taken = takeOne(files[k], false, receiver, task);
+    if (taken) {
+      move(files[k], maildir / "cur", ":2,S");  // read: the flag says so
+    } else {
+      if (mustStop(taken.error(), receiver)) return taken;
+      receiver.refuse(files[k], taken.error());
+      if (taken.error().code == ErrorCode::BadData) move(files[k], maildir / "refused", "");
+    }
+    task.report(static_cast<double>(k + 1) / static_cast<double>(files.size()));
+  }
+  return true;
+}
+
+// A folder's films and words as if they had come by mail from somebody called like the folder.
+Result<Parcel> folderParcel(const fs::path& folder, const std::vector<fs::path>& clips, const std::string& text,
+                            Receiver& receiver) {
+  Parcel parcel;
+  parcel.mail.from_name = folder.filename().string();
+  parcel.mail.text = text;
+  std::string key = text;
+  for (const fs::path& clip : clips) {
+    auto hash = contentHash(clip);
+    if (!hash) return fail(hash.error());
+    key += *hash;
+    parcel.mail.clips.push_back({clip.filename().string(), {}, clip});
+  }
+  parcel.mail.key = "folder:" + sha256Of(key);
+  parcel.original = receiver.spool().fresh(".txt");
+  if (auto written = FileSystem::real().write(parcel.original, text); !written) return fail(written.error());
+  return parcel;
+}
+
+std::string textOf(const fs::path& file) {
+  auto bytes = FileSystem::real().read(file);
+  return bytes ? *bytes : std::string();
+}
+
+Result<bool> receiveParcel(const fs::path& folder, const std::vector<fs::path>& clips, const std::string& text,
+                           Receiver& receiver, Task& task) {
+  receiver.spool().clear();
+  auto lock = receiver.lock(task);
+  if (!lock) return fail(lock.error());
+  auto parcel = folderParcel(folder, clips, text, receiver);
+  if (!parcel) return fail(parcel.error());
+  return receiver.takeIn(std::move(*parcel), true, task);
+}
+
+// Films with texts beside them. A text of a film's own name goes with that film; any other goes with all that have
+// none.
+Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver, Task& task) {
+  std::vector<fs::path> clips, together, left_aside;
+  std::string common;
+  const std::vector<fs::path> files = entriesOf(folder, false);
+  for (const fs::path& file : files)
+    if (looksLikeClip(file.filename().string(), {})) clips.push_back(file);
+  for (const fs::path& file : files) {
+    const std::string extension = file.extension().string();
+    if (extension == ".eml" || extension == ".mbox") {
+      if (auto taken = receiveMail(file, receiver, task); !taken) {
+        if (mustStop(taken.error(), receiver)) return taken;
+        receiver.refuse(file, taken.error());
+      }
+    } else if (extension == ".txt") {
+      const bool own =
+          std::any_of(clips.begin(), clips.end(), [&](const fs::path& c) { return c.stem() == file.stem(); });
+      if (!own) common += textOf(file) + "\n";
+    } else if (!looksLikeClip(file.filename().string(), {})) {
+      left_aside.push_back(file);
+    }
+  }
+  for (const fs::path& clip : clips) {
+    if (task.cancelled()) return cancelled();
+    fs::path beside = clip;
+    const std::string text = textOf(beside.replace_extension(".txt"));
+    if (text.empty()) {
+      together.push_back(clip);
+      continue;
+    }
+    if (auto taken = receiveParcel(folder, {clip}, text, receiver, task); !taken) return taken;
+  }
+  if (!together.empty() || !common.empty())
+    if (auto taken = receiveParcel(folder, together, common, receiver, task); !taken) return taken;
+  for (const fs::path& file : left_aside)
+    receiver.refuse(file, {ErrorCode::BadData, "This is no film and no message; it was left aside.", ""});
+  constexpr int kDeepest = 4;
+  for (const fs::path& inner : entriesOf(folder, true)) {
+    if (depth >= kDeepest)
+      receiver.refuse(inner, {ErrorCode::BadData, "Folders nested this deep are left aside.", "Add it by itself."});
+    else if (auto taken = receiveFolder(inner, depth + 1, receiver, task); !taken)
+      return taken;
+  }
+  return true;
+}
+
+Result<bool> receiveFilm(const fs::path& film, Receiver& receiver, Task& task) {
+  receiver.spool().clear();
+  auto lock = receiver.lock(task);
+  if (!lock) return fail(lock.error());
+  auto parcel = folderParcel({}, {film}, {}, receiver);
+  if (!parcel) return fail(parcel.error());
+  return receiver.takeIn(std::move(*parcel), true, task);
+}
+
+}  // namespace
+
+const library::MessageField* fieldNamed(const std::vector<library::MessageField>& fields, std::string_view name) {
+  for (const auto& f : fields)
+    if (f.field == name) return &f;
+  return nullptr;
+}
+
+std::vector<library::MessageField> proposedFields(std::string_view text, std::string_view received_on) {
+  std::vector<library::MessageField> all;
+  for (const ReadField& f : readFields(text, received_on))
+    all.push_back({std::string(nameOf(f.field)), f.value, f.words, false});
+  return all;
+}
+
+Result<Received> receive(Library& library, const fs::path& source, const std::string& today, Task& task) {
+  std::error_code error;
+  const auto status = fs::status(source, error);
+  if (!fs::exists(status)) return fail(ErrorCode::CannotRead, source.string() + " is not there.", "Check the path.");
+  if (!fs::is_directory(status) && !fs::is_regular_file(status))
+    return fail(ErrorCode::CannotRead, source.string() + " is no file and no folder.",
+                "Hand over a message, a film, or a folder of them.");
+  if (!library.readOnly().empty())
+    return fail(ErrorCode::CannotWrite, library.readOnly(), "What waits is taken in once it can be kept.");
+  auto spool = Spool::open(library.folder() / "incoming");
+  if (!spool) return fail(spool.error());
+  Receiver receiver(library, today, std::move(*spool));
+  Result<bool> done = true;
+  if (fs::is_directory(status)) {
+    const bool maildir = fs::is_directory(source / "new", error) && fs::is_directory(source / "cur", error);
+    done = maildir ? receiveMaildir(source, receiver, task) : receiveFolder(source, 0, receiver, task);
+  } else if (looksLikeClip(source.filename().string(), {})) {
+    done = receiveFilm(source, receiver, task);
+  } else {
+    done = receiveMail(source, receiver, task);
+    if (!done && done.error().code == ErrorCode::BadData) {
+      receiver.refuse(source, done.error());
+      done = true;
+    }
+  }
+  if (!done) return fail(done.error());
+  return receiver.finish();
+}
+
+}  // namespace jib::exchange

@@ -1,0 +1,262 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/intake/prepare.h"
+
+#include <nlohmann/json.hpp>
+
+#include "core/coaching/style_book.h"
+#include "core/tracing/sightings/lift_look.h"
+#include "core/tracing/sightings/lift_pulse.h"
+#include "core/tracing/trace_store.h"
+
+namespace jib::exchange {
+namespace {
+
+using coaching::Analysis;
+using library::Library;
+using library::Submission;
+using library::SubmissionState;
+
+bool mustStop(const Error& e) {
+  return e.code == ErrorCode::Cancelled || e.code == ErrorCode::CannotWrite;
+}
+
+// The stored tracing judged again, or the clip traced now, with what is known of it already.
+Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameReader& reader, Task& task,
+                          tracing::KnownTrace known = {}) {
+  auto review = library.review(s.id);
+  if (!review) return fail(review.error());
+  auto athlete = library.athlete(s.athlete);
+  if (!athlete) return fail(athlete.error());
+  auto style = styleOf(library, *athlete);
+  if (!style) return fail(style.error());
+  auto book = coaching::CueBook::shipped();
+  if (!book) return fail(book.error());
+  auto request = requestFor(s, *review, athlete->profile);
+  auto stored = library.tracing(s.id);
+  if (!stored) return fail(stored.error());
+  if (!stored->empty()) {
+    // A damaged one is no loss: the clip is traced again.
+    if (auto a = restored(reader.info(), request, *stored, *style, *book)) return a;
+  }
+  return coaching::traced(reader, request, *style, *book, task, std::move(known));
+}
+
+// One look at one submission.
+class Preparation {
+ public:
+  Preparation(Library& library, Submission submission, Task& task)
+      : library_(library), s_(std::move(submission)), task_(task) {}
+
+  Result<coaching::ClipCheck> run() {
+    const auto file = library_.clipFile(s_);
+    auto reader = footage::FrameReader::open(file);
+    if (!reader) return unusable(footage::toldOf(s_.clip_name, file, reader.error()));
+    task_.part(0, 0.1);
+    auto look = tracing::firstLook(*reader, task_);
+    task_.part(0.1, 1);
+    if (!look) {
+      if (mustStop(look.error())) return fail(look.error());
+      if (look.error().code == ErrorCode::ClipUnreadable) return unusable(look.error());
+      look = tracing::FirstLook{};  // without the networks the tracing still tells something
+    }
+    if (task_.cancelled()) return cancelled();
+    task_.part(0.1, 0.25);
+    auto pulse = tracing::liftPulse(*reader, task_);
+    if (!pulse && pulse.error().code == ErrorCode::Cancelled) return fail(pulse.error());
+    task_.part(0.25, 1);
+    if (pulse && !task_.cancelled())
+      if (auto kept = library_.savePulse(s_.clip_hash, pulse->up); !kept) return fail(kept.error());
+    auto a = traceFor(library_, s_, *reader, task_);
+    if (!a && mustStop(a.error())) return fail(a.error());
+    return judged(*reader, *look, a);
+  }
+
+  // Nothing can be made of it: why is kept, with the clip.
+  Result<coaching::ClipCheck> unusable(const Error& why) {
+    s_.state = SubmissionState::NeedsVideo;
+    s_.reason = why.what;
+    if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
+    check_ = coaching::failedCheck(why.what, "send the original file again");
+    return keep();
+  }
+
+ private:
+  Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook& look, Result<Analysis>& a) {
+    check_.lift_seen = lifts::looksLike(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
+    if (s_.lift.empty() && !check_.lift_seen.empty()) {
+      s_.lift = check_.lift_seen;
+      s_.variant = lifts::usualVariant(s_.lift);
+      s_.details.lift_by = library::ToldBy::Film;
+      if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
+    }
+    if (auto shared = shareLift(); !shared) return fail(shared.error());
+    const lifts::LiftId id = liftIdOf(s_);
+    if (a && a->request.lift != id) a = asLift(reader, *a);
+    if (!a && mustStop(a.error())) return fail(a.error());
+    const auto lift = liftOf(s_, &check_);
+    const std::string seen = check_.lift_seen;
+    const bool reps = a && (!a->reps.empty() || !a->misses.empty());
+    if (lift.judge && reps) {
+      coaching::lookAgain(look, &*a);
+      check_ = coaching::checkClip(reader.info(), look, id, &*a, {});
+      if (auto kept = keepAnalysis(*a); !kept) return fail(kept.error());
+    } else {
+      const std::string why = !lift.judge ? lift.reason : a ? coaching::noRepText(id) : a.error().what;
+      check_ = coaching::checkClip(reader.info(), look, id, nullptr, why);
+      if (!lift.judge) notJudged(check_, lift.reason);
+    }
+    check_.lift_seen = seen;
+    return keep();
+  }
+
+  // It was traced as another lift than it turned out to be: the bar is kept, what hangs on the lift is traced anew.
+  Result<Analysis> asLift(footage::FrameReader& reader, const Analysis& as_before) {
+    return traceFor(library_, s_, reader, task_, as_before.trace.known());
+  }
+
+  // Clips that came with one message show one lift, unless somebody said otherwise: what the side view shows, a view
+  // from the front is told.
+  Result<bool> shareLift() {
+    if (!s_.message_id) return true;
+    auto all = library_.submissions();
+    if (!all) return fail(all.error());
+    for (Submission& other : *all) {
+      if (other.id == s_.id || other.message_id != s_.message_id || other.clip_hash.empty()) continue;
+      if (s_.lift.empty() == other.lift.empty()) continue;
+      Submission& learner = s_.lift.empty() ? s_ : other;
+      const Submission& teller = s_.lift.empty() ? other : s_;
+      learner.lift = teller.lift;
+      learner.variant = teller.variant;
+      learner.details.lift_by = library::ToldBy::Film;
+      if (auto kept = library_.updateSubmission(learner); !kept) return kept;
+    }
+    return true;
+  }
+
+  // Nothing green, and no trouble of the film's, where it is only we who cannot measure.
+  static void notJudged(coaching::ClipCheck& check, const std::string& why) {
+    for (coaching::Claim& claim : check.claims) {
+      claim.can = coaching::Can::No;
+      claim.why = why;
+    }
+    std::erase_if(check.troubles, [](const coaching::ClipTrouble& t) { return t.id == "no_lift"; });
+  }
+
+  Result<bool> keepAnalysis(const Analysis& a) {
+    if (task_.cancelled()) return cancelled();
+    if (auto kept = library_.saveTracing(s_.id, tracing::traceToJson(a.trace).dump()); !kept) return kept;
+    return library_.saveResults(s_.id, a);
+  }
+
+  Result<coaching::ClipCheck> keep() {
+    if (task_.cancelled()) return cancelled();
+    if (auto kept = library_.saveCheck(s_.clip_hash, coaching::checkToJson(check_)); !kept) return fail(kept.error());
+    return check_;
+  }
+
+  Library& library_;
+  Submission s_;
+  Task& task_;
+  coaching::ClipCheck check_;
+};
+
+}  // namespace
+
+lifts::LiftId liftIdOf(const Submission& s) {
+  const lifts::LiftDefinition* known = lifts::liftNamed(s.lift);
+  return known ? known->id : lifts::allLifts().front().id;
+}
+
+coaching::AnalysisRequest requestFor(const Submission& s, const library::Review& review,
+                                     const library::Profile& profile) {
+  coaching::AnalysisRequest request;
+  request.lift = liftIdOf(s);
+  request.trace.body = lifts::definition(request.lift).body;
+  request.variant = s.variant;
+  request.slow_factor = s.slow_factor;
+  request.trace.camera.rim_m = s.plate_mm / 1000;
+  request.trace.placed = review.placed;
+  if (profile.flesh) request.trace.flesh = tracing::remembered(*profile.flesh);
+  request.trace.build = profile.build;
+  request.marks = review.marks;
+  request.rejected = review.rejected;
+  request.held = review.held;
+  request.one_set = coaching::SetChoice{s.details.top_set, s.details.set_loads_kg};
+  request.overruled = s.details.overruled;
+  if (const auto best = profile.bestOf(s.lift); best && *best > 0 && s.load_kg)
+    request.share_of_best = *s.load_kg / *best;
+  return request;
+}
+
+Result<coaching::Style> styleOf(Library& library, const library::Athlete& athlete) {
+  auto book = coaching::StyleBook::forLibrary(library.folder());
+  if (!book) return fail(book.error());
+  auto coach = library.coach();
+  if (!coach) return fail(coach.error());
+  coaching::Switches chosen = coach->switches;
+  for (const auto& [topic, choice] : athlete.profile.switches) chosen[topic] = choice;
+  // A style of the coach's own that is gone or cannot be read must not keep the athlete's films from being reviewed.
+  if (auto own = book->style(athlete.style, chosen)) return own;
+  return book->style("balanced", chosen);
+}
+
+Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,
+                          std::string_view json, const coaching::Style& style, const coaching::CueBook& book) {
+  const auto parsed = nlohmann::json::parse(json, nullptr, false);
+  auto trace = tracing::traceFromJson(parsed);
+  if (!trace) return fail(trace.error());
+  Analysis a;
+  a.request = request;
+  a.clip = clip;
+  a.trace = std::move(*trace);
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  if (auto sound = tracing::check(a.trace.trace); !sound) return fail(sound.error());
+  coaching::judgeAgain(a, style, book);
+  return a;
+}
+
+Result<std::vector<library::SubmissionId>> unprepared(Library& library) {
+  auto all = library.submissions();
+  if (!all) return fail(all.error());
+  auto checks = library.checks();
+  if (!checks) return fail(checks.error());
+  std::vector<library::SubmissionId> ids;
+  for (const Submission& s : *all) {
+    if (s.clip_hash.empty() || s.state == SubmissionState::Skipped || s.state == SubmissionState::Returned) continue;
+    if (!checks->count(s.clip_hash)) ids.push_back(s.id);
+  }
+  return ids;
+}
+
+lifts::LiftDecision liftOf(const Submission& s, const coaching::ClipCheck* check) {
+  const bool by_film = s.details.lift_by == library::ToldBy::Film;
+  const std::string seen = check && !check->lift_seen.empty() ? check->lift_seen : by_film ? s.lift : std::string();
+  return lifts::decide({by_film ? std::string() : s.lift, s.details.lift_confirmed, seen});
+}
+
+Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, Task& task) {
+  auto submission = library.submission(id);
+  if (!submission) return fail(submission.error());
+  const std::string hash = submission->clip_hash;
+  Preparation preparation(library, *submission, task);
+  // A decoder that falls over takes the program with it: what was begun twice and never ended is let alone.
+  constexpr int kTries = 2;
+  auto tries = library.beginAttempt(hash);
+  if (!tries) return fail(tries.error());
+  auto done =
+      *tries > kTries
+          ? preparation.unusable({ErrorCode::ClipUnreadable,
+                                  "The program stopped each time it looked at this clip, and leaves it alone.", ""})
+          : [&]() -> Result<coaching::ClipCheck> {
+    try {
+      return preparation.run();
+    } catch (const std::exception& e) {
+      return preparation.unusable({ErrorCode::ClipUnreadable,
+                                   std::string("Something in this clip cannot be dealt with: ") + e.what() + ".", ""});
+    }
+  }();
+  if (auto ended = library.endAttempt(hash); !ended && done) return fail(ended.error());
+  return done;
+}
+
+}  // namespace jib::exchange

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/exchange/letters/letters.h"
+#include "core/library/library.h"
+
+namespace jib::exchange {
+
+// Something that goes out to an athlete.
+struct Dispatch {
+  Letter letter;
+  std::string kind = "letter";  // or "reply"
+  std::string to_name, to_address;
+  std::optional<library::AthleteId> athlete;
+  std::optional<library::SubmissionId> submission;  // it is about
+  std::vector<std::string> answers;                 // Message-IDs it answers
+  std::vector<std::filesystem::path> files;         // attached
+};
+
+// Puts it into the library's outbox as a ready .eml, and into the list of what goes out.
+// Errors  CannotRead, CannotWrite, those of the library; WrongUse when nobody has said who the coach is
+Result<library::Outgoing> dispatch(library::Library& library, const library::CoachCard& from, const Dispatch& dispatch,
+                                   const std::string& today_iso);
+
+// What lies in the outbox folder and is in no list (of an older version, or of a program that was killed between the
+// two) comes into it. Gives how many.
+Result<int> listStrayMails(library::Library& library, const std::string& today_iso);
+
+// The Message-IDs a letter about a submission answers: its thread, oldest first.
+std::vector<std::string> answersFor(library::Library& library, const library::Submission& submission);
+
+}  // namespace jib::exchange

@@ -1,0 +1,245 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/exchange/reports/report.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+extern "C" {
+#include <libavutil/base64.h>
+}
+
+namespace jib::exchange {
+namespace {
+
+constexpr std::size_t kPraise = 3;   // more reads like a log
+constexpr std::size_t kNumbers = 5;  // more carries nothing
+
+constexpr const char* kSheet = R"css(
+*{box-sizing:border-box}
+body{background:#f3ecda;color:#162a4d;font:17px/1.45 Cabin,"Segoe UI",Roboto,sans-serif;margin:0 auto;max-width:34em;padding:20px 16px 28px}
+h1{font:italic 500 1.75em/1.15 Vollkorn,Georgia,serif;margin:0}
+h2{font:italic 500 1.3em/1.2 Vollkorn,Georgia,serif;margin:1.5em 0 .5em}
+p{margin:.6em 0}
+.meta{color:#525e74;margin:.25em 0 1.1em;font-size:.94em}
+ul.good{list-style:none;margin:0;padding:0}
+ul.good li{padding-left:1.5em;position:relative;margin:.35em 0}
+ul.good li:before{content:"\2713";color:#176a4f;font-weight:700;position:absolute;left:.2em}
+.cue{background:#fbf7ec;border-left:5px solid #b01279;margin:0 0 1em;border-radius:0 6px 6px 0;overflow:hidden}
+.cue img{display:block;width:100%}
+.cue div{padding:.8em 1em .9em}
+.say{font-size:1.3em;font-weight:700;line-height:1.25;margin:0 0 .25em}
+.why{color:#525e74;margin:0}
+.doubt{color:#805205}
+.cue p b{color:#525e74;font-weight:600;font-size:.85em;display:block}
+table{border-collapse:collapse;width:100%;font-size:.95em}
+td,th{padding:.42em .3em;border-bottom:1px solid #ddd2b6;text-align:right;vertical-align:top}
+td{white-space:nowrap}
+td:first-child,th:first-child{text-align:left;padding-left:0;white-space:normal}
+th{color:#525e74;font-weight:500}
+.small{font-size:.86em;color:#525e74}
+ul.small{padding-left:1.2em;margin:.4em 0 0}
+details{margin-top:1.4em}summary{color:#525e74;cursor:pointer}
+.all{overflow-x:auto}
+.sign{margin:1.6em 0 0}
+@media print{body{background:#fff;font-size:11pt}.cue,tr{page-break-inside:avoid}.cue img{max-width:60%}}
+)css";
+
+std::string row(const char* name, const std::string& text) {
+  return text.empty() ? std::string() : fmt::format("<p><b>{}</b> {}</p>", name, escaped(text));
+}
+
+void addCues(std::string& html, const Report& r) {
+  const auto stills = [&](std::size_t cue) {
+    std::string all;
+    for (const ReportStill& s : r.stills)
+      if (s.cue == cue)
+        all += fmt::format("<img alt=\"{}\" src=\"data:image/png;base64,{}\">", escaped(s.caption), base64(s.png));
+    return all;
+  };
+  if (r.change_nothing || r.cues.empty()) {
+    if (r.change_nothing)
+      html += "<h2>Change nothing</h2><p>Every check I could make from this clip passes. Keep going as you are.</p>";
+    if (!r.stills.empty()) html += "<div class=cue>" + stills(r.stills.front().cue) + "</div>";
+    return;
+  }
+  html += r.cues.size() == 1 ? "<h2>One thing to try</h2>" : "<h2>What to try, in this order</h2>";
+  for (std::size_t i = 0; i < r.cues.size(); ++i) {
+    const coaching::Cue& c = r.cues[i];
+    const bool doubtful = c.basis == coaching::Basis::TooClose;
+    html += fmt::format("<div class=cue>{}<div><p class=say>{}</p>", stills(i), escaped(c.wording));
+    if (const std::string title = coaching::titleWithBasis(c); !title.empty())
+      html += fmt::format("<p class=\"why{}\">{}</p>", doubtful ? " doubt" : "", escaped(title));
+    html += row("Drill", c.drill);
+    // Two cues are trained together: the load is said once.
+    if (i == 0) html += row("Load", c.load);
+    html += row("Success looks like", c.proof);
+    html += "</div></div>";
+  }
+  // Frames the coach drew on without a cue.
+  if (const std::string more = stills(r.cues.size()); !more.empty()) html += "<div class=cue>" + more + "</div>";
+}
+
+void addNumbers(std::string& html, const std::vector<KeyNumber>& numbers) {
+  if (numbers.empty()) return;
+  const bool then = std::any_of(numbers.begin(), numbers.end(), [](const KeyNumber& n) { return !n.then.empty(); });
+  html += fmt::format("<h2>The numbers behind it</h2><table><tr><th></th>{}<th>Now</th><th>Aim</th></tr>",
+                      then ? "<th>Then</th>" : "");
+  for (const KeyNumber& n : numbers)
+    html += fmt::format("<tr><td>{}{}</td>{}<td>{}</td><td>{}</td></tr>", escaped(n.title),
+                        n.doubtful ? "<br><span class=\"small doubt\">hard to tell from this clip</span>" : "",
+                        then ? "<td>" + escaped(n.then) + "</td>" : "", escaped(n.now), escaped(n.aim));
+  html += "</table><p class=small>± says how far off a number may be.</p>";
+}
+
+void addFollowUp(std::string& html, const Report& r) {
+  if (r.follow_up.empty()) return;
+  html += "<h2>What you worked on</h2><ul class=good>";
+  for (const FollowUp& f : r.follow_up) html += fmt::format("<li>{}: {}</li>", escaped(f.title), escaped(f.state));
+  html += "</ul>";
+}
+
+void addTable(std::string& html, const coaching::Analysis& a) {
+  if (a.measures.reps.empty()) return;
+  html += "<details><summary>All numbers</summary><div class=all><table><tr><th></th>";
+  for (std::size_t i = 0; i < a.measures.reps.size(); ++i) html += fmt::format("<th>Rep {}</th>", i + 1);
+  html += "</tr>";
+  for (std::size_t i = 0; i < a.measures.reps.front().size(); ++i) {
+    bool any = false;
+    std::string cells;
+    for (const auto& rep : a.measures.reps) {
+      const auto* m = rep[i].measured();
+      any = any || m;
+      cells += "<td>" + (m ? escaped(lifts::textWithSigma(*rep[i].kind, *m)) : std::string("–")) + "</td>";
+    }
+    if (any) html += fmt::format("<tr><td>{}</td>{}</tr>", escaped(a.measures.reps.front()[i].kind->title), cells);
+  }
+  html += "</table></div><p class=small>A dash: not measured from this view.</p></details>";
+}
+
+// "under 12 %", "between -5 and 5 cm": what a finding's limit asks for.
+std::string aimOf(const coaching::Finding& f) {
+  if (!f.kind) return {};
+  const std::string limit = lifts::text(*f.kind, {f.limit, 0, 0});
+  switch (f.side) {
+    case coaching::Side::Above:
+      return "under " + limit;
+    case coaching::Side::Below:
+      return "over " + limit;
+    case coaching::Side::Beyond:
+      return "within ±" + limit;
+  }
+  return limit;
+}
+
+}  // namespace
+
+std::string escaped(std::string_view text) {
+  std::string out;
+  for (char c : text) {
+    switch (c) {
+      case '&':
+        out += "&amp;";
+        break;
+      case '<':
+        out += "&lt;";
+        break;
+      case '>':
+        out += "&gt;";
+        break;
+      case '"':
+        out += "&quot;";
+        break;
+      default:
+        out += c;
+    }
+  }
+  return out;
+}
+
+std::string base64(std::string_view bytes) {
+  std::string out(AV_BASE64_SIZE(bytes.size()), '\0');
+  av_base64_encode(out.data(), static_cast<int>(out.size()), reinterpret_cast<const uint8_t*>(bytes.data()),
+                   static_cast<int>(bytes.size()));
+  out.resize(out.size() - 1);  // its closing zero
+  return out;
+}
+
+std::vector<std::string> standingCautions() {
+  return {
+      "Depth and every other call here is your coach's view from one camera; your federation's rule book and its "
+      "referees have the last word.",
+      "Start a change lighter than usual, in the rack with safeties set or with spotters.",
+      "If anything hurts, stop and ask a physician or physiotherapist who knows lifting. Nothing here is a diagnosis, "
+      "and no change of technique is a promise against pain."};
+}
+
+std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) {
+  std::vector<KeyNumber> all;
+  std::vector<std::string> told;
+  const auto earlier = [&](const std::string& measure) {
+    for (const FollowUp& f : r.follow_up)
+      if (!measure.empty() && f.measure == measure) return f.then;
+    return std::string();
+  };
+  for (const coaching::Cue& c : r.cues) {
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(c.measure);
+    if (!kind || std::find(told.begin(), told.end(), c.measure) != told.end()) continue;
+    told.push_back(c.measure);
+    KeyNumber n{std::string(kind->title),
+                earlier(c.measure),
+                lifts::textWithSigma(*kind, {c.value, c.sigma, 0}),
+                {},
+                c.basis == coaching::Basis::TooClose};
+    for (const coaching::Finding& f : a.findings)
+      if (f.id == c.finding) n.aim = aimOf(f);
+    all.push_back(std::move(n));
+  }
+  for (const FollowUp& f : r.follow_up) {
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(f.measure);
+    if (!kind || f.now.empty() || std::find(told.begin(), told.end(), f.measure) != told.end()) continue;
+    told.push_back(f.measure);
+    KeyNumber n{std::string(kind->title), f.then, f.now, {}, false};
+    for (const coaching::Finding& finding : a.findings)
+      if (finding.kind == kind) n.aim = aimOf(finding);
+    all.push_back(std::move(n));
+  }
+  if (all.size() > kNumbers) all.resize(kNumbers);
+  return all;
+}
+
+std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
+  const auto joined = [](std::initializer_list<std::string> parts) {
+    std::string line;
+    for (const std::string& part : parts)
+      if (!part.empty()) line += (line.empty() ? "" : " · ") + part;
+    return line;
+  };
+  std::string html =
+      "<!doctype html><html lang=en><head><meta charset=utf-8>"
+      "<meta name=viewport content=\"width=device-width,initial-scale=1\">";
+  html += fmt::format("<title>{}</title><style>{}</style></head><body>",
+                      escaped(joined({r.athlete, r.lift, r.filmed_on})), kSheet);
+  html += fmt::format("<h1>{}</h1><div class=meta>{}</div>", escaped(r.athlete),
+                      escaped(joined({r.lift, r.load, r.filmed_on.empty() ? "" : "filmed " + r.filmed_on})));
+  if (!r.greeting.empty()) html += "<p>" + escaped(r.greeting) + "</p>";
+  if (!r.keep.empty()) {
+    html += "<h2>What is good</h2><ul class=good>";
+    for (std::size_t i = 0; i < std::min(r.keep.size(), kPraise); ++i) html += "<li>" + escaped(r.keep[i]) + "</li>";
+    html += "</ul>";
+  }
+  addCues(html, r);
+  addNumbers(html, keyNumbers(r, a));
+  addFollowUp(html, r);
+  if (!r.closing.empty()) html += "<p>" + escaped(r.closing) + "</p>";
+  if (!r.next.empty()) html += "<h2>Film next</h2><p>" + escaped(r.next) + "</p>";
+  if (!r.coach.empty()) html += "<p class=sign>" + escaped(joined({r.coach, r.written_on})) + "</p>";
+  html += "<ul class=small>";
+  for (const auto& c : r.cautions) html += "<li>" + escaped(c) + "</li>";
+  for (const auto& c : standingCautions()) html += "<li>" + escaped(c) + "</li>";
+  html += "</ul>";
+  if (r.all_numbers) addTable(html, a);
+  return html + "</body></html>";
+}
+
+}  // namespace jib::exchange

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/model/landmark.h"
+
+namespace jib::tracing {
+namespace {
+
+struct Names {
+  std::string_view name, title;
+};
+constexpr std::array<Names, kLandmarks> kNames{{{"bar", "bar"},
+                                                {"plate", "plate"},
+                                                {"toe", "toe"},
+                                                {"heel", "heel"},
+                                                {"ankle", "ankle"},
+                                                {"knee", "knee"},
+                                                {"hip", "hip"},
+                                                {"shoulder", "shoulder"},
+                                                {"hip_crease", "hip crease"},
+                                                {"knee_top", "top of the knee"},
+                                                {"elbow", "elbow"}}};
+
+}  // namespace
+
+std::string_view nameOf(Landmark landmark) {
+  return kNames[at(landmark)].name;
+}
+
+std::string_view titleOf(Landmark landmark) {
+  return kNames[at(landmark)].title;
+}
+
+std::optional<Landmark> landmarkNamed(std::string_view name) {
+  for (Landmark landmark : kAllLandmarks)
+    if (nameOf(landmark) == name) return landmark;
+  return std::nullopt;
+}
+
+}  // namespace jib::tracing

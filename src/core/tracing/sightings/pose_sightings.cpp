@@ -1,0 +1,261 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/sightings/pose_sightings.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <future>
+#include <opencv2/core.hpp>
+#include <optional>
+
+#include "core/tracing/pose/person_finder.h"
+#include "core/tracing/pose/pose_files.h"
+
+namespace jib::tracing {
+namespace {
+
+using footage::Frame;
+using footage::FrameReader;
+using footage::Pixels;
+
+constexpr double kQuickEvery_s = 0.2;
+constexpr double kThoroughEvery_s = 0.125;  // neighbours err alike, and a look takes a tenth of a second
+constexpr double kMovingWithin_s = 0.15;
+constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
+constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
+constexpr double kRetry_s = 0.5;       // the detector is asked again this long after it found nobody
+constexpr std::size_t kWorkers = 2;
+constexpr double kQuickShare = 0.25;  // of the time both passes take
+
+struct Look {
+  std::size_t frame;
+  double t_s;
+  PoseRegion region;
+};
+
+std::optional<PixelPoint> barAt(const BarTrace& bar, std::size_t frame) {
+  if (!bar.plate[frame]) return std::nullopt;
+  return bar.plate[frame]->place;
+}
+
+// Whether a region can be that of a person under this bar: the rim gives the scale. The network, once it has lost the
+// lifter, is content with a plate or a trunk for a whole body.
+bool underBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame) {
+  constexpr double kRim_m = 0.225;  // a smaller plate than usual makes people look larger, by a third at most
+  const double metre_px = bar.rim.radius_px / kRim_m;
+  if (metre_px <= 0) return true;  // no bar was traced
+  const double size_m = region.size_px / metre_px;
+  if (size_m < 1.3 || size_m > 4.5) return false;
+  const auto place = barAt(bar, frame);
+  if (!place) return true;
+  const PixelPoint below = (region.centre - *place) * (1 / metre_px);
+  return below.y > 0.12 && below.y < 1.3 && std::abs(below.x) < 0.6;
+}
+
+// The likeliest person under the bar, the largest when there are several.
+std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const BarTrace& bar, std::size_t frame) {
+  std::optional<PoseRegion> best;
+  for (const Person& p : people)
+    if (underBar(p.region, bar, frame) && (!best || p.region.size_px > best->size_px)) best = p.region;
+  return best;
+}
+
+Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
+                                    Task& task) {
+  auto detector = personNetwork();
+  if (!detector) return fail(detector.error());
+  auto file = quickPoseNetwork();
+  if (!file) return fail(file.error());
+  auto finder = PersonFinder::make(*detector);
+  if (!finder) return fail(finder.error());
+  auto quick = PoseReader::make(*file);
+  if (!quick) return fail(quick.error());
+  if (auto set = reader.seekBefore(first); !set) return fail(set.error());
+  std::vector<Look> looks;
+  std::optional<PoseRegion> region;
+  double next_s = -1e9;
+  std::size_t from = first;
+  const auto& times = reader.info().times_s;
+  for (;;) {
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(Pixels::Colour, from);
+    if (!next) return fail(next.error());
+    if (!*next || (*next)->index > last) break;
+    const Frame& frame = **next;
+    bool found_anew = false;
+    if (!region) {
+      auto people = finder->find(frame.picture);
+      if (!people) return fail(people.error());
+      region = lifterAmong(*people, bar, frame.index);
+      if (!region) region = regionUnder(bar, frame.index);
+      found_anew = region.has_value();
+    }
+    next_s = frame.t_s + kQuickEvery_s;
+    if (region) {
+      // A region found anew is looked at twice: the detector's own is coarse.
+      for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
+        auto reading = quick->read(frame.picture, *region);
+        if (!reading) return fail(reading.error());
+        if (!reading->somebody() || !underBar(reading->next, bar, frame.index))
+          region.reset();
+        else
+          region = reading->next;
+      }
+      if (region) looks.push_back({frame.index, frame.t_s, *region});
+    }
+    if (!region) next_s = frame.t_s + kRetry_s;
+    from = frame.index + 1;
+    while (from < times.size() && times[from] < next_s - 1e-6) ++from;
+    if (from > last) break;
+    task.report(kQuickShare * static_cast<double>(frame.index - first) / static_cast<double>(last - first + 1));
+  }
+  return looks;
+}
+
+// The middle half's mean is as calm as a mean and as deaf to a wild value as a median.
+double middleOf(std::vector<double>& values) {
+  std::sort(values.begin(), values.end());
+  const std::size_t cut = values.size() / 4;
+  double sum = 0;
+  for (std::size_t i = cut; i < values.size() - cut; ++i) sum += values[i];
+  return sum / static_cast<double>(values.size() - 2 * cut);
+}
+
+// Where to look in a frame: smoothed over about a second around it. Where the quick look lost the lifter, the bar
+// leads: the body is as large and as far below it as in all other looks.
+std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrace& bar, std::size_t frame) {
+  const double reach = kSmooth_s / 2 + 1e-6;
+  const auto near = [&](const Look& l) { return std::abs(l.t_s - bar.times_s[frame]) <= reach; };
+  const bool led = std::none_of(looks.begin(), looks.end(), near);
+  const auto place = barAt(bar, frame);
+  if (led && !place) return std::nullopt;
+  std::array<std::vector<double>, 4> v;
+  std::optional<double> about;
+  for (const Look& l : looks) {
+    if (!led && !near(l)) continue;
+    const auto then = barAt(bar, l.frame);
+    if (led && !then) continue;
+    const PixelPoint centre = led ? l.region.centre - *then + *place : l.region.centre;
+    if (!about) about = l.region.turn_rad;
+    v[0].push_back(centre.x);
+    v[1].push_back(centre.y);
+    v[2].push_back(l.region.size_px);
+    v[3].push_back(*about + std::remainder(l.region.turn_rad - *about, 2 * kPi));
+  }
+  if (v[0].empty()) return std::nullopt;
+  return PoseRegion{{middleOf(v[0]), middleOf(v[1])}, middleOf(v[2]), middleOf(v[3])};
+}
+
+// Where the lifter is in all looks: what moves there is not the camera.
+std::vector<RoomWatch::Lifter> lifterIn(const std::vector<Look>& looks) {
+  std::vector<RoomWatch::Lifter> lifter;
+  for (const Look& l : looks) lifter.push_back({l.region.centre, 0.4 * l.region.size_px, 0.56 * l.region.size_px});
+  return lifter;
+}
+
+// Frames for the thorough look: eight a second while the bar moves, few while it rests.
+std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, std::size_t last) {
+  const double still_px = kStill_share * bar.rim.radius_px;
+  const auto moves = [&](std::size_t i) {
+    for (std::size_t k = i; k <= last && bar.times_s[k] < bar.times_s[i] + kMovingWithin_s; ++k)
+      if (!bar.plate[i] || !bar.plate[k] || length(bar.plate[k]->place - bar.plate[i]->place) > still_px) return true;
+    for (std::size_t k = i + 1; k-- > first && bar.times_s[k] > bar.times_s[i] - kMovingWithin_s;)
+      if (!bar.plate[k] || length(bar.plate[k]->place - bar.plate[i]->place) > still_px) return true;
+    return false;
+  };
+  std::vector<std::size_t> frames;
+  for (std::size_t i = first; i <= last; ++i) {
+    if (!frames.empty()) {
+      const double since = bar.times_s[i] - bar.times_s[frames.back()] + 1e-6;
+      if (since < kThoroughEvery_s || (since < kRestingLooks_s && !moves(i))) continue;
+    }
+    frames.push_back(i);
+  }
+  return frames;
+}
+
+}  // namespace
+
+std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame) {
+  constexpr double kRim_m = 0.225, kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
+  const auto place = barAt(bar, frame);
+  const double metre_px = bar.rim.radius_px / kRim_m;
+  if (!place || metre_px <= 0) return std::nullopt;
+  double highest_y = place->y;
+  for (const auto& p : bar.plate)
+    if (p) highest_y = std::min(highest_y, p->place.y);
+  if (place->y > highest_y + kStanding_m * metre_px) return std::nullopt;
+  return PoseRegion{*place + PixelPoint{0, kHipBelow_m * metre_px}, kSize_m * metre_px, 0};
+}
+
+Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
+                                        Task& task, const std::function<void(const Frame&)>& also) {
+  JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
+  auto looks = quickPass(reader, bar, first, last, task);
+  if (!looks) return fail(looks.error());
+  std::vector<Sighting> sightings;
+  if (looks->empty()) return sightings;
+  auto file = thoroughPoseNetwork();
+  if (!file) return fail(file.error());
+  std::vector<PoseReader> readers;
+  for (std::size_t k = 0; k < kWorkers; ++k) {
+    auto made = PoseReader::make(*file, PoseReader::Outlines::Yes);
+    if (!made) return fail(made.error());
+    readers.push_back(std::move(*made));
+  }
+  const std::vector<std::size_t> wanted = worthLooking(bar, first, last);
+  if (auto set = reader.seekBefore(wanted.front()); !set) return fail(set.error());
+  std::size_t decoded = 0;
+  RoomWatch room(lifterIn(*looks));
+  struct Wanted {
+    Frame frame;
+    CameraMove camera;
+  };
+  // The next frames are decoded, and held against the room, while the network looks at these.
+  const auto decode = [&]() -> Result<std::vector<Wanted>> {
+    std::vector<Wanted> frames;
+    while (frames.size() < kWorkers && decoded < wanted.size()) {
+      auto next = reader.next(Pixels::Colour, wanted[decoded]);
+      if (!next) return fail(next.error());
+      if (!*next) {
+        decoded = wanted.size();
+        break;
+      }
+      while (decoded < wanted.size() && wanted[decoded] <= (*next)->index) ++decoded;
+      const CameraMove camera = room.look((*next)->picture);
+      if (also) also(**next);
+      frames.push_back({std::move(**next), camera});
+    }
+    return frames;
+  };
+  auto frames = decode();
+  while (frames && !frames->empty()) {
+    if (task.cancelled()) return cancelled();
+    auto upcoming = std::async(std::launch::async, decode);
+    std::vector<std::optional<Result<PoseReading>>> readings(frames->size());
+    cv::parallel_for_(
+        {0, static_cast<int>(frames->size())},
+        [&](const cv::Range& range) {
+          for (int i = range.start; i < range.end; ++i) {
+            const auto k = static_cast<std::size_t>(i);
+            const Frame& frame = (*frames)[k].frame;
+            if (const auto region = smoothed(*looks, bar, frame.index))
+              readings[k] = readers[k].read(frame.picture, *region);
+          }
+        },
+        static_cast<double>(frames->size()));
+    for (std::size_t k = 0; k < readings.size(); ++k) {
+      if (!readings[k]) continue;
+      if (!*readings[k]) return fail(readings[k]->error());
+      if ((*readings[k])->somebody())
+        sightings.push_back({(*frames)[k].frame.index, std::move(**readings[k]), (*frames)[k].camera});
+    }
+    task.report(kQuickShare + (1 - kQuickShare) * static_cast<double>(frames->back().frame.index - first) /
+                                  static_cast<double>(last - first + 1));
+    frames = upcoming.get();
+  }
+  if (!frames) return fail(frames.error());
+  return sightings;
+}
+
+}  // namespace jib::tracing
