@@ -14,7 +14,6 @@
 #include "core/base/resources.h"
 #include "desk/desk_window.h"
 #include "desk/guarded_application.h"
-#include "desk/screenshots.h"
 #include "desk/theme.h"
 
 namespace {
@@ -48,12 +47,10 @@ int main(int argc, char** argv) {
   const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open a copy of the demo library."));
   const QCommandLineOption folder(QStringLiteral("library"), QStringLiteral("Open the library in this folder."),
                                   QStringLiteral("folder"));
-  const QCommandLineOption shots(QStringLiteral("screenshots"),
-                                 QStringLiteral("Write a PNG of every main view and end."), QStringLiteral("folder"));
-  parser.addOptions({demo, folder, shots});
+  parser.addOptions({demo, folder});
   parser.process(application);
 
-  const bool night = QSettings().value(QStringLiteral("night"), false).toBool() && !parser.isSet(shots);
+  const bool night = QSettings().value(QStringLiteral("night"), false).toBool();
   jib::desk::applyTheme(application, night ? jib::desk::Theme::Night : jib::desk::Theme::Day);
 
   QTemporaryDir scratch;
@@ -74,7 +71,6 @@ int main(int argc, char** argv) {
   }
   jib::desk::DeskWindow window(std::move(*library));
   QObject::connect(&application, &jib::desk::GuardedApplication::wentWrong, &window, &jib::desk::DeskWindow::say);
-  if (parser.isSet(shots)) return jib::desk::takeScreenshots(window, parser.value(shots));
   window.show();
   window.prepareInBackground();
   return QApplication::exec();

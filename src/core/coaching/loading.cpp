@@ -40,7 +40,7 @@ std::vector<int> sideFromJson(const Json& all) {
 }  // namespace
 
 std::string bothUnits(double kg) {
-  return fmt::format("{} kg ({:.0f} lb)", plain(kg), kg * kPoundsPerKilo);
+  return fmt::format("{} kg ({:.0f} lb)", plain(kg), kg * kPoundsPerKilogram);
 }
 
 double sideKilos(const std::vector<int>& plates) {

@@ -7,9 +7,9 @@
 #include <string_view>
 #include <vector>
 
-namespace jib::coaching {
+#include "core/base/quantity.h"
 
-inline constexpr double kPoundsPerKilo = 2.2046226;
+namespace jib::coaching {
 
 // A load as lifters on both sides of the ocean read it: "140 kg (309 lb)".
 std::string bothUnits(double kg);
@@ -26,12 +26,12 @@ inline constexpr std::array<PlateKind, 13> kPlateKinds{{{"25 kg", 25},
                                                         {"5 kg", 5},
                                                         {"2.5 kg", 2.5},
                                                         {"1.25 kg", 1.25},
-                                                        {"45 lb", 45 / kPoundsPerKilo},
-                                                        {"35 lb", 35 / kPoundsPerKilo},
-                                                        {"25 lb", 25 / kPoundsPerKilo},
-                                                        {"10 lb", 10 / kPoundsPerKilo},
-                                                        {"5 lb", 5 / kPoundsPerKilo},
-                                                        {"2.5 lb", 2.5 / kPoundsPerKilo}}};
+                                                        {"45 lb", 45 / kPoundsPerKilogram},
+                                                        {"35 lb", 35 / kPoundsPerKilogram},
+                                                        {"25 lb", 25 / kPoundsPerKilogram},
+                                                        {"10 lb", 10 / kPoundsPerKilogram},
+                                                        {"5 lb", 5 / kPoundsPerKilogram},
+                                                        {"2.5 lb", 2.5 / kPoundsPerKilogram}}};
 
 // What was counted on a bar. A side holds indices into kPlateKinds, from the inside out. Where only the near side
 // shows, the far side is taken to be the same and said to be so.

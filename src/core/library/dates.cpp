@@ -67,9 +67,10 @@ std::string reviewDay(const std::string& iso, int weeks) {
   return day;
 }
 
-int daysBetween(const std::string& from, const std::string& to) {
+std::optional<int> daysBetween(const std::string& from, const std::string& to) {
   const auto a = parsed(from), b = parsed(to);
-  return a && b ? static_cast<int>((*b - *a).count()) : 0;
+  if (!a || !b) return std::nullopt;
+  return static_cast<int>((*b - *a).count());
 }
 
 }  // namespace jib::library

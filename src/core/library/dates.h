@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
 
 namespace jib::library {
@@ -14,6 +15,6 @@ std::string daysLater(const std::string& iso, int days);  // the same text when 
 // The day to look again, so many weeks on; one that falls on a holiday everybody keeps is moved to the next ordinary
 // day.
 std::string reviewDay(const std::string& iso, int weeks);
-int daysBetween(const std::string& from_iso, const std::string& to_iso);
+std::optional<int> daysBetween(const std::string& from_iso, const std::string& to_iso);  // nullopt: one is no date
 
 }  // namespace jib::library

@@ -10,9 +10,11 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "core/base/quantity.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/library_page/load_speed_plot.h"
+#include "desk/library_page/namesake_card.h"
 #include "desk/library_page/removal_card.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
@@ -60,7 +62,7 @@ void AthletePanel::rebuild() {
   addBuild();
   addLoadSpeed();
   addAddresses();
-  addNamesake();
+  addNamesakes();
   addKeeping();
   column_->addStretch();
 }
@@ -143,9 +145,19 @@ void AthletePanel::addForm(QFormLayout& form) {
       field = is_number && d > 0 ? std::optional(d) : std::nullopt;
     });
   };
+  // Typed in either unit; what is no mass or height leaves what was there.
+  const auto quantity = [&](const QString& title, const char* name, std::optional<double>& field, auto read,
+                            const QString& tip) {
+    line(title, name, field ? QString::number(*field, 'g', 5) : QString(), tip, [this, &field, read](const QString& v) {
+      const auto now = read(v.toStdString());
+      if (!now && !v.isEmpty())
+        return emit said(tr("“%1” is not understood: type it as 102.5, 225 lb, 178 or 5'10.").arg(v));
+      field = now;
+    });
+  };
   const auto kilos = [&](const QString& title, const char* name, std::optional<double>& field) {
-    number(title, name, field,
-           field ? tr("%1 lb").arg(*field * coaching::kPoundsPerKilo, 0, 'f', 0) : tr("in kilograms"));
+    quantity(title, name, field, kilogramsFrom,
+             field ? tr("%1 lb").arg(*field * kPoundsPerKilogram, 0, 'f', 0) : tr("In kilograms, or as 225 lb"));
   };
   text(tr("Name"), "athleteName", a.name, tr("As it is written"));
   text(tr("Pronunciation"), "sayName", p.say_name, tr("How the name is pronounced"));
@@ -154,7 +166,8 @@ void AthletePanel::addForm(QFormLayout& form) {
          const int year = v.toInt();
          p.birth_year = year > 1900 && year < 2100 ? std::optional(year) : std::nullopt;
        });
-  number(tr("Height, cm"), "height", p.height_cm, tr("Standing height"));
+  quantity(tr("Height, cm"), "height", p.height_cm, centimetresFrom,
+           p.height_cm ? q(feetAndInches(*p.height_cm)) : tr("In centimetres, or as 5'10"));
   kilos(tr("Body mass, kg"), "bodyMass", p.body_mass_kg);
   number(tr("Years of training"), "yearsTraining", p.years_training, tr("With a barbell"));
   for (const auto& lift : lifts::allLifts())
@@ -217,24 +230,16 @@ void AthletePanel::addLoadSpeed() {
   }
 }
 
-// Someone of the same name may be the same person: proposed, never done by itself.
-void AthletePanel::addNamesake() {
-  auto all = library_.athletes();
-  if (!all) return;
-  for (const auto& other : *all) {
-    if (other.id == athlete_->id || QString::compare(q(other.name), q(athlete_->name), Qt::CaseInsensitive) != 0)
-      continue;
-    auto* merge = new QPushButton(tr("The same person as the other %1: put them together").arg(q(other.name)));
-    merge->setObjectName(QStringLiteral("merge"));
-    merge->setToolTip(tr("Clips, messages and cues of both become one athlete's. This cannot be undone."));
-    connect(merge, &QPushButton::clicked, this, [this, other] {
-      const auto kept_id = athlete_->id;
-      if (auto merged = library_.mergeAthletes(other.id, kept_id); !merged)
-        return emit said(q(merged.error().sentence()));
+void AthletePanel::addNamesakes() {
+  for (const auto& other : NamesakeCard::namesakes(library_, *athlete_)) {
+    auto* card = new NamesakeCard(library_, *athlete_, other);
+    connect(card, &NamesakeCard::said, this, &AthletePanel::said);
+    connect(card, &NamesakeCard::toldApart, this, [this] { show(athlete_->id); });
+    connect(card, &NamesakeCard::merged, this, [this](library::AthleteId kept) {
       emit changed();
-      show(kept_id);
+      show(kept);
     });
-    column_->addWidget(merge);
+    column_->addWidget(card);
   }
 }
 

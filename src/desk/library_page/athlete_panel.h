@@ -34,7 +34,7 @@ class AthletePanel : public QScrollArea {
   void addBuild();
   void addLoadSpeed();
   void addAddresses();
-  void addNamesake();
+  void addNamesakes();
   void addKeeping();
   void save();
 

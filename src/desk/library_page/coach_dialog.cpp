@@ -41,13 +41,32 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
   receipts_->setChecked(card.send_receipts);
   column->addWidget(receipts_);
-  column->addWidget(heading(tr("How you judge, unless chosen otherwise for an athlete")));
+  buildJudging(*column, card);
+  column->addWidget(
+      words(tr("The words of letters and of filming requests are yours to change: put your own copy as %1, "
+               "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
+                .arg(QString::fromStdString((library.folder() / "letters.toml").string())),
+            true));
+  buildBackup(*column);
+  trouble_ = words({});
+  trouble_->setObjectName(QStringLiteral("coachTold"));
+  setTone(trouble_, "bad");
+  trouble_->hide();
+  column->addWidget(trouble_);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Save | QDialogButtonBox::Cancel);
+  connect(buttons, &QDialogButtonBox::accepted, this, &CoachDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+  column->addWidget(buttons);
+}
+
+void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& card) {
+  column.addWidget(heading(tr("How you judge, unless chosen otherwise for an athlete")));
   auto* judging = new QFormLayout;
   styles_ = new QComboBox;
   styles_->setObjectName(QStringLiteral("coachStyle"));
   styles_->setToolTip(tr("Default for new athletes"));
   judging->addRow(tr("Style"), styles_);
-  if (auto book = coaching::StyleBook::forLibrary(library.folder())) {
+  if (auto book = coaching::StyleBook::forLibrary(library_.folder())) {
     for (const auto& style : book->styles())
       styles_->addItem(QString::fromStdString(style.title), QString::fromStdString(style.id));
     styles_->setCurrentIndex(std::max(0, styles_->findData(QString::fromStdString(card.style))));
@@ -69,13 +88,11 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
       judging->addRow(line);
     }
   }
-  column->addLayout(judging);
-  column->addWidget(
-      words(tr("The words of letters and of filming requests are yours to change: put your own copy as %1, "
-               "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
-                .arg(QString::fromStdString((library.folder() / "letters.toml").string())),
-            true));
-  column->addWidget(heading(tr("Backup")));
+  column.addLayout(judging);
+}
+
+void CoachDialog::buildBackup(QVBoxLayout& column) {
+  column.addWidget(heading(tr("Backup")));
   auto* keeping = new QHBoxLayout;
   const auto button = [&](const QString& text, const char* name, const QString& tip, auto run) {
     auto* b = new QPushButton(text);
@@ -100,7 +117,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
     if (!folder.isEmpty()) restoreInto(file, folder);
   });
   keeping->addStretch();
-  column->addLayout(keeping);
+  column.addLayout(keeping);
   progress_ = new QProgressBar;
   progress_->setRange(0, 1000);
   progress_->hide();
@@ -113,7 +130,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   auto* going = new QHBoxLayout;
   going->addWidget(progress_, 1);
   going->addWidget(cancel_);
-  column->addLayout(going);
+  column.addLayout(going);
   connect(&jobs_, &JobRunner::started, this, [this] {
     progress_->setValue(0);
     progress_->show();
@@ -124,15 +141,6 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
     progress_->hide();
     cancel_->hide();
   });
-  trouble_ = words({});
-  trouble_->setObjectName(QStringLiteral("coachTold"));
-  setTone(trouble_, "bad");
-  trouble_->hide();
-  column->addWidget(trouble_);
-  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Save | QDialogButtonBox::Cancel);
-  connect(buttons, &QDialogButtonBox::accepted, this, &CoachDialog::accept);
-  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-  column->addWidget(buttons);
 }
 
 bool CoachDialog::isAddress(const QString& text) {

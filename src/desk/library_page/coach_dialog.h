@@ -32,6 +32,8 @@ class CoachDialog : public QDialog {
   bool busy() const { return jobs_.busy(); }
 
  private:
+  void buildJudging(QVBoxLayout& column, const library::CoachCard& card);
+  void buildBackup(QVBoxLayout& column);
   void tell(const QString& sentence, bool is_trouble);
 
   library::Library& library_;

@@ -3,7 +3,7 @@
 
 #include <QFrame>
 
-#include "core/exchange/outbox.h"
+#include "core/exchange/letters/outbox.h"
 #include "core/library/library.h"
 
 class QLabel;

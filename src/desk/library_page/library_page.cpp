@@ -27,9 +27,10 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-#include "core/exchange/field_reader.h"
-#include "core/exchange/importer.h"
-#include "core/exchange/mail.h"
+#include "core/base/quantity.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/mail/field_reader.h"
+#include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/lifts/which_lift.h"
@@ -51,7 +52,9 @@ using library::SubmissionState;
 QString dueText(const std::map<std::int64_t, std::string>& due, library::AthleteId id) {
   const auto at = due.find(id.number);
   if (at == due.end()) return {};
-  const int days = library::daysBetween(library::today(), at->second);
+  const auto to_go = library::daysBetween(library::today(), at->second);
+  if (!to_go) return {};
+  const int days = *to_go;
   return days > 0    ? LibraryPage::tr("\n⟳ due %1").arg(QString::fromStdString(library::spoken(at->second)))
          : days == 0 ? LibraryPage::tr("\n⟳ due today")
                      : LibraryPage::tr("\n⟳ %1 d overdue").arg(-days);
@@ -305,10 +308,11 @@ void LibraryPage::addClip(const QString& file) {
   library::Submission s;
   s.received_on = library::today();
   s.message = new_message_->text().toStdString();
-  bool is_number = false;
-  const double load = new_load_->text().replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&is_number);
-  if (is_number && load > 0) s.load_kg = load;
-  readTyped(s);
+  if (!readTyped(s)) {
+    new_load_->setFocus();
+    new_load_->selectAll();
+    return say(tr("“%1” is not understood: type it as 100, 225 lb or 3x5 @ 100 kg.").arg(new_load_->text().trimmed()));
+  }
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
   // A connection of the job's own: SQLite's belong to a thread.
@@ -336,23 +340,40 @@ void LibraryPage::addClip(const QString& file) {
       });
 }
 
-// What the coach chose and typed tells lift, variant and load.
-void LibraryPage::readTyped(library::Submission& s) const {
-  const auto fields = exchange::proposedFields(s.message, s.received_on);
-  const auto* lift = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Lift));
-  const auto* variant = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Variant));
-  const auto* load = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Load_kg));
+// What the coach chose and typed tells lift, variant, sets and load. False when what stands for the set is not
+// understood: it must not be lost in silence.
+bool LibraryPage::readTyped(library::Submission& s) const {
+  using exchange::Field;
+  const std::string set = new_load_->text().trimmed().toStdString();
+  const auto said = exchange::proposedFields(s.message, s.received_on);
+  const auto typed = exchange::proposedFields(set, s.received_on);
+  const auto told = [&](Field f) {
+    const auto* by_coach = exchange::fieldNamed(typed, exchange::nameOf(f));
+    return by_coach ? by_coach : exchange::fieldNamed(said, exchange::nameOf(f));
+  };
+  const auto number = [&](Field f) { return told(f) ? std::atof(told(f)->value.c_str()) : 0.0; };
+  s.load_kg = kilogramsFrom(set);
+  if (!set.empty() && !s.load_kg && typed.empty()) return false;
+  if (!s.load_kg && number(Field::Load_kg) > 0) s.load_kg = number(Field::Load_kg);
+  if (number(Field::Sets) >= 1) s.details.sets_said = static_cast<int>(number(Field::Sets));
+  if (number(Field::Reps) >= 1) s.details.reps_said = static_cast<int>(number(Field::Reps));
+  if (number(Field::Effort) > 0) s.details.effort_said = number(Field::Effort);
+
   const std::string chosen_lift = new_lift_->currentData().toString().toStdString();
+  const auto* lift = told(Field::Lift);
   s.lift = !chosen_lift.empty() ? chosen_lift : lift ? lift->value : std::string();
   s.details.lift_by = !chosen_lift.empty() ? library::ToldBy::Coach
                       : lift               ? library::ToldBy::Words
                                            : library::ToldBy::Nobody;
   s.variant = lifts::usualVariant(s.lift);
-  if (variant && !s.lift.empty()) {
+  if (const QString chosen = new_variant_->currentData().toString(); !chosen.isEmpty()) {
+    s.variant = chosen.toStdString();
+    s.details.variant_by = library::ToldBy::Coach;
+  } else if (const auto* variant = told(Field::Variant); variant && !s.lift.empty()) {
     s.variant = variant->value;
     s.details.variant_by = library::ToldBy::Words;
   }
-  if (load && !s.load_kg) s.load_kg = QString::fromStdString(load->value).toDouble();
+  return true;
 }
 
 void LibraryPage::dragEnterEvent(QDragEnterEvent* event) {

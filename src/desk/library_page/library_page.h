@@ -85,7 +85,7 @@ class LibraryPage : public QWidget {
   void setState(library::SubmissionState state, const QString& reason = {});
   void skip();
   void countOutbox();
-  void readTyped(library::Submission& s) const;
+  bool readTyped(library::Submission& s) const;
   std::optional<library::AthleteId> chosen() const;
   std::optional<library::SubmissionId> current() const;
 
@@ -113,6 +113,7 @@ class LibraryPage : public QWidget {
   QString waiting_clip_;  // chosen, and its athlete not yet named
   QComboBox* new_athlete_ = nullptr;
   QComboBox* new_lift_ = nullptr;
+  QComboBox* new_variant_ = nullptr;
   QLineEdit* new_load_ = nullptr;
   QLineEdit* new_message_ = nullptr;
   bool receiving_again_ = false;

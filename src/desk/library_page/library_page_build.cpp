@@ -28,9 +28,9 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-#include "core/exchange/field_reader.h"
-#include "core/exchange/importer.h"
-#include "core/exchange/mail.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/mail/field_reader.h"
+#include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/lifts/which_lift.h"
@@ -112,10 +112,24 @@ QWidget* LibraryPage::buildAddRow() {
   new_lift_->setToolTip(tr("Which lift; left open it is read from the words, or looked for in the clip"));
   new_lift_->addItem(tr("lift"), QString());
   for (const auto& lift : lifts::allLifts()) new_lift_->addItem(q(lift.title), q(lift.name));
+  new_variant_ = new QComboBox;
+  new_variant_->setObjectName(QStringLiteral("newVariant"));
+  new_variant_->setToolTip(tr("Which variant; left open it is read from the words"));
+  const auto offer_variants = [this] {
+    new_variant_->clear();
+    new_variant_->addItem(tr("variant"), QString());
+    if (const auto* lift = lifts::liftNamed(new_lift_->currentData().toString().toStdString()))
+      for (const auto& variant : lifts::variantsOf(*lift))
+        new_variant_->addItem(q(lifts::titleOf(*lift, variant)), q(variant));
+    new_variant_->setEnabled(new_variant_->count() > 1);
+  };
+  connect(new_lift_, &QComboBox::currentIndexChanged, this, offer_variants);
+  offer_variants();
   new_load_ = new QLineEdit;
   new_load_->setObjectName(QStringLiteral("newLoad"));
-  new_load_->setPlaceholderText(tr("load, kg"));
-  new_load_->setFixedWidth(90);
+  new_load_->setPlaceholderText(tr("sets × reps × load"));
+  new_load_->setToolTip(tr("As you write it: 100, 225 lb, 3x5 @ 100 kg"));
+  new_load_->setFixedWidth(140);
   new_message_ = new QLineEdit;
   new_message_->setObjectName(QStringLiteral("newMessage"));
   new_message_->setPlaceholderText(tr("what the athlete wrote"));
@@ -132,6 +146,7 @@ QWidget* LibraryPage::buildAddRow() {
   });
   row->addWidget(new_athlete_);
   row->addWidget(new_lift_);
+  row->addWidget(new_variant_);
   row->addWidget(new_load_);
   row->addWidget(new_message_, 1);
   row->addWidget(choose);

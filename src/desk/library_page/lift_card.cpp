@@ -6,7 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
 #include "core/lifts/which_lift.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"

@@ -7,11 +7,12 @@
 #include <QRadioButton>
 #include <QVBoxLayout>
 
-#include "core/exchange/field_reader.h"
-#include "core/exchange/importer.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/motion/sets.h"
 #include "desk/library_page/plate_counter.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/mass_box.h"
 
 namespace jib::desk {
 namespace {
@@ -132,14 +133,9 @@ void LoadCard::addSets(const coaching::ClipCheck& check, QVBoxLayout& column) {
       if (const auto load = submission_.details.set_loads_kg[k]) submission_.load_kg = load;
       if (save()) emit changed();
     });
-    auto* load = new QDoubleSpinBox;
+    auto* load = new MassBox;
     load->setObjectName(QStringLiteral("setLoad_%1").arg(k));
-    load->setToolTip(tr("Weight on the bar in this set, bar included; zero when unknown"));
-    load->setRange(0, 600);
-    load->setDecimals(1);
-    load->setSingleStep(2.5);
-    load->setSuffix(tr(" kg"));
-    load->setSpecialValueText(tr("unknown"));
+    load->setToolTip(tr("Weight on the bar in this set, bar included, in kg or lb; zero when unknown"));
     load->setValue(details.set_loads_kg[k].value_or(0));
     connect(load, &QDoubleSpinBox::editingFinished, this, [this, k, load] {
       auto& kept = submission_.details.set_loads_kg[k];

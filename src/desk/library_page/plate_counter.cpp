@@ -114,7 +114,7 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
   bar_ = new QComboBox;
   bar_->setObjectName(QStringLiteral("barWeight"));
   for (double kg : {20.0, 25.0, 15.0, 10.0}) bar_->addItem(tr("bar %1 kg").arg(kg), kg);
-  bar_->addItem(tr("bar 45 lb"), 45 / coaching::kPoundsPerKilo);
+  bar_->addItem(tr("bar 45 lb"), 45 / kPoundsPerKilogram);
   collars_ = new QCheckBox(tr("collars 5 kg"));
   collars_->setObjectName(QStringLiteral("collars"));
   collars_->setToolTip(tr("Competition collars, 2.5 kg a side"));

@@ -14,12 +14,12 @@
 #include <cmath>
 
 #include "core/base/resources.h"
-#include "core/exchange/care.h"
-#include "core/exchange/field_reader.h"
-#include "core/exchange/filming_request.h"
-#include "core/exchange/importer.h"
-#include "core/exchange/letters.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/care.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/intake/prepare.h"
+#include "core/exchange/letters/filming_request.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/lifts/which_lift.h"
@@ -28,6 +28,7 @@
 #include "desk/library_page/letter_box.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/library_page/load_card.h"
+#include "desk/library_page/namesake_card.h"
 #include "desk/library_page/removal_card.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/library_page/thread_view.h"
@@ -46,15 +47,6 @@ QLabel* toned(const QString& text, const char* tone, bool faint = false) {
   auto* label = words(text, faint);
   setTone(label, tone);
   return label;
-}
-
-// What a coach wants to know of every squat before judging it.
-constexpr Field kWanted[] = {Field::Load_kg, Field::Best_kg, Field::Reps, Field::Age, Field::Question};
-
-QString titleFor(const std::string& name) {
-  for (std::size_t i = 0; i < exchange::kFields; ++i)
-    if (exchange::nameOf(static_cast<Field>(i)) == name) return q(exchange::titleOf(static_cast<Field>(i)));
-  return q(name);
 }
 
 }  // namespace
@@ -107,6 +99,7 @@ void SubmissionPanel::rebuild() {
   if (auto json = library_.checkOf(submission_->clip_hash); json && !json->empty())
     if (auto check = coaching::checkFromJson(*json)) check_ = *check;
   addMessage();
+  addNamesakes();
   addCare();
   if (submission_->kind == library::SubmissionKind::Clip) addLift();
   addFields();
@@ -119,6 +112,18 @@ void SubmissionPanel::rebuild() {
   addSent();
   addLetters();
   addDelete();
+}
+
+// A new address of somebody known is asked about as soon as its message is looked at.
+void SubmissionPanel::addNamesakes() {
+  if (!athlete_) return;
+  for (const auto& other : NamesakeCard::namesakes(library_, *athlete_)) {
+    auto* card = new NamesakeCard(library_, *athlete_, other);
+    connect(card, &NamesakeCard::said, this, &SubmissionPanel::said);
+    connect(card, &NamesakeCard::toldApart, this, &SubmissionPanel::changed);
+    connect(card, &NamesakeCard::merged, this, &SubmissionPanel::changed);
+    column_->addWidget(card);
+  }
 }
 
 // Which lift it is. Chosen by the coach, the clip's check and what was found with it are of another lift: they are made
@@ -204,8 +209,14 @@ void SubmissionPanel::addMessage() {
   column_->addWidget(heading(athlete_ ? q(athlete_->name) : tr("Unknown athlete")));
   QString line = rowStateText(*submission_) + QStringLiteral(" · ") + q(library::spoken(submission_->received_on));
   if (athlete_ && !athlete_->profile.meet_on.empty()) {
-    const int days = library::daysBetween(library::today(), athlete_->profile.meet_on);
-    if (days >= 0) line += days == 1 ? tr(" · meet tomorrow") : tr(" · meet in %1 days").arg(days);
+    // A meet that is written as something else than a date is shown as it is.
+    const auto days = library::daysBetween(library::today(), athlete_->profile.meet_on);
+    if (!days)
+      line += tr(" · meet: %1").arg(q(athlete_->profile.meet_on));
+    else if (*days >= 0)
+      line += *days == 0   ? tr(" · meet today")
+              : *days == 1 ? tr(" · meet tomorrow")
+                           : tr(" · meet in %1 days").arg(*days);
   }
   line += lastContact();
   auto* when = words(line, true);
@@ -240,143 +251,6 @@ void SubmissionPanel::addCare() {
     connect(refer, &QPushButton::clicked, this,
             [this, minor = care.minor] { letter_->write(letterOf(letters().referral(firstName(), minor))); });
     column_->addWidget(refer, 0, Qt::AlignLeft);
-  }
-}
-
-void SubmissionPanel::addFields() {
-  if (!message_) return;
-  column_->addWidget(heading(tr("Read from the message")));
-  auto* box = new QWidget;
-  auto* grid = new QGridLayout(box);
-  grid->setContentsMargins(0, 0, 0, 0);
-  grid->setVerticalSpacing(3);
-  int row = 0;
-  for (std::size_t i = 0; i < message_->fields.size(); ++i) {
-    const auto& f = message_->fields[i];
-    auto* value = new QLineEdit(q(f.value));
-    value->setObjectName(QStringLiteral("field_") + q(f.field));
-    value->setToolTip(tr("From the words: %1").arg(q(f.words)));
-    auto* ok = new QToolButton;
-    ok->setObjectName(QStringLiteral("confirm_") + q(f.field));
-    ok->setText(f.confirmed ? QStringLiteral("✓") : QStringLiteral("?"));
-    ok->setToolTip(f.confirmed ? tr("Confirmed by you") : tr("Right as read: confirm (or change it and press Return)"));
-    connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
-    connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
-    auto* title = words(titleFor(f.field), true);
-    title->setFixedWidth(96);
-    grid->addWidget(title, row, 0);
-    // A sentence is its own words; a number stands beside the words it was read from.
-    const bool sentence = f.words == f.value;
-    grid->addWidget(value, row, 1, 1, sentence ? 2 : 1);
-    if (!sentence) {
-      value->setFixedWidth(86);
-      auto* from = words(QStringLiteral("“%1”").arg(q(f.words).simplified()), true);
-      grid->addWidget(from, row, 2);
-    }
-    grid->addWidget(ok, row, 3);
-    ++row;
-  }
-  grid->setColumnStretch(2, 1);
-  column_->addWidget(box);
-  const bool any_open = std::any_of(message_->fields.begin(), message_->fields.end(),
-                                    [](const library::MessageField& f) { return !f.confirmed; });
-  if (message_->fields.size() > 1 && any_open) {
-    auto* all = new QPushButton(tr("All right as read"));
-    all->setObjectName(QStringLiteral("confirmAll"));
-    all->setToolTip(tr("Confirms every field that is not confirmed yet"));
-    connect(all, &QPushButton::clicked, this, &SubmissionPanel::confirmAll);
-    column_->addWidget(all, 0, Qt::AlignLeft);
-  }
-  if (submission_->kind != library::SubmissionKind::Clip) return;
-  std::vector<std::string> missing;
-  for (Field f : kWanted)
-    if (!exchange::fieldNamed(message_->fields, exchange::nameOf(f)) && !isKnown(f))
-      missing.emplace_back(exchange::titleOf(f));
-  if (!missing.empty()) {
-    QStringList titles;
-    for (const auto& m : missing) titles << q(m);
-    column_->addWidget(words(tr("Unknown: %1").arg(titles.join(QStringLiteral(", "))), true));
-    auto* ask = new QPushButton(tr("Ask for it…"));
-    ask->setObjectName(QStringLiteral("askFields"));
-    connect(ask, &QPushButton::clicked, this,
-            [this, missing] { letter_->write(letterOf(letters().askFor(firstName(), missing))); });
-    column_->addWidget(ask, 0, Qt::AlignLeft);
-  }
-}
-
-// Of the athlete or of this row, whether or not the message says it again.
-bool SubmissionPanel::isKnown(exchange::Field f) const {
-  if (f == Field::Load_kg) return submission_->load_kg.has_value();
-  if (!athlete_) return false;
-  const auto& p = athlete_->profile;
-  if (f == Field::Age) return p.birth_year.has_value();
-  if (f == Field::Best_kg) return p.bestOf(submission_->lift).has_value();
-  return false;
-}
-
-void SubmissionPanel::confirmAll() {
-  auto fields = message_->fields;
-  for (auto& f : fields) {
-    if (f.confirmed) continue;
-    f.confirmed = true;
-    takeIntoSubmission(f);
-  }
-  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
-  emit changed();
-  rebuild();
-}
-
-void SubmissionPanel::confirm(std::size_t field, const QString& value) {
-  auto fields = message_->fields;
-  fields[field].value = value.trimmed().toStdString();
-  fields[field].confirmed = true;
-  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
-  takeIntoSubmission(fields[field]);
-  emit changed();
-  rebuild();
-}
-
-// A confirmed reading is known: of the set, or of the athlete.
-void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
-  const double number = QString::fromStdString(f.value).replace(QLatin1Char(','), QLatin1Char('.')).toDouble();
-  auto& p = athlete_->profile;
-  bool of_athlete = true;
-  if (f.field == exchange::nameOf(Field::BodyMass_kg))
-    p.body_mass_kg = number;
-  else if (f.field == exchange::nameOf(Field::Height_cm))
-    p.height_cm = number;
-  else if (f.field == exchange::nameOf(Field::YearsTraining))
-    p.years_training = number;
-  else if (f.field == exchange::nameOf(Field::Age))
-    p.birth_year = std::atoi(submission_->received_on.c_str()) - static_cast<int>(number);
-  else if (f.field == exchange::nameOf(Field::MeetOn))
-    p.meet_on = f.value;
-  else if (f.field == exchange::nameOf(Field::Best_kg))
-    p.setBest(submission_->lift, number);
-  else if (f.field == exchange::nameOf(Field::Pain) && f.value == "yes" && p.pain.empty())
-    p.pain = f.words;
-  else
-    of_athlete = false;
-  if (of_athlete) {
-    if (auto kept = library_.updateAthlete(*athlete_); !kept) emit said(q(kept.error().sentence()));
-    return;
-  }
-  // One message may have come with several clips; all are of its sets.
-  auto all = library_.submissions();
-  if (!all) return;
-  for (auto s : *all) {
-    if (s.message_id != submission_->message_id) continue;
-    if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
-    if (f.field == exchange::nameOf(Field::Lift) && s.details.lift_by != library::ToldBy::Coach) {
-      if (s.lift != f.value) s.variant = lifts::usualVariant(f.value);
-      s.lift = f.value;
-      s.details.lift_by = library::ToldBy::Words;
-    }
-    if (f.field == exchange::nameOf(Field::Variant)) {
-      s.variant = f.value;
-      s.details.variant_by = library::ToldBy::Words;
-    }
-    if (auto kept = library_.updateSubmission(s); !kept) emit said(q(kept.error().sentence()));
   }
 }
 

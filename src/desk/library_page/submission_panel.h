@@ -4,10 +4,10 @@
 #include <QScrollArea>
 
 #include "core/coaching/clip_check.h"
-#include "core/exchange/field_reader.h"
-#include "core/exchange/outbox.h"
+#include "core/exchange/letters/outbox.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/library/library.h"
-#include "core/tracing/lift_pulse.h"
+#include "core/tracing/sightings/lift_pulse.h"
 
 class QUndoStack;
 class QVBoxLayout;
@@ -53,13 +53,17 @@ class SubmissionPanel : public QScrollArea {
   void send(const exchange::Dispatch& letter);
   exchange::Dispatch letterOf(exchange::Letter letter) const;
   QString lastContact();
+  void addNamesakes();
   void addCare();
   void addFields();
+  void addReadFields();
+  void addUnknownFields();
   void addLoad();
   void addCheck();
   void addPair();
   void addLetters();
-  void confirm(std::size_t field, const QString& value);
+  void confirm(std::size_t field, const QString& typed);
+  void typeIn(exchange::Field field, const QString& typed);
   void takeIntoSubmission(const library::MessageField& field);
   std::vector<library::MessageField> fields() const;
   exchange::LetterBook letters();

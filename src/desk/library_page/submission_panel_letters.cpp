@@ -15,12 +15,12 @@
 #include <cmath>
 
 #include "core/base/resources.h"
-#include "core/exchange/care.h"
-#include "core/exchange/field_reader.h"
-#include "core/exchange/filming_request.h"
-#include "core/exchange/importer.h"
-#include "core/exchange/letters.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/care.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/intake/prepare.h"
+#include "core/exchange/letters/filming_request.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/lifts/which_lift.h"

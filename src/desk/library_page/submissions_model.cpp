@@ -5,7 +5,7 @@
 
 #include "core/coaching/clip_check.h"
 #include "core/coaching/loading.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/text.h"
@@ -53,17 +53,18 @@ QString rowStateText(const library::Submission& s) {
 }
 
 QString loadText(std::optional<double> load_kg) {
-  return load_kg
-             ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * coaching::kPoundsPerKilo, 0, 'f', 0)
-             : SubmissionsModel::tr("unknown");
+  return load_kg ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * kPoundsPerKilogram, 0, 'f', 0)
+                 : SubmissionsModel::tr("unknown");
 }
 
 void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
-                           std::map<std::string, std::string> checks, const std::string& today_iso,
+                           const std::map<std::string, std::string>& checks, const std::string& today_iso,
                            const std::map<std::int64_t, std::string>& due_on) {
   beginResetModel();
   submissions_ = std::move(submissions);
-  checks_ = std::move(checks);
+  // Read once here and not at every stroke of paint.
+  clips_.clear();
+  for (const auto& s : submissions_) clips_.push_back(clipText(s, checks));
   today_ = today_iso;
   who_.clear();
   for (const auto& a : athletes) {
@@ -84,10 +85,10 @@ const SubmissionsModel::Who& SubmissionsModel::who(const library::Submission& s)
 }
 
 // From where it was filmed, and how much of what a coach asks it carries.
-QString SubmissionsModel::clipText(const library::Submission& s) const {
+QString SubmissionsModel::clipText(const library::Submission& s, const std::map<std::string, std::string>& checks) {
   if (s.clip_hash.empty()) return s.kind == library::SubmissionKind::Clip ? tr("no film yet") : tr("words only");
-  const auto json = checks_.find(s.clip_hash);
-  if (json == checks_.end()) return s.state == SubmissionState::Returned ? QString() : tr("not analysed yet");
+  const auto json = checks.find(s.clip_hash);
+  if (json == checks.end()) return s.state == SubmissionState::Returned ? QString() : tr("not analysed yet");
   const auto check = coaching::checkFromJson(json->second);
   if (!check) return {};
   if (!check->failed.empty()) return tr("▲ cannot be used");
@@ -140,7 +141,7 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
   switch (index.column()) {
     case Received: {
       const bool open = s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped;
-      const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_);
+      const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_).value_or(0);
       // The year says something only where it is another.
       QString day = q(library::spoken(s.received_on));
       if (today_.size() >= 4 && day.endsWith(q(today_.substr(0, 4)))) day.chop(5);
@@ -153,7 +154,7 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
     case Load:
       return s.kind == library::SubmissionKind::Clip ? loadText(s.load_kg) : QString();
     case Clip:
-      return clipText(s);
+      return clips_[static_cast<std::size_t>(index.row())];
     case Message:
       return q(s.message).simplified();
     case State:

@@ -21,7 +21,7 @@ class SubmissionsModel : public QAbstractTableModel {
   // `checks`: the clips' checks by hash, as kept; `today_iso` for how long each has waited; `due_on`: when something
   // asked of an athlete is to be looked at again.
   void set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
-           std::map<std::string, std::string> checks = {}, const std::string& today_iso = {},
+           const std::map<std::string, std::string>& checks = {}, const std::string& today_iso = {},
            const std::map<std::int64_t, std::string>& due_on = {});
 
   int rowCount(const QModelIndex& parent = {}) const override;
@@ -33,12 +33,12 @@ class SubmissionsModel : public QAbstractTableModel {
   struct Who {
     QString name, meet_on, due_on;
   };
-  QString clipText(const library::Submission& s) const;
+  static QString clipText(const library::Submission& s, const std::map<std::string, std::string>& checks);
   const Who& who(const library::Submission& s) const;
 
   std::vector<library::Submission> submissions_;
   std::map<std::int64_t, Who> who_;
-  std::map<std::string, std::string> checks_;
+  std::vector<QString> clips_;  // what is said of each row's clip
   std::string today_;
 };
 

@@ -4,7 +4,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "core/exchange/mail.h"
+#include "core/exchange/mail/mail.h"
 #include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"

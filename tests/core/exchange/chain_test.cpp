@@ -8,8 +8,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/resources.h"
-#include "core/exchange/analysis_file.h"
-#include "core/exchange/report.h"
+#include "core/exchange/reports/analysis_file.h"
+#include "core/exchange/reports/report.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/trace_store.h"
 #include "tests/core/analysed_clip.h"
@@ -168,7 +168,7 @@ TEST(Report, IsOnePageThatNeedsNothingElse) {
   exchange::Report r;
   r.athlete = "A <b>bold</b> & \"quoted\" name";
   r.cues = smallAnalysis().proposal.cues;
-  r.stills = {{"still", "\x89PNG"}};
+  r.stills = {{"still", "\x89PNG", 0}};
   const std::string html = exchange::reportToHtml(r, smallAnalysis());
   EXPECT_EQ(html.find("<b>bold"), std::string::npos) << "an athlete's name is text, not markup";
   EXPECT_EQ(html.find("http"), std::string::npos) << "no network";

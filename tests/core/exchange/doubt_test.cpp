@@ -4,12 +4,12 @@
 #include <gtest/gtest.h>
 
 #include "core/coaching/clip_check.h"
-#include "core/exchange/letters.h"
-#include "core/exchange/prepare.h"
-#include "core/exchange/report.h"
+#include "core/exchange/intake/prepare.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/reports/report.h"
 #include "core/library/review_store.h"
 #include "core/lifts/which_lift.h"
-#include "core/tracing/lift_look.h"
+#include "core/tracing/sightings/lift_look.h"
 #include "tests/core/analysed_clip.h"
 
 namespace jib::exchange {

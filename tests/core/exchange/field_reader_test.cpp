@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What is read from messages, on the list of made-up phrases and on what a list cannot hold.
-#include "core/exchange/field_reader.h"
+#include "core/exchange/mail/field_reader.h"
 
 #include <gtest/gtest.h>
 
@@ -55,6 +55,18 @@ TEST(FieldReader, KnowsTheTypographersSigns) {
 TEST(FieldReader, TakesADayWithoutAYearAsTheNextOne) {
   EXPECT_EQ(read("competing on 3 May")["meet_on"], "2027-05-03");
   EXPECT_EQ(read("competing on 3 December")["meet_on"], "2026-12-03");
+}
+
+TEST(FieldReader, TwoLoadsAreNoneHoweverOftenOneIsNamed) {
+  EXPECT_EQ(read("squats 100 kg. squats 120 kg.").count("load_kg"), 0u);
+  EXPECT_EQ(read("squats 100 kg. squats 120 kg. squats 100 kg.").count("load_kg"), 0u);
+  EXPECT_EQ(read("squats 100 kg. squats 120 kg. Clip: squat 110 kg x 3.")["load_kg"], "110") << "one is told apart";
+}
+
+TEST(FieldReader, ADayTheCalendarDoesNotHaveIsNoDay) {
+  EXPECT_EQ(read("competing on 31 February").count("meet_on"), 0u);
+  EXPECT_EQ(read("competing on 2027-02-30").count("meet_on"), 0u);
+  EXPECT_EQ(read("competing on 29 February 2028")["meet_on"], "2028-02-29");
 }
 
 TEST(FieldReader, ComesBackFromAnyBytes) {

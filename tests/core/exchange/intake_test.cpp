@@ -12,12 +12,12 @@
 #include <map>
 #include <set>
 
-#include "core/exchange/importer.h"
-#include "core/exchange/mailbox.h"
-#include "core/exchange/outbox.h"
-#include "core/exchange/prepare.h"
-#include "core/exchange/spool.h"
-#include "core/exchange/zip.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/intake/prepare.h"
+#include "core/exchange/letters/outbox.h"
+#include "core/exchange/mail/mailbox.h"
+#include "core/exchange/mail/spool.h"
+#include "core/exchange/mail/zip.h"
 #include "tests/core/exchange/made_mail.h"
 #include "tests/core/exchange/made_zip.h"
 

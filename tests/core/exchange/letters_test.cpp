@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The coach's words as data, and what asks for another flow.
-#include "core/exchange/letters.h"
+#include "core/exchange/letters/letters.h"
 
 #include <gtest/gtest.h>
 
 #include "core/base/resources.h"
-#include "core/exchange/care.h"
-#include "core/exchange/filming_request.h"
-#include "core/exchange/importer.h"
+#include "core/exchange/intake/care.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/letters/filming_request.h"
 #include "tests/core/exchange/made_mail.h"
 
 namespace jib::exchange {

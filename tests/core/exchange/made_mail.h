@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/exchange/report.h"
+#include "core/exchange/reports/report.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::tests {

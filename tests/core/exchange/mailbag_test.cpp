@@ -6,9 +6,9 @@
 #include <map>
 #include <random>
 
-#include "core/exchange/field_reader.h"
-#include "core/exchange/importer.h"
-#include "core/exchange/letters.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/mail/field_reader.h"
 #include "tests/core/exchange/made_mail.h"
 #include "tests/core/exchange/made_zip.h"
 

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Words out of pages and letters: tokens, sentences, HTML made plain, quotes left out, links found, zips opened.
-#include "core/exchange/plain_text.h"
+#include "core/exchange/mail/plain_text.h"
 
 #include <gtest/gtest.h>
 
-#include "core/exchange/mail.h"
-#include "core/exchange/spool.h"
-#include "core/exchange/words.h"
-#include "core/exchange/zip.h"
+#include "core/exchange/mail/mail.h"
+#include "core/exchange/mail/spool.h"
+#include "core/exchange/mail/words.h"
+#include "core/exchange/mail/zip.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::exchange {

@@ -7,8 +7,8 @@
 #include <cstdlib>
 #include <nlohmann/json.hpp>
 
-#include "core/exchange/letters.h"
-#include "core/exchange/mail.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/mail/mail.h"
 #include "core/library/library.h"
 #include "tests/core/exchange/made_mail.h"
 
@@ -102,7 +102,9 @@ TEST(Profile, IsKeptExactlyAndForgivesWhatItCannotRead) {
   p.flesh->crease_clicked = true;
   EXPECT_EQ(library::profileFromJson(profileToJson(p)), p);
   EXPECT_EQ(library::profileFromJson("no json at all"), library::Profile{});
-  EXPECT_EQ(library::profileFromJson("{\"birth_year\": \"soon\", \"goal\": 3}"), library::Profile{});
+  const auto odd = library::profileFromJson("{\"birth_year\": \"soon\", \"goal\": 3}");
+  EXPECT_EQ(odd.birth_year, std::nullopt);
+  EXPECT_TRUE(odd.goal.empty());
 }
 
 TEST(Profile, WhoTurnsEighteenThisYearCountsAsUnder) {

@@ -3,6 +3,8 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <gtest/gtest.h>
 
+#include <nlohmann/json.hpp>
+
 #include "core/library/dates.h"
 #include "core/library/library.h"
 #include "core/library/schema.h"
@@ -43,6 +45,19 @@ TEST(Details, AreKeptExactlyAndForgiveWhatTheyCannotRead) {
   EXPECT_EQ(detailsToJson({}), "{}") << "unknown takes no room";
   EXPECT_EQ(detailsFromJson("no json"), SubmissionDetails{});
   EXPECT_EQ(detailsFromJson("{\"top_set\": \"two\", \"overruled\": [1], \"plates\": 5}"), SubmissionDetails{});
+}
+
+TEST(Profile, WhatThisProgramDoesNotUnderstandIsWrittenBackAsItCame) {
+  const std::string written = R"({"height_cm": 180, "goal": 7, "from_next_year": {"a": [1, 2]}, "apart_from": [4]})";
+  Profile profile = profileFromJson(written);
+  EXPECT_EQ(profile.height_cm, 180);
+  EXPECT_EQ(profile.apart_from, std::vector<std::int64_t>{4});
+  profile.height_cm = 181;
+  const auto again = nlohmann::json::parse(profileToJson(profile));
+  EXPECT_EQ(again["from_next_year"]["a"][1], 2);
+  EXPECT_EQ(again["goal"], 7) << "unread, not lost";
+  EXPECT_EQ(again["height_cm"], 181);
+  EXPECT_EQ(profileFromJson(profileToJson(profile)), profile);
 }
 
 TEST(Details, BelongToTheirSubmissionAfterReopening) {

@@ -347,6 +347,7 @@ TEST(Dates, CountDaysOverMonthAndLeapYear) {
   EXPECT_EQ(daysLater("2026-11-25", 28), "2026-12-23");
   EXPECT_EQ(daysLater("2028-02-28", 1), "2028-02-29");
   EXPECT_EQ(daysBetween("2026-12-31", "2027-01-02"), 2);
+  EXPECT_EQ(daysBetween("2026-12-31", "early May"), std::nullopt) << "no date is not today";
   EXPECT_EQ(daysLater("soon", 3), "soon");
 }
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/exchange/outbox.h"
+#include "core/exchange/letters/outbox.h"
 #include "desk/library_page/commands/queue_command.h"
 
 namespace jib::desk {

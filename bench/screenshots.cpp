@@ -1,0 +1,269 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Takes the PNG of every main view at 1280x800 from a copy of the demo's library.
+// Usage: jib-screenshots LIBRARY FOLDER
+#include <QApplication>
+#include <QDir>
+#include <QEventLoop>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTabWidget>
+#include <QTableView>
+#include <QTimer>
+#include <QToolButton>
+#include <cmath>
+#include <cstdio>
+
+#include "core/footage/frame_reader.h"
+#include "desk/desk_window.h"
+#include "desk/library_page/library_page.h"
+#include "desk/library_page/submissions_model.h"
+#include "desk/review/cue_panel.h"
+#include "desk/review/measures_model.h"
+#include "desk/review/review_page.h"
+#include "desk/review/stage.h"
+#include "desk/theme.h"
+#include "drawing/picture.h"
+
+namespace jib::desk {
+namespace {
+
+// Lets the window live until it is quiet: decoding and painting are done elsewhere and later.
+void settle(DeskWindow& window) {
+  constexpr int kPatience_ms = 60000, kLook_ms = 100;
+  QEventLoop loop;
+  QTimer look;
+  int waited_ms = 0;
+  QObject::connect(&look, &QTimer::timeout, &loop, [&] {
+    waited_ms += kLook_ms;
+    const bool quiet =
+        (!window.reviewPage() || window.reviewPage()->settled()) && !window.libraryPage().busy() && !window.preparing();
+    if ((quiet && waited_ms > 2 * kLook_ms) || waited_ms > kPatience_ms) loop.quit();
+  });
+  look.start(kLook_ms);
+  loop.exec();
+}
+
+qlonglong submissionOf(DeskWindow& window, const QString& athlete, const QString& received, const QString& clip = {}) {
+  auto* table = window.findChild<QTableView*>(QStringLiteral("submissions"));
+  auto* model = table->model();
+  for (int row = 0; row < model->rowCount(); ++row)
+    if (model->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete) &&
+        model->index(row, SubmissionsModel::Received).data().toString().startsWith(received) &&
+        model->index(row, SubmissionsModel::Clip).data().toString().contains(clip))
+      return model->index(row, 0).data(SubmissionsModel::IdRole).toLongLong();
+  return -1;
+}
+
+double greyDifference(const QImage& a, const QImage& b) {
+  const QImage x = a.scaled(160, 90).convertToFormat(QImage::Format_Grayscale8);
+  const QImage y = b.scaled(160, 90).convertToFormat(QImage::Format_Grayscale8);
+  double sum = 0;
+  for (int row = 0; row < x.height(); ++row)
+    for (int column = 0; column < x.width(); ++column)
+      sum += std::abs(x.constScanLine(row)[column] - y.constScanLine(row)[column]);
+  return sum / (x.width() * x.height());
+}
+
+// The frame of the reply's film on which it stands still: the one that its successor repeats for long.
+bool frameOfFilm(const QString& reply, const QString& png) {
+  const QStringList films = QDir(reply).entryList({QStringLiteral("*.mp4")}, QDir::Files);
+  if (films.isEmpty()) return false;
+  auto reader = footage::FrameReader::open((reply + QLatin1Char('/') + films.front()).toStdString());
+  if (!reader) return false;
+  QImage before;
+  for (int same = 0;;) {
+    auto next = reader->next(footage::Pixels::Colour);
+    if (!next || !*next) return !before.isNull() && before.save(png);
+    const QImage now = drawing::toImage((*next)->picture).copy();
+    // Compressed, a still is never quite one.
+    constexpr double kStill = 0.4;  // grey levels, on average
+    same = !before.isNull() && greyDifference(before, now) < kStill ? same + 1 : 0;
+    before = now;
+    if (same > 60) return before.save(png);
+  }
+}
+
+// The window, and what its pictures are called.
+class Photographer {
+ public:
+  Photographer(DeskWindow& window, const QString& folder) : window_(window), folder_(folder) {
+    QDir().mkpath(folder);
+    window_.resize(1280, 800);
+    window_.show();
+  }
+  bool all() const { return all_; }
+
+  void ofTheQueue();
+  void ofTwoFilms();
+  void ofAReview();
+  void ofOlderReviews();
+
+ private:
+  void drawn(ReviewPage& page);
+  void shoot(const QString& name) {
+    settle(window_);
+    all_ = window_.grab().save(folder_ + QLatin1Char('/') + name + QStringLiteral(".png")) && all_;
+  }
+  void tab(int i) { window_.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i); }
+  void choose(const QString& athlete) {
+    auto* table = window_.findChild<QTableView*>(QStringLiteral("submissions"));
+    for (int row = 0; row < table->model()->rowCount(); ++row)
+      if (table->model()->index(row, SubmissionsModel::AthleteName).data().toString().startsWith(athlete))
+        return table->selectRow(row);
+  }
+  void open(const char* athlete, const char* received, const char* clip = "") {
+    window_.showLibrary();
+    window_.openSubmission(submissionOf(window_, QLatin1String(athlete), QLatin1String(received), QLatin1String(clip)));
+  }
+
+  DeskWindow& window_;
+  QString folder_;
+  bool all_ = true;
+};
+
+void Photographer::ofTheQueue() {
+  // The demo's mail comes in, and its clips are looked at, as they would be on a morning.
+  window_.prepareInBackground();
+  settle(window_);
+  choose(QStringLiteral("Kit"));
+  shoot(QStringLiteral("submissions"));
+  choose(QStringLiteral("Suki"));
+  shoot(QStringLiteral("question"));
+  choose(QStringLiteral("Orla"));
+  window_.findChild<QPushButton*>(QStringLiteral("reshoot"))->click();
+  shoot(QStringLiteral("film-again"));
+  window_.findChild<QPushButton*>(QStringLiteral("putInOutbox"))->click();
+  window_.showOutbox();
+  shoot(QStringLiteral("outbox"));
+  window_.showLibrary();
+  choose(QStringLiteral("Orla"));
+  // Orla's 92.5 kg as a coach would count it on the film: a pair of 25, of 10 and of 1.25, with the small ones missed.
+  window_.findChild<QPushButton*>(QStringLiteral("countPlates"))->click();
+  for (int plate : {0, 3}) window_.findChild<QPushButton*>(QStringLiteral("plate_%1").arg(plate))->click();
+  settle(window_);
+  window_.findChild<QScrollArea*>(QStringLiteral("submissionPanel"))
+      ->ensureWidgetVisible(window_.findChild<QWidget*>(QStringLiteral("takeLoad")), 0, 20);
+  shoot(QStringLiteral("load"));
+  choose(QStringLiteral("Ines"));
+  window_.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(1);
+  shoot(QStringLiteral("athlete"));
+  window_.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(0);
+}
+
+void Photographer::ofTwoFilms() {
+  if (auto* pair = window_.findChild<QPushButton*>(QStringLiteral("pair"))) {
+    // Two films of one set, put together and shown at the same moment.
+    pair->click();
+    settle(window_);
+    open("Ines", "21 Nov", "side");
+    settle(window_);
+    window_.reviewPage()->findChild<QAction*>(QStringLiteral("otherAction"))->trigger();
+    tab(0);
+    shoot(QStringLiteral("other-side"));
+  }
+  open("Ines", "16 Nov");
+  window_.reviewPage()->findChild<QAction*>(QStringLiteral("placeAction"))->trigger();
+  shoot(QStringLiteral("placing"));
+}
+
+// The coach's lines on the first rep's bottom: what is, what is wanted, and a posture pulled from where it was.
+void Photographer::drawn(ReviewPage& page) {
+  const auto a = page.document().analysis();
+  if (!a || a->reps.empty()) return;
+  page.player().goTo(a->reps.front().bottom_t());
+  settle(window_);
+  page.findChild<QAction*>(QStringLiteral("drawAction"))->trigger();
+  settle(window_);
+  auto* stage = page.findChild<Stage*>();
+  const auto at = [&](tracing::Landmark l) { return *a->trace.trace.place(stage->frame(), l); };
+  const auto use = [&](const char* tool, std::initializer_list<PixelPoint> ends) {
+    page.findChild<QToolButton*>(QStringLiteral("draw_") + QLatin1String(tool))->click();
+    for (const PixelPoint end : ends) stage->pad().press(end, stage->frame(), 6);
+    stage->pad().release({0, 0}, stage->frame(), 6);
+  };
+  using tracing::Landmark;
+  use("plumb", {at(Landmark::Bar)});
+  use("angle", {at(Landmark::Ankle), at(Landmark::Knee), at(Landmark::Hip)});
+  stage->pad().cancel();  // what was drawn is put down, and stays as it is
+  page.findChild<QToolButton*>(QStringLiteral("asWanted"))->click();
+  use("pose", {at(Landmark::Hip)});
+  const PixelPoint hip = at(Landmark::Hip);
+  stage->pad().press(hip, stage->frame(), 6);
+  stage->pad().move(hip + PixelPoint{-18, 4}, stage->frame(), 6);
+  stage->pad().release(hip + PixelPoint{-18, 4}, stage->frame(), 6);
+}
+
+void Photographer::ofAReview() {
+  open("Ines", "7 Sep");
+  tab(0);
+  shoot(QStringLiteral("review-measures"));
+  window_.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
+  tab(1);
+  shoot(QStringLiteral("sides"));
+  window_.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
+  auto& page = *window_.reviewPage();
+  tab(1);
+  const auto a = page.document().analysis();
+  if (a && !page.document().choice().cues.empty()) {
+    const auto& cue = page.document().choice().cues.front();
+    const auto* kind = lifts::measureDefinition(cue.measure);
+    page.showEvidence(cue.t_s, kind ? kind->drawing : lifts::Drawing::Chain);
+  }
+  shoot(QStringLiteral("review-cues"));
+  if (auto* rival = page.findChild<QLabel*>(QStringLiteral("rival"))) {
+    page.findChild<CuePanel*>()->ensureWidgetVisible(rival, 0, 300);
+    shoot(QStringLiteral("rival-causes"));
+  }
+  drawn(page);
+  shoot(QStringLiteral("drawing"));
+  page.findChild<QAction*>(QStringLiteral("drawAction"))->trigger();
+  // What the athlete gets: a frame of the film where a cue is shown, and the page for whoever can paint it.
+  const QString reply = folder_ + QStringLiteral("/reply");
+  page.writeReplyTo(reply);
+  settle(window_);
+  all_ = frameOfFilm(reply, folder_ + QStringLiteral("/reply-film.png")) && all_;
+}
+
+void Photographer::ofOlderReviews() {
+  window_.showKeys();
+  shoot(QStringLiteral("keys"));
+  open("Ines", "5 Oct");
+  tab(2);
+  shoot(QStringLiteral("asked-before"));
+  open("Bram", "20 Oct");
+  tab(1);
+  shoot(QStringLiteral("change-nothing"));
+  open("Suki", "9 Nov");
+  tab(1);
+  shoot(QStringLiteral("camera-too-high"));
+  applyTheme(*static_cast<QApplication*>(QCoreApplication::instance()), Theme::Night);
+  open("Ines", "7 Sep");
+  tab(0);
+  shoot(QStringLiteral("night"));
+}
+
+}  // namespace
+}  // namespace jib::desk
+
+int main(int argc, char** argv) {
+  QApplication application(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("jib-screenshots"));
+  if (argc != 3) {
+    std::fprintf(stderr, "Usage: jib-screenshots LIBRARY FOLDER\n");
+    return 2;
+  }
+  jib::desk::applyTheme(application, jib::desk::Theme::Day);
+  auto library = jib::library::Library::open(argv[1]);
+  if (!library) {
+    std::fprintf(stderr, "jib-screenshots: %s\n", library.error().sentence().c_str());
+    return 3;
+  }
+  jib::desk::DeskWindow window(std::move(*library));
+  jib::desk::Photographer photographer(window, QString::fromLocal8Bit(argv[2]));
+  photographer.ofTheQueue();
+  photographer.ofTwoFilms();
+  photographer.ofAReview();
+  photographer.ofOlderReviews();
+  return photographer.all() ? 0 : 5;
+}

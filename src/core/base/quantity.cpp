@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <charconv>
+#include <cmath>
+
+namespace jib {
+namespace {
+
+// Numbers and words one after the other: "5'10\"" is 5, ', 10, ".
+class Reader {
+ public:
+  explicit Reader(std::string_view text) {
+    // What stands in brackets is the same in other units, as the program shows it.
+    for (const char c : text.substr(0, text.find('(')))
+      text_ += c == ',' ? '.' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  }
+  std::optional<double> number() {
+    skip();
+    double value = 0;
+    const auto [end, error] = std::from_chars(text_.data() + at_, text_.data() + text_.size(), value);
+    if (error != std::errc() || !std::isfinite(value)) return std::nullopt;
+    at_ = static_cast<std::size_t>(end - text_.data());
+    return value;
+  }
+  bool unit(std::initializer_list<std::string_view> names) {
+    skip();
+    std::size_t end = at_;
+    while (end < text_.size() && !std::isspace(static_cast<unsigned char>(text_[end])) &&
+           !std::isdigit(static_cast<unsigned char>(text_[end])))
+      ++end;
+    const std::string_view word = std::string_view(text_).substr(at_, end - at_);
+    if (std::find(names.begin(), names.end(), word) == names.end()) return false;
+    at_ = end;
+    return true;
+  }
+  bool atEnd() {
+    skip();
+    return at_ == text_.size();
+  }
+
+ private:
+  void skip() {
+    while (at_ < text_.size() && std::isspace(static_cast<unsigned char>(text_[at_]))) ++at_;
+  }
+  std::string text_;
+  std::size_t at_ = 0;
+};
+
+std::optional<double> wholeAndPositive(Reader& reader, double value) {
+  return reader.atEnd() && value > 0 ? std::optional(value) : std::nullopt;
+}
+
+}  // namespace
+
+std::optional<double> kilogramsFrom(std::string_view text) {
+  Reader reader(text);
+  const auto n = reader.number();
+  if (!n) return std::nullopt;
+  if (reader.unit({"lb", "lbs", "lb.", "lbs.", "pound", "pounds", "#"}))
+    return wholeAndPositive(reader, *n * kKilogramsPerPound);
+  reader.unit({"kg", "kgs", "kg.", "kilo", "kilos"});
+  return wholeAndPositive(reader, *n);
+}
+
+std::optional<double> centimetresFrom(std::string_view text) {
+  Reader reader(text);
+  const auto n = reader.number();
+  if (!n) return std::nullopt;
+  if (reader.unit({"'", "ft", "ft.", "feet", "foot", "\xE2\x80\xB2", "\xE2\x80\x99"})) {
+    double inches = 0;
+    if (!reader.atEnd()) {
+      const auto more = reader.number();
+      if (!more || *more < 0 || *more >= 12) return std::nullopt;
+      reader.unit({"\"", "in", "in.", "inch", "inches", "''", "\xE2\x80\xB3", "\xE2\x80\x9D"});
+      inches = *more;
+    }
+    return wholeAndPositive(reader, (12 * *n + inches) * kCentimetresPerInch);
+  }
+  if (reader.unit({"in", "in.", "inch", "inches", "\""})) return wholeAndPositive(reader, *n * kCentimetresPerInch);
+  if (reader.unit({"m", "metres", "meters"})) return wholeAndPositive(reader, *n * 100);
+  reader.unit({"cm", "cm."});
+  return wholeAndPositive(reader, *n);
+}
+
+std::string feetAndInches(double cm) {
+  const long inches = std::lround(cm / kCentimetresPerInch);
+  return fmt::format("{} ft {} in", inches / 12, inches % 12);
+}
+
+}  // namespace jib

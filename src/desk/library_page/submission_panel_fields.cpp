@@ -1,0 +1,275 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The submission panel's fields: what was read from the message, confirmed or put right, and what nobody has said.
+#include <QGridLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QToolButton>
+
+#include "core/base/quantity.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/mail/field_reader.h"
+#include "core/lifts/which_lift.h"
+#include "desk/library_page/letter_box.h"
+#include "desk/library_page/submission_panel.h"
+#include "desk/text.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+using exchange::Field;
+
+// What a coach wants to know of every set before judging it.
+constexpr Field kWanted[] = {Field::Load_kg, Field::Best_kg, Field::Reps, Field::Age, Field::Question};
+// What can be typed in where the message does not say it.
+constexpr Field kTypedIn[] = {Field::Load_kg, Field::Sets,        Field::Reps,      Field::Effort,
+                              Field::Best_kg, Field::BodyMass_kg, Field::Height_cm, Field::Age};
+
+bool isMass(Field f) {
+  return f == Field::Load_kg || f == Field::Best_kg || f == Field::BodyMass_kg;
+}
+bool isLength(Field f) {
+  return f == Field::Height_cm;
+}
+
+std::optional<Field> fieldCalled(const std::string& name) {
+  for (std::size_t i = 0; i < exchange::kFields; ++i)
+    if (exchange::nameOf(static_cast<Field>(i)) == name) return static_cast<Field>(i);
+  return std::nullopt;
+}
+
+QString titleFor(const std::string& name) {
+  const auto f = fieldCalled(name);
+  return q(f ? exchange::titleOf(*f) : std::string_view(name));
+}
+
+// What was typed, as fields are kept: masses in kilograms, heights in centimetres.
+std::optional<std::string> understood(const std::string& field, const QString& typed) {
+  const std::string text = typed.trimmed().toStdString();
+  const auto f = fieldCalled(field);
+  if (!f || (!isMass(*f) && !isLength(*f))) return text;
+  const auto number = isMass(*f) ? kilogramsFrom(text) : centimetresFrom(text);
+  if (!number) return std::nullopt;
+  return QString::number(*number, 'g', 5).toStdString();
+}
+
+QString notUnderstood(const std::string& field, const QString& typed) {
+  const auto f = fieldCalled(field);
+  return f && isLength(*f)
+             ? SubmissionPanel::tr("“%1” is not a height: type it as 178 cm, 70 in or 5'10.").arg(typed.trimmed())
+             : SubmissionPanel::tr("“%1” is not a weight: type it as 102.5 kg or 225 lb.").arg(typed.trimmed());
+}
+
+// " · 220 lb", " · 5 ft 10 in"
+QString inOtherUnits(const library::MessageField& kept) {
+  const auto f = fieldCalled(kept.field);
+  if (f && isMass(*f))
+    if (const auto kg = kilogramsFrom(kept.value))
+      return SubmissionPanel::tr(" · %1 lb").arg(*kg * kPoundsPerKilogram, 0, 'f', 0);
+  if (f && isLength(*f))
+    if (const auto cm = centimetresFrom(kept.value)) return QStringLiteral(" · ") + q(feetAndInches(*cm));
+  return {};
+}
+
+}  // namespace
+
+void SubmissionPanel::addFields() {
+  if (message_ && !message_->fields.empty()) addReadFields();
+  if (submission_->kind == library::SubmissionKind::Clip) addUnknownFields();
+}
+
+void SubmissionPanel::addReadFields() {
+  column_->addWidget(heading(tr("Read from the message")));
+  auto* box = new QWidget;
+  auto* grid = new QGridLayout(box);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setVerticalSpacing(3);
+  int row = 0;
+  for (std::size_t i = 0; i < message_->fields.size(); ++i) {
+    const auto& f = message_->fields[i];
+    auto* value = new QLineEdit(q(f.value));
+    value->setObjectName(QStringLiteral("field_") + q(f.field));
+    value->setToolTip(f.words.empty() ? tr("Typed in by you") : tr("From the words: %1").arg(q(f.words)));
+    auto* ok = new QToolButton;
+    ok->setObjectName(QStringLiteral("confirm_") + q(f.field));
+    ok->setText(f.confirmed ? QStringLiteral("✓") : QStringLiteral("?"));
+    ok->setToolTip(f.confirmed ? tr("Confirmed by you") : tr("Right as read: confirm (or change it and press Return)"));
+    connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
+    connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
+    auto* title = words(titleFor(f.field), true);
+    title->setFixedWidth(96);
+    grid->addWidget(title, row, 0);
+    // A sentence is its own words; a number stands beside the words it was read from.
+    const bool sentence = f.words == f.value;
+    grid->addWidget(value, row, 1, 1, sentence ? 2 : 1);
+    if (!sentence) {
+      value->setFixedWidth(86);
+      auto* from = words(
+          (f.words.empty() ? tr("typed in") : QStringLiteral("“%1”").arg(q(f.words).simplified())) + inOtherUnits(f),
+          true);
+      grid->addWidget(from, row, 2);
+    }
+    grid->addWidget(ok, row, 3);
+    ++row;
+  }
+  grid->setColumnStretch(2, 1);
+  column_->addWidget(box);
+  const bool any_open = std::any_of(message_->fields.begin(), message_->fields.end(),
+                                    [](const library::MessageField& f) { return !f.confirmed; });
+  if (message_->fields.size() > 1 && any_open) {
+    auto* all = new QPushButton(tr("All right as read"));
+    all->setObjectName(QStringLiteral("confirmAll"));
+    all->setToolTip(tr("Confirms every field that is not confirmed yet"));
+    connect(all, &QPushButton::clicked, this, &SubmissionPanel::confirmAll);
+    column_->addWidget(all, 0, Qt::AlignLeft);
+  }
+}
+
+// What nobody has said can be typed in, or asked for.
+void SubmissionPanel::addUnknownFields() {
+  std::vector<std::string> asked;
+  auto* box = new QWidget;
+  auto* grid = new QGridLayout(box);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setVerticalSpacing(3);
+  int row = 0;
+  const auto unknown = [&](Field f) {
+    return !isKnown(f) && !(message_ && exchange::fieldNamed(message_->fields, exchange::nameOf(f)));
+  };
+  for (Field f : kWanted)
+    if (unknown(f)) asked.emplace_back(exchange::titleOf(f));
+  for (Field f : kTypedIn) {
+    if (!unknown(f)) continue;
+    auto* value = new QLineEdit;
+    value->setObjectName(QStringLiteral("unknown_") + q(exchange::nameOf(f)));
+    value->setPlaceholderText(isMass(f) ? tr("kg or lb") : isLength(f) ? tr("cm, or 5'10") : tr("not said"));
+    value->setToolTip(tr("Type it and press Return"));
+    value->setFixedWidth(86);
+    connect(value, &QLineEdit::returnPressed, this, [this, f, value] { typeIn(f, value->text()); });
+    auto* title = words(q(exchange::titleOf(f)), true);
+    title->setFixedWidth(96);
+    grid->addWidget(title, row, 0);
+    grid->addWidget(value, row, 1, Qt::AlignLeft);
+    ++row;
+  }
+  grid->setColumnStretch(1, 1);
+  if (row > 0) {
+    column_->addWidget(heading(tr("Not said")));
+    column_->addWidget(box);
+  } else {
+    delete box;
+  }
+  if (asked.empty() || !message_) return;
+  auto* ask = new QPushButton(tr("Ask for what's missing…"));
+  ask->setObjectName(QStringLiteral("askFields"));
+  connect(ask, &QPushButton::clicked, this,
+          [this, asked] { letter_->write(letterOf(letters().askFor(firstName(), asked))); });
+  column_->addWidget(ask, 0, Qt::AlignLeft);
+}
+
+// Of the athlete or of this row, whether or not the message says it again.
+bool SubmissionPanel::isKnown(exchange::Field f) const {
+  if (f == Field::Load_kg) return submission_->load_kg.has_value();
+  const auto& said = submission_->details;
+  if (f == Field::Sets) return said.sets_said.has_value();
+  if (f == Field::Reps) return said.reps_said.has_value();
+  if (f == Field::Effort) return said.effort_said.has_value();
+  if (!athlete_) return false;
+  const auto& p = athlete_->profile;
+  if (f == Field::BodyMass_kg) return p.body_mass_kg.has_value();
+  if (f == Field::Height_cm) return p.height_cm.has_value();
+  if (f == Field::Age) return p.birth_year.has_value();
+  if (f == Field::Best_kg) return p.bestOf(submission_->lift).has_value();
+  return false;
+}
+
+void SubmissionPanel::confirmAll() {
+  auto fields = message_->fields;
+  for (auto& f : fields) {
+    if (f.confirmed) continue;
+    f.confirmed = true;
+    takeIntoSubmission(f);
+  }
+  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
+  emit changed();
+  rebuild();
+}
+
+void SubmissionPanel::confirm(std::size_t field, const QString& typed) {
+  auto fields = message_->fields;
+  const auto value = understood(fields[field].field, typed);
+  if (!value) return emit said(notUnderstood(fields[field].field, typed));
+  fields[field].value = *value;
+  fields[field].confirmed = true;
+  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
+  takeIntoSubmission(fields[field]);
+  emit changed();
+  rebuild();
+}
+
+void SubmissionPanel::typeIn(exchange::Field f, const QString& typed) {
+  if (typed.trimmed().isEmpty()) return;
+  const std::string name(exchange::nameOf(f));
+  const auto value = understood(name, typed);
+  if (!value) return emit said(notUnderstood(name, typed));
+  const library::MessageField field{name, *value, {}, true};
+  if (message_) {
+    auto fields = message_->fields;
+    fields.push_back(field);
+    if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
+  }
+  takeIntoSubmission(field);
+  emit changed();
+  rebuild();
+}
+
+// A confirmed reading is known: of the set, or of the athlete.
+void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
+  const double number = QString::fromStdString(f.value).replace(QLatin1Char(','), QLatin1Char('.')).toDouble();
+  auto& p = athlete_->profile;
+  bool of_athlete = true;
+  if (f.field == exchange::nameOf(Field::BodyMass_kg))
+    p.body_mass_kg = number;
+  else if (f.field == exchange::nameOf(Field::Height_cm))
+    p.height_cm = number;
+  else if (f.field == exchange::nameOf(Field::YearsTraining))
+    p.years_training = number;
+  else if (f.field == exchange::nameOf(Field::Age))
+    p.birth_year = std::atoi(submission_->received_on.c_str()) - static_cast<int>(number);
+  else if (f.field == exchange::nameOf(Field::MeetOn))
+    p.meet_on = f.value;
+  else if (f.field == exchange::nameOf(Field::Best_kg))
+    p.setBest(submission_->lift, number);
+  else if (f.field == exchange::nameOf(Field::Pain) && f.value == "yes" && p.pain.empty())
+    p.pain = f.words;
+  else
+    of_athlete = false;
+  if (of_athlete) {
+    if (auto kept = library_.updateAthlete(*athlete_); !kept) emit said(q(kept.error().sentence()));
+    return;
+  }
+  // One message may have come with several clips; all are of its sets.
+  auto all = library_.submissions();
+  if (!all) return;
+  for (auto s : *all) {
+    if (s.id != submission_->id && (!s.message_id || s.message_id != submission_->message_id)) continue;
+    if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
+    if (f.field == exchange::nameOf(Field::Sets) && number >= 1) s.details.sets_said = static_cast<int>(number);
+    if (f.field == exchange::nameOf(Field::Reps) && number >= 1) s.details.reps_said = static_cast<int>(number);
+    if (f.field == exchange::nameOf(Field::Effort) && number > 0) s.details.effort_said = number;
+    if (f.field == exchange::nameOf(Field::Lift) && s.details.lift_by != library::ToldBy::Coach) {
+      if (s.lift != f.value) s.variant = lifts::usualVariant(f.value);
+      s.lift = f.value;
+      s.details.lift_by = library::ToldBy::Words;
+    }
+    if (f.field == exchange::nameOf(Field::Variant)) {
+      s.variant = f.value;
+      s.details.variant_by = library::ToldBy::Words;
+    }
+    if (auto kept = library_.updateSubmission(s); !kept) emit said(q(kept.error().sentence()));
+  }
+}
+
+}  // namespace jib::desk
