@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <QGuiApplication>
+#include <QPainter>
 #include <algorithm>
 #include <chrono>
 #include <cstdlib>
@@ -12,9 +13,12 @@
 
 #include "core/base/files.h"
 #include "core/footage/footage.h"
-#include "core/tracing/body_fit.h"
+#include "core/tracing/body/body_fit.h"
 #include "core/tracing/trace_store.h"
+#include "drawing/overlay.h"
+#include "drawing/picture.h"
 #include "drawing/reply_writer.h"
+#include "drawing/shape_painter.h"
 
 using namespace jib;
 
@@ -89,6 +93,48 @@ int automatic(const std::string& clip, double ffmpeg) {
   return 0;
 }
 
+// Ten shapes of every kind over the whole clip, on landmarks and on the picture.
+coaching::Sketch tenShapes(const coaching::Analysis& a) {
+  using tracing::Landmark;
+  const std::size_t drawn = a.motion.frameAt(a.reps.front().start_t());
+  const auto on = [&](Landmark l) { return coaching::Anchor{*a.trace.trace.place(drawn, l), l, 0, {}}; };
+  coaching::Sketch sketch;
+  for (int i = 0; i < 10; ++i) {
+    coaching::Shape s;
+    s.kind = static_cast<coaching::ShapeKind>(i % static_cast<int>(coaching::kShapeKinds));
+    s.sense = i % 2 ? coaching::Sense::AsWanted : coaching::Sense::AsItIs;
+    const coaching::Anchor all[] = {on(Landmark::Ankle), on(Landmark::Knee), on(Landmark::Hip)};
+    s.anchors.assign(all, all + coaching::anchorsOf(s.kind));
+    s.text = "here";
+    s.drawn_s = a.motion.times_s[drawn];
+    s.from_s = a.motion.times_s.front();
+    s.to_s = a.motion.times_s.back();
+    sketch.shapes.push_back(s);
+  }
+  return sketch;
+}
+
+// A frame decoded and painted as the stage does it, with all overlays and ten shapes.
+void drawingStep(const coaching::Analysis& a, const coaching::Sketch& sketch) {
+  auto footage = footage::Footage::open(a.clip.file);
+  if (!footage) return;
+  QImage stage(1280, 720, QImage::Format_RGB32);
+  QTransform view;
+  view.scale(1280.0 / a.clip.width, 720.0 / a.clip.height);
+  const double step = median(60, [&](int i) {
+    const std::size_t frame = static_cast<std::size_t>(i) + 30;
+    const auto picture = footage->frame(frame);
+    if (!picture) return;
+    QPainter painter(&stage);
+    painter.setTransform(view);
+    painter.drawImage(QPointF(0, 0), drawing::toImage((*picture).picture));
+    painter.resetTransform();
+    drawing::OverlayPainter(painter, a, view, 1.2).paint(frame, {});
+    drawing::paintShapes(painter, sketch, a, frame, view, 1.2);
+  });
+  fmt::print("step with ten shapes:     {:.1f} ms\n", 1000 * step);
+}
+
 int replying(const std::string& clip, const std::string& points, double ffmpeg) {
   auto bytes = FileSystem::real().read(points);
   if (!bytes) return complain(bytes.error());
@@ -124,6 +170,13 @@ int replying(const std::string& clip, const std::string& points, double ffmpeg) 
     Task task;
     if (const auto files = drawing::writeReply(*analysis, content, folder, task)) written_clip = files->clip;
   });
+  content.sketch = tenShapes(*analysis);
+  const double drawn = median(3, [&](int) {
+    Task task;
+    (void)drawing::writeReply(*analysis, content, folder, task);
+  });
+  fmt::print("reply with ten shapes:    {:.2f} s = {:.2f} x the reply without\n", drawn, drawn / reply);
+  drawingStep(*analysis, content.sketch);
   // As many frames of the same size through the same encoder settings.
   const std::string transcode = "ffmpeg -v error -y -i '" + written_clip.string() +
                                 "' -c:v libx264 -preset veryfast -crf 22 -g 30 -movflags +faststart '" +

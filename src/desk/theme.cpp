@@ -27,7 +27,7 @@ QFrame#card { background: @panel; border: 1px solid @line; border-radius: 4px; }
 QFrame#coachCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
 QFrame#bar { background: @raised; border-bottom: 1px solid @line; }
 QPushButton, QToolButton { background: @panel; border: 1px solid @line; border-radius: 4px; padding: 4px 10px; }
-QToolButton[narrow="true"] { padding: 4px 6px; }
+QToolButton[narrow="true"], QPushButton[narrow="true"] { padding: 4px 6px; }
 QToolButton#meta { background: transparent; border-color: transparent; color: @faint; padding: 2px 6px; }
 QToolButton#meta:hover, QToolButton#meta:checked { border-color: @line; background: @panel; }
 QPushButton:hover, QToolButton:hover { border-color: @ink; }

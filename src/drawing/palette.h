@@ -3,7 +3,7 @@
 
 #include <QColor>
 
-#include "core/tracing/body_pose.h"
+#include "core/tracing/body/body_pose.h"
 
 namespace jib::drawing {
 
@@ -28,6 +28,7 @@ inline const QColor kBarColour(0xff, 0xf6, 0xdc);
 inline const QColor kDescentColour(0x5a, 0xb4, 0xe6);
 inline const QColor kAscentColour(0xf6, 0xa6, 0x3c);
 inline const QColor kCoachColour(0xd6, 0x1f, 0x92);
+inline const QColor kWantedColour(0xf2, 0xe3, 0x5a);  // drawn by the coach as it should be
 
 QColor partColour(tracing::Part part);
 

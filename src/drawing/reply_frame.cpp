@@ -83,8 +83,10 @@ qreal paintWords(QPainter& painter, const QString& text, const QFont& font, cons
 
 }  // namespace
 
-ReplyFrame::ReplyFrame(const coaching::Analysis& analysis)
-    : analysis_(analysis), shown_(frameAround(extentOf(analysis), analysis.clip.width, analysis.clip.height)) {
+ReplyFrame::ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch)
+    : analysis_(analysis),
+      sketch_(sketch),
+      shown_(frameAround(extentOf(analysis), analysis.clip.width, analysis.clip.height)) {
   const double scale =
       std::min(static_cast<double>(kPicture) / shown_.width(), static_cast<double>(kHeight) / shown_.height());
   const QSize size(static_cast<int>(std::lround(shown_.width() * scale)),
@@ -112,14 +114,23 @@ void ReplyFrame::paintLegend(QPainter& painter, qreal bottom) const {
     Qt::PenStyle style;
     QString text;
   };
-  std::vector<Line> lines{{kDescentColour, Qt::SolidLine, QObject::tr("bar going down")},
-                          {kAscentColour, Qt::SolidLine, QObject::tr("bar coming up")}};
+  std::vector<Line> lines;
+  if (analysis_.isTraced())
+    lines = {{kDescentColour, Qt::SolidLine, QObject::tr("bar going down")},
+             {kAscentColour, Qt::SolidLine, QObject::tr("bar coming up")}};
   if (analysis_.trace.body) {
     lines.push_back({kTrunkColour, Qt::SolidLine, QObject::tr("trunk")});
     lines.push_back({kThighColour, Qt::SolidLine, QObject::tr("thigh")});
     lines.push_back({kShinColour, Qt::SolidLine, QObject::tr("shin")});
     if (analysis_.trace.body->feet_seen) lines.push_back({kBarColour, Qt::DashLine, QObject::tr("over mid-foot")});
   }
+  const auto drew = [&](coaching::Sense sense) {
+    return std::any_of(sketch_.shapes.begin(), sketch_.shapes.end(),
+                       [&](const coaching::Shape& s) { return s.sense == sense; });
+  };
+  if (drew(coaching::Sense::AsItIs)) lines.push_back({kCoachColour, Qt::SolidLine, QObject::tr("as it is")});
+  if (drew(coaching::Sense::AsWanted)) lines.push_back({kWantedColour, Qt::DashLine, QObject::tr("as wanted")});
+  if (lines.empty()) return;
   // On a dark field, as the lines were chosen to be seen on pictures.
   constexpr int kRow = 30, kPad = 14;
   const int rows = (static_cast<int>(lines.size()) + 1) / 2;

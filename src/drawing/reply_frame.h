@@ -7,7 +7,7 @@
 #include <QTransform>
 #include <map>
 
-#include "core/coaching/analysis.h"
+#include "core/coaching/sketch.h"
 
 namespace jib::drawing {
 
@@ -27,7 +27,7 @@ class ReplyFrame {
  public:
   static constexpr int kWidth = 1280, kHeight = 720, kPicture = 780;
 
-  explicit ReplyFrame(const coaching::Analysis& analysis);
+  ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch);
 
   // The part of the clip that is shown, in its displayed pixels; inside the picture.
   const QRect& shown() const { return shown_; }
@@ -42,6 +42,7 @@ class ReplyFrame {
   void paintLegend(QPainter& painter, qreal bottom) const;
 
   const coaching::Analysis& analysis_;
+  const coaching::Sketch& sketch_;
   QRect shown_, place_;
   std::map<QString, QImage> panels_;
 };

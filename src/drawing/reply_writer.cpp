@@ -21,6 +21,7 @@
 #include "core/lifts/which_lift.h"
 #include "drawing/overlay.h"
 #include "drawing/reply_frame.h"
+#include "drawing/shape_painter.h"
 
 namespace jib::drawing {
 namespace fs = std::filesystem;
@@ -39,24 +40,52 @@ std::string liftTitle(const coaching::Analysis& a) {
   return title;
 }
 
+// Where the film stands still, and for what.
 struct Stop {
   std::size_t frame;
   QString title, text, below;
-  lifts::Drawing drawing;
-  std::size_t cue;  // its place among the cues
+  lifts::Drawing drawing;                    // of a measure; None: nothing but what the coach drew
+  std::size_t cue;                           // its place among the cues
+  std::optional<motion::Stretch> loop = {};  // played slowly, twice, before it stands
 };
+
+// A frame on which the coach drew for nothing but this frame, and of which no cue speaks.
+std::vector<std::size_t> drawnAlone(const coaching::Analysis& a, const ReplyContent& content,
+                                    const std::vector<Stop>& stops) {
+  std::vector<std::size_t> frames;
+  for (const coaching::Shape& s : content.sketch.shapes) {
+    const std::size_t frame = a.motion.frameAt(s.drawn_s);
+    const bool known = std::any_of(stops.begin(), stops.end(), [&](const Stop& stop) { return stop.frame == frame; }) ||
+                       std::find(frames.begin(), frames.end(), frame) != frames.end();
+    if (s.from_s == s.to_s && !known) frames.push_back(frame);
+  }
+  return frames;
+}
 
 std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& content) {
   std::vector<Stop> stops;
   for (std::size_t i = 0; i < content.cues.size(); ++i) {
     const coaching::Cue& cue = content.cues[i];
     const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
-    stops.push_back({a.motion.frameAt(cue.t_s), QString::fromStdString(coaching::titleWithBasis(cue)),
-                     QString::fromStdString(cue.wording),
-                     cue.drill.empty() ? QString() : QObject::tr("Drill: %1").arg(QString::fromStdString(cue.drill)),
-                     kind ? kind->drawing : lifts::Drawing::Chain, i});
+    Stop stop{a.motion.frameAt(cue.t_s),
+              QString::fromStdString(coaching::titleWithBasis(cue)),
+              QString::fromStdString(cue.wording),
+              cue.drill.empty() ? QString() : QObject::tr("Drill: %1").arg(QString::fromStdString(cue.drill)),
+              kind      ? kind->drawing
+              : cue.own ? lifts::Drawing::None
+                        : lifts::Drawing::Chain,
+              i,
+              cue.loop};
+    stops.push_back(stop);
+    stop.loop.reset();
+    for (double t : cue.also_s) {
+      stop.frame = a.motion.frameAt(t);
+      stops.push_back(stop);
+    }
   }
-  if (content.cues.empty() && !a.reps.empty())
+  for (std::size_t frame : drawnAlone(a, content, stops))
+    stops.push_back({frame, {}, {}, {}, lifts::Drawing::None, content.cues.size()});
+  if (content.cues.empty() && stops.empty() && !a.reps.empty())
     stops.push_back({a.motion.frameAt(a.reps.front().bottom_t()),
                      QObject::tr("Keep this"),
                      content.change_nothing
@@ -79,8 +108,8 @@ QString headLine(const coaching::Analysis& a, const ReplyContent& content) {
 // Paints a frame of the clip with what is to be seen and said on it, always into the same memory.
 class Canvas {
  public:
-  void draw(const coaching::Analysis& a, ReplyFrame& layout, const footage::Frame& frame, const Stop* stop,
-            const PanelWords& words) {
+  void draw(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,
+            const footage::Frame& frame, const Stop* stop, const PanelWords& words) {
     pixels_.create(ReplyFrame::kHeight, ReplyFrame::kWidth, CV_8UC4);
     const QRect from = layout.shown(), to = layout.place();
     if (to.width() < ReplyFrame::kPicture || to.height() < ReplyFrame::kHeight)
@@ -95,11 +124,13 @@ class Canvas {
     QPainter painter(&image);
     painter.setClipRect(to);
     // Lines a little finer than on the stage: the lifter is larger here.
-    OverlayPainter overlay(painter, a, layout.clipToFilm(), 1.15);
-    if (stop)
-      overlay.paintEvidence(frame.index, stop->drawing);
-    else
+    constexpr double kLines = 1.15;
+    OverlayPainter overlay(painter, a, layout.clipToFilm(), kLines);
+    if (a.isTraced() && !stop)
       overlay.paint(frame.index, {.angles = false});
+    else if (a.isTraced() && stop->drawing != lifts::Drawing::None)
+      overlay.paintEvidence(frame.index, stop->drawing);
+    paintShapes(painter, sketch, a, frame.index, layout.clipToFilm(), kLines);
     painter.setClipping(false);
     painter.drawImage(ReplyFrame::kPicture, 0, layout.panel(words));
   }
@@ -125,20 +156,29 @@ std::string pngOf(const QImage& image) {
   return bytes.toStdString();
 }
 
-// The frames worth showing: from a second before the first rep to a second after the last.
-std::pair<double, double> stretchOf(const coaching::Analysis& a) {
-  const double from = a.reps.empty() ? a.motion.times_s.front() : a.reps.front().start_t() - 1;
-  const double to = a.reps.empty() ? a.motion.times_s.back() : a.reps.back().end_t() + 1;
-  return {from, to};
+// The frames worth showing: from a second before the first rep to a second after the last, and what the stops are
+// about. Of a clip without reps a little about the stops, else all of it.
+std::pair<double, double> stretchOf(const coaching::Analysis& a, const std::vector<Stop>& stops) {
+  constexpr double kAround_s = 1, kAboutAStop_s = 4;
+  const double first = a.motion.times_s.front(), last = a.motion.times_s.back();
+  double from = a.reps.empty() ? last : a.reps.front().start_t() - kAround_s;
+  double to = a.reps.empty() ? first : a.reps.back().end_t() + kAround_s;
+  const double about = a.reps.empty() ? kAboutAStop_s : kAround_s;
+  for (const Stop& s : stops) {
+    from = std::min(from, a.motion.times_s[s.frame] - about);
+    to = std::max(to, a.motion.times_s[s.frame] + about);
+  }
+  return from < to ? std::pair(std::max(from, first), std::min(to, last)) : std::pair(first, last);
 }
 
 struct Film {
   const coaching::Analysis& a;
+  const coaching::Sketch& sketch;
   const std::vector<Stop>& stops;
   PanelWords words;  // those that stay
   footage::ClipWriter writer;
   double due_s = 0;  // clip time that the next output frame stands for
-  ReplyFrame layout = ReplyFrame(a);
+  ReplyFrame layout = ReplyFrame(a, sketch);
   std::vector<QImage> stills = {};  // in the order of the stops
   // One is painted while the other is encoded.
   std::array<Canvas, 2> canvases = {};
@@ -166,6 +206,36 @@ struct Film {
     return now;
   }
 
+  // A stop's stretch, slowly and twice over, with its words beside it.
+  Result<bool> loop(const Stop& s) {
+    constexpr int kTwice = 2;
+    constexpr double kMost_s = 6;
+    if (!s.loop) return true;
+    auto reader = footage::FrameReader::open(a.clip.file);
+    if (!reader) return fail(reader.error());
+    const std::size_t first = a.motion.frameAt(s.loop->from_t),
+                      last = a.motion.frameAt(std::min(s.loop->to_t, s.loop->from_t + kMost_s));
+    const double rate = a.clip.times_s.size() > 1
+                            ? (a.clip.times_s.size() - 1) / (a.clip.times_s.back() - a.clip.times_s.front())
+                            : kRate_hz;
+    for (int go = 0; go < kTwice; ++go) {
+      if (auto set = reader->seekBefore(first); !set) return set;
+      double due = 0;
+      for (;;) {
+        auto next = reader->next(footage::Pixels::Colour, first);
+        if (!next) return fail(next.error());
+        if (!*next || (*next)->index > last) break;
+        due += kSlowTimes * kRate_hz / rate;
+        const int times = static_cast<int>(due);
+        due -= times;
+        if (times == 0) continue;
+        canvases[turn].draw(a, sketch, layout, **next, nullptr, wordsAt((*next)->t_s, &s));
+        if (auto added = put(times); !added) return added;
+      }
+    }
+    return true;
+  }
+
   // Adds one frame of the clip as often as its time and the slow parts ask for.
   Result<bool> frame(const footage::Frame& f, double next_s) {
     const double t = f.t_s;
@@ -178,12 +248,13 @@ struct Film {
       ++times;
     }
     if (times > 0) {
-      canvases[turn].draw(a, layout, f, nullptr, wordsAt(t, nullptr));
+      canvases[turn].draw(a, sketch, layout, f, nullptr, wordsAt(t, nullptr));
       if (auto added = put(slow ? times * kSlowTimes : times); !added) return added;
     }
     for (const Stop& s : stops) {
       if (s.frame != f.index) continue;
-      canvases[turn].draw(a, layout, f, &s, wordsAt(t, &s));
+      if (auto looped = loop(s); !looped) return looped;
+      canvases[turn].draw(a, sketch, layout, f, &s, wordsAt(t, &s));
       stills.push_back(canvases[turn].still(layout.place()));
       if (auto added = put(static_cast<int>(kFreeze_s * kRate_hz)); !added) return added;
     }
@@ -198,13 +269,13 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent
   auto writer = footage::ClipWriter::create(
       file, {.width = ReplyFrame::kWidth, .height = ReplyFrame::kHeight, .rate_hz = kRate_hz, .quality = 22});
   if (!writer) return fail(writer.error());
-  const auto [from, to] = stretchOf(a);
+  const auto [from, to] = stretchOf(a, stops);
   PanelWords words;
   words.head = QString::fromStdString(content.athlete);
   words.line = headLine(a, content);
   words.sign = QString::fromStdString(content.coach);
   for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
-  Film out{a, stops, words, std::move(*writer), from};
+  Film out{a, content.sketch, stops, words, std::move(*writer), from};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();
@@ -222,22 +293,6 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent
   if (auto last = out.encoded(); !last) return fail(last.error());
   if (auto finished = out.writer.finish(); !finished) return fail(finished.error());
   return std::move(out.stills);
-}
-
-// The page's style sheet is for browsers; Qt's rich text takes a small one of its own.
-QString forPaper(QString text) {
-  const qsizetype from = text.indexOf(QStringLiteral("<style>")), to = text.indexOf(QStringLiteral("</style>"));
-  if (from >= 0 && to > from)
-    text.replace(
-        from, to - from,
-        QStringLiteral("<style>body{color:#162a4d;font-size:9.5pt} h1,h2{font-family:Vollkorn;font-style:italic;"
-                       "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt;margin-top:9px} "
-                       ".say{font-size:13pt;font-weight:bold;margin-bottom:0} td,th{padding:2px 16px 2px 0} "
-                       ".meta,.why,th{color:#525e74} .doubt{color:#805205} .small{font-size:8pt;color:#525e74}"));
-  for (const auto& [tag, line] :
-       {std::pair{"<details><summary>", "<h2>"}, std::pair{"</summary>", "</h2>"}, std::pair{"</details>", ""}})
-    text.replace(QLatin1String(tag), QLatin1String(line));
-  return text;
 }
 
 // Two stills and all words find room on one page.
@@ -258,12 +313,8 @@ std::string pdfOf(const std::string& html) {
     const QSizeF page = writer.pageLayout().paintRectPixels(writer.resolution()).size();
     document.documentLayout()->setPaintDevice(&writer);
     document.setPageSize(page);
-    // Qt's rich text knows no "width:100%" for pictures, and counts their pixels at 96 to the inch.
-    QString text = QString::fromStdString(html);
-    text.replace(QStringLiteral("<img "),
-                 QStringLiteral("<img width=%1 ")
-                     .arg(static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
-    document.setHtml(forPaper(text));
+    // Pixels are counted at 96 to the inch.
+    document.setHtml(forPaper(html, static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
     document.print(&writer);
   }
   return bytes.toStdString();
@@ -288,6 +339,7 @@ exchange::Report reportOf(const coaching::Analysis& a, const ReplyContent& conte
   r.lift = liftTitle(a);
   r.load = content.load;
   r.greeting = content.greeting;
+  r.closing = content.closing;
   r.keep = content.keep;
   r.cues = content.cues;
   r.change_nothing = content.change_nothing;
@@ -310,17 +362,18 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
   task.part(0.9, 1.0);
   exchange::Report report = reportOf(a, content);
   // The film stops where a cue shows, in time; the report follows the cues.
-  report.stills.resize(stills->size());
   for (std::size_t i = 0; i < stills->size(); ++i) {
-    const std::size_t cue = stops[i].cue;
-    const std::string png = pngOf((*stills)[i]);
-    const fs::path file = folder / (stem + "-" + std::to_string(cue + 1) + ".png");
-    if (auto written = writeWhole(FileSystem::real(), file, png); !written) return written;
-    files.stills.push_back(file);
-    if (cue < report.stills.size())
-      report.stills[cue] = {(stops[i].title + QStringLiteral(": ") + stops[i].text).toStdString(), png};
+    QString caption = stops[i].title;
+    if (!stops[i].text.isEmpty()) caption += (caption.isEmpty() ? QString() : QStringLiteral(": ")) + stops[i].text;
+    report.stills.push_back({caption.toStdString(), pngOf((*stills)[i]), stops[i].cue});
   }
-  std::sort(files.stills.begin(), files.stills.end());
+  std::stable_sort(report.stills.begin(), report.stills.end(),
+                   [](const exchange::ReportStill& x, const exchange::ReportStill& y) { return x.cue < y.cue; });
+  for (std::size_t i = 0; i < report.stills.size(); ++i) {
+    const fs::path file = folder / (stem + "-" + std::to_string(i + 1) + ".png");
+    if (auto written = writeWhole(FileSystem::real(), file, report.stills[i].png); !written) return written;
+    files.stills.push_back(file);
+  }
   const std::string html = exchange::reportToHtml(report, a);
   files.html = folder / (stem + ".html");
   files.pdf = folder / (stem + ".pdf");
@@ -347,6 +400,24 @@ Result<bool> moveIn(ReplyFiles& files, const fs::path& folder) {
 }
 
 }  // namespace
+
+QString forPaper(const std::string& html, int picture_px) {
+  QString text = QString::fromStdString(html);
+  // Qt's rich text knows no "width:100%" for pictures.
+  text.replace(QStringLiteral("<img "), QStringLiteral("<img width=%1 ").arg(picture_px));
+  const qsizetype from = text.indexOf(QStringLiteral("<style>")), to = text.indexOf(QStringLiteral("</style>"));
+  if (from >= 0 && to > from)
+    text.replace(
+        from, to - from,
+        QStringLiteral("<style>body{color:#162a4d;font-size:9.5pt} h1,h2{font-family:Vollkorn;font-style:italic;"
+                       "font-weight:normal} h1{font-size:20pt} h2{font-size:13pt;margin-top:9px} "
+                       ".say{font-size:13pt;font-weight:bold;margin-bottom:0} td,th{padding:2px 16px 2px 0} "
+                       ".meta,.why,th{color:#525e74} .doubt{color:#805205} .small{font-size:8pt;color:#525e74}"));
+  for (const auto& [tag, line] :
+       {std::pair{"<details><summary>", "<h2>"}, std::pair{"</summary>", "</h2>"}, std::pair{"</details>", ""}})
+    text.replace(QLatin1String(tag), QLatin1String(line));
+  return text;
+}
 
 Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& content, const fs::path& folder,
                               Task& task) {

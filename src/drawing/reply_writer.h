@@ -1,20 +1,22 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QString>
 #include <filesystem>
 #include <string>
 #include <vector>
 
 #include "core/base/task.h"
-#include "core/coaching/analysis.h"
-#include "core/exchange/report.h"
+#include "core/coaching/sketch.h"
+#include "core/exchange/reports/report.h"
 
 namespace jib::drawing {
 
 struct ReplyContent {
   std::string athlete, coach;
   std::string filmed_on, written_on;  // ISO dates; empty when not known
-  std::string load, greeting;
+  std::string load, greeting, closing;
+  coaching::Sketch sketch;  // what the coach drew
   std::vector<std::string> keep;
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
@@ -38,5 +40,9 @@ struct ReplyFiles {
 // Thread  any, but one call at a time needs a QGuiApplication for its fonts
 Result<ReplyFiles> writeReply(const coaching::Analysis& analysis, const ReplyContent& content,
                               const std::filesystem::path& folder, Task& task);
+
+// The report's page as Qt's rich text can show and print it: its style sheet is for browsers. `picture_px`: how wide
+// its pictures are.
+QString forPaper(const std::string& html, int picture_px);
 
 }  // namespace jib::drawing

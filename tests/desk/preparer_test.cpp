@@ -10,8 +10,8 @@
 #include <QSignalSpy>
 #include <QTest>
 
-#include "core/exchange/mail.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
+#include "core/exchange/mail/mail.h"
 #include "desk/library_page/commands/send_letter.h"
 #include "desk/library_page/letter_box.h"
 #include "tests/core/scratch_folder.h"

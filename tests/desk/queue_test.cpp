@@ -16,7 +16,7 @@
 #include <set>
 
 #include "core/coaching/clip_check.h"
-#include "core/exchange/mail.h"
+#include "core/exchange/mail/mail.h"
 #include "core/library/dates.h"
 #include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/library_page.h"

@@ -118,17 +118,19 @@ TEST(MarkByEye, IsARowOfTheTableAFindingAndOneUndo) {
   };
   const int tucks = row("squat.pelvis_tucks");
   ASSERT_GE(tucks, 0);
-  EXPECT_EQ(model.index(tucks, 1).data().toString(), "– look");
-  EXPECT_FALSE(model.index(tucks, 2).data().isValid()) << "one mark for the set";
+  EXPECT_EQ(model.index(tucks, 1).data().toString(), "–");
   CuePanel panel(r.document);
-  r.document.undoStack().push(new MarkByEye(r.document, "mark", {{"squat.pelvis_tucks", true}}));
+  r.document.undoStack().push(
+      new MarkByEye(r.document, "mark", {{"squat.pelvis_tucks", coaching::MarkState::Seen, 2, 4.0}}));
   model.setAnalysis(r.document.analysis());
-  EXPECT_EQ(model.index(tucks, 1).data().toString(), "▲ seen");
+  EXPECT_EQ(model.index(tucks, 1).data().toString(), "–") << "each rep has its own";
+  EXPECT_EQ(model.index(tucks, 2).data().toString(), "▲ seen");
+  EXPECT_EQ(model.index(tucks, 2).data(MeasuresModel::TimeRole).toDouble(), 4.0);
   EXPECT_FALSE(shown<QPushButton>(panel, "^say_squat.pelvis_tucks$").empty()) << "and can be said";
-  EXPECT_TRUE(r.document.review().by_eye.at("squat.pelvis_tucks"));
+  EXPECT_EQ(r.document.review().marks.size(), 1u);
   r.document.undoStack().undo();
   model.setAnalysis(r.document.analysis());
-  EXPECT_EQ(model.index(tucks, 1).data().toString(), "– look");
+  EXPECT_EQ(model.index(tucks, 2).data().toString(), "–");
 }
 
 TEST(PinPanel, ListsWhatWasPlacedAndTakesItAwayWithUndo) {
@@ -416,8 +418,10 @@ TEST(ApproachStrip, ASideChangesLimitsAndWordsNoMeasureAndUndoes) {
 TEST(CuePanel, SaysWhyACueWhyAFindingIsLeftAndHowFirmly) {
   Reviewed r;
   CuePanel panel(r.document);
-  r.document.undoStack().push(new MarkByEye(
-      r.document, "mark", {{"squat.unrack_loose", true}, {"squat.pelvis_tucks", true}, {"squat.tension_lost", true}}));
+  coaching::Marks marks;
+  for (const char* check : {"squat.unrack_loose", "squat.pelvis_tucks", "squat.tension_lost"})
+    marks.push_back({check, coaching::MarkState::Seen, 1, 2.0});
+  r.document.undoStack().push(new MarkByEye(r.document, "mark", marks));
   ASSERT_EQ(r.analysis().proposal.cues.size(), 2u);
   ASSERT_GE(r.analysis().proposal.parked.size(), 1u);
   EXPECT_TRUE(says(panel, "Why this: Seen by you"));

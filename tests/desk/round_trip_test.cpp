@@ -19,8 +19,8 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/exchange/importer.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
@@ -300,7 +300,7 @@ TEST(FrontView, IsLookedAtByEyeAndSaysWhereTheNumbersAre) {
   {
     const auto page = open();
     auto* status = page->findChild<QLabel*>("status");
-    EXPECT_TRUE(status->text().contains("Pair it with a side view"));
+    EXPECT_TRUE(status->text().contains("pair it with a side view"));
     EXPECT_NE(status->property("tone").toString(), "bad") << "it is no trouble";
     EXPECT_NE(page->findChild<QLabel*>("notCarried_depth"), nullptr);
     EXPECT_FALSE(page->findChild<Stage*>("stage")->placing()) << "and nothing is to be clicked";

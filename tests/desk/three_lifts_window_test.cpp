@@ -6,8 +6,8 @@
 #include <QTableView>
 #include <QTest>
 
-#include "core/exchange/importer.h"
-#include "core/exchange/mail.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/mail/mail.h"
 #include "desk/desk_window.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"

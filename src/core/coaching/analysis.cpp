@@ -7,7 +7,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
-#include "core/tracing/first_look.h"
+#include "core/tracing/sightings/first_look.h"
 
 namespace jib::coaching {
 namespace {
@@ -95,7 +95,10 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
 
 // The reps of the set that was asked for, or all.
 std::vector<motion::Rep> chosenReps(Analysis& a) {
-  auto reps = motion::findReps(a.motion, lifts::definition(a.request.lift).pattern);
+  auto reps =
+      a.isTraced() ? motion::findReps(a.motion, lifts::definition(a.request.lift).pattern) : std::vector<motion::Rep>{};
+  a.found = reps;
+  if (a.request.held) reps = motion::judged(*a.request.held);
   a.sets = motion::cutSets(reps, a.request.slow_factor);
   a.set.reset();
   if (!a.request.one_set || a.sets.size() < 2) return reps;
@@ -105,6 +108,17 @@ std::vector<motion::Rep> chosenReps(Analysis& a) {
   const auto& span = a.sets[*a.set];
   const auto first = reps.begin() + static_cast<std::ptrdiff_t>(span.first);
   return {first, first + static_cast<std::ptrdiff_t>(span.count)};
+}
+
+// Those that were found, or those the coach holds to be misses.
+std::vector<motion::Rep> missesOf(const Analysis& a) {
+  if (!a.request.held)
+    return a.isTraced() ? motion::findMisses(a.motion, lifts::definition(a.request.lift).pattern)
+                        : std::vector<motion::Rep>{};
+  std::vector<motion::Rep> misses;
+  for (const motion::HeldRep& h : *a.request.held)
+    if (!h.left_out && h.rep.type == motion::RepType::Miss) misses.push_back(h.rep);
+  return misses;
 }
 
 }  // namespace
@@ -132,17 +146,24 @@ std::string noRepText(lifts::LiftId lift) {
 }
 
 void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
-  a.motion = motion::motionOf(a.trace, a.request.slow_factor);
+  if (a.isTraced()) a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
   a.reps = chosenReps(a);
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
-  a.measures = lifts::measureSet(lift, a.motion, a.reps);
-  a.misses = motion::findMisses(a.motion, lift.pattern);
+  a.measures = a.isTraced() ? lifts::measureSet(lift, a.motion, a.reps) : lifts::SetMeasures{};
+  a.misses = missesOf(a);
   a.findings = judge(a.measures, style, lift, a.request.variant);
   // What the coach has looked at is as the coach saw it, whatever was measured.
-  std::erase_if(a.findings, [&](const Finding& f) { return a.request.by_eye.contains(f.id); });
-  for (Finding& f : findingsByEye(a.request.by_eye, a.reps.empty() ? 0 : a.reps.front().bottom_t()))
+  std::erase_if(a.findings, [&](const Finding& f) { return settledByEye(a.request.marks, f.id); });
+  for (Finding& f : findingsFrom(a.request.marks)) {
+    // Marked without a moment, as older reviews did.
+    if (f.worst.t_s == 0 && !a.reps.empty()) f.worst.t_s = a.reps.front().bottom_t();
     a.findings.push_back(std::move(f));
+  }
+  a.rejected.clear();
+  for (const Finding& f : a.findings)
+    if (a.request.rejected.contains(f.id)) a.rejected.push_back(f);
+  std::erase_if(a.findings, [&](const Finding& f) { return a.request.rejected.contains(f.id); });
   for (Finding& f : a.findings)
     if (const CueEntry* e = book.entry(f.id)) {
       f.causes = e->causes;
@@ -152,9 +173,30 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.style_id = style.id;
   a.switches = style.switches;
   a.sides = style.sides;
-  a.notices = noticesOf(a, style);
+  a.notices = a.isTraced() ? noticesOf(a, style) : std::vector<Notice>{{"untraced", a.untraced}};
   // Without the body most checks were not made: silence is not a clean bill.
   if (!a.trace.body) a.proposal.change_nothing = false;
+}
+
+Analysis watched(const footage::ClipInfo& clip, const AnalysisRequest& request, const Style& style, const CueBook& book,
+                 std::string why) {
+  Analysis a;
+  a.request = request;
+  a.clip = clip;
+  a.untraced = std::move(why);
+  a.trace.trace.width = clip.width;
+  a.trace.trace.height = clip.height;
+  a.trace.trace.times_s = clip.times_s;
+  a.trace.trace.frames.resize(clip.times_s.size());
+  tracing::BarTrace nowhere;
+  nowhere.times_s = clip.times_s;
+  nowhere.plate.resize(clip.times_s.size());
+  nowhere.end.resize(clip.times_s.size());
+  a.trace.bar = std::make_shared<const tracing::BarTrace>(std::move(nowhere));
+  a.motion = motion::exactMotion(
+      clip.times_s, std::vector<std::array<std::optional<MetrePoint>, tracing::kLandmarks>>(clip.times_s.size()));
+  judgeAgain(a, style, book);
+  return a;
 }
 
 Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,

@@ -6,9 +6,11 @@
 #include <vector>
 
 #include "core/coaching/cue.h"
+#include "core/coaching/mark.h"
 #include "core/footage/clip_info.h"
 #include "core/lifts/measure_set.h"
 #include "core/motion/motion.h"
+#include "core/motion/rep_edits.h"
 #include "core/motion/reps.h"
 #include "core/motion/sets.h"
 #include "core/tracing/clip_tracer.h"
@@ -32,8 +34,11 @@ struct AnalysisRequest {
   std::string variant;  // both dimensions, lifts::variantOf; empty: the lift's usual one
   double slow_factor = 1;
   tracing::TraceRequest trace;
-  ByEye by_eye;                      // what the coach judged without a measure
-  std::optional<SetChoice> one_set;  // nullopt: all reps of the clip are one set
+  Marks marks;  // what the coach judged without a measure
+  // Findings the coach does not share, each with the reason; they are in nothing that is sent or kept in the ledger.
+  std::map<std::string, std::string, std::less<>> rejected;
+  std::optional<motion::HeldReps> held;  // the reps as the coach holds them to be; nullopt: as they were found
+  std::optional<SetChoice> one_set;      // nullopt: all reps of the clip are one set
   // Claims (clip_check.h) the coach judges although the view does not carry them, and the day of that decision.
   std::map<std::string, std::string, std::less<>> overruled;
   std::optional<double> share_of_best;  // load over the athlete's best, where both are known
@@ -50,14 +55,25 @@ struct Analysis {
   std::optional<std::size_t> set;     // the one that is judged, when there are several and one was asked for
   std::vector<motion::Rep> reps;      // that are judged
   std::vector<motion::Rep> misses;    // begun and not brought to lockout
+  std::vector<motion::Rep> found;     // in the whole clip, by the program, whatever the coach made of them
   lifts::SetMeasures measures;
   std::vector<Finding> findings;
+  std::vector<Finding> rejected;  // by the coach
   Proposal proposal;
   std::string style_id;
   Switches switches;               // the sides it took
   std::vector<std::string> sides;  // the same in words
   std::vector<Notice> notices;
+  // Why nothing is traced in this clip, for the coach; empty where something is. Then there are frames and what the
+  // coach marks, draws and says, and no numbers.
+  std::string untraced;
+  bool isTraced() const { return untraced.empty(); }
 };
+
+// A clip that is only watched: nothing could be traced in it, or nothing of this lift and view is. `why`, a sentence
+// for the coach.
+Analysis watched(const footage::ClipInfo& clip, const AnalysisRequest& request, const Style& style, const CueBook& book,
+                 std::string why);
 
 // Traces and judges a clip. Of several sets the one that is judged is traced whole.
 // Errors  those of traceClip; NoLiftFound when the bar moves but no rep is among its motion; Cancelled

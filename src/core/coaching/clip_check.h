@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/coaching/analysis.h"
-#include "core/tracing/first_look.h"
+#include "core/tracing/sightings/first_look.h"
 
 namespace jib::coaching {
 

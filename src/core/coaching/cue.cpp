@@ -228,7 +228,16 @@ Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   return cue;
 }
 
+Cue ownCue(double t_s) {
+  Cue cue;
+  cue.own = true;
+  cue.basis = Basis::Seen;
+  cue.t_s = t_s;
+  return cue;
+}
+
 std::string titleWithBasis(const Cue& cue) {
+  if (cue.own) return cue.title;
   switch (cue.basis) {
     case Basis::Measured:
       return cue.title;

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/coaching/finding.h"
+#include "core/motion/events.h"
 
 namespace jib::coaching {
 
@@ -71,6 +72,9 @@ struct Cue {
   double value = 0, sigma = 0;
   double t_s = 0;  // evidence frame
   Basis basis = Basis::Measured;
+  bool own = false;                     // of no finding: the coach's own words from the first to the last
+  std::vector<double> also_s;           // further frames that are shown for it
+  std::optional<motion::Stretch> loop;  // played over and over, slowly, where the film stops for it
 
   friend bool operator==(const Cue&, const Cue&) = default;
 };
@@ -106,6 +110,9 @@ struct Proposal {
 // set-up before economy, the earliest link before later ones, larger before smaller; a finding that an already chosen
 // cue usually clears is left out. Verdicts that are too close make no cue.
 Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style);
+
+// An empty cue of the coach's own about the frame at `t_s`.
+Cue ownCue(double t_s);
 
 // A fresh cue for any finding, for the coach who wants to say something else.
 Cue cueFor(const Finding& finding, const CueEntry& entry, const Style& style);

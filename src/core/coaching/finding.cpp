@@ -45,20 +45,6 @@ Verdict verdictOf(const lifts::Measured& measured, const Limit& limit) {
   return d > unsure ? Verdict::Yes : d < -unsure ? Verdict::No : Verdict::TooClose;
 }
 
-std::vector<Finding> findingsByEye(const ByEye& seen, double t_s) {
-  std::vector<Finding> findings;
-  for (const auto& [id, fault] : seen) {
-    Finding f;
-    f.id = id;
-    f.by_eye = true;
-    f.verdict = fault ? Verdict::Yes : Verdict::No;
-    f.severity = fault ? 2 : 0;
-    f.worst.t_s = t_s;
-    findings.push_back(std::move(f));
-  }
-  return findings;
-}
-
 std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, const lifts::LiftDefinition& lift,
                            std::string_view variant) {
   const std::string ours = std::string(lift.name) + ".";

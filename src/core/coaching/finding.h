@@ -36,12 +36,6 @@ struct Finding {
 // A single value against a limit.
 Verdict verdictOf(const lifts::Measured& measured, const Limit& limit);
 
-// What the coach saw, finding by finding: true, the fault is there; false, looked at and fine.
-using ByEye = std::map<std::string, bool, std::less<>>;
-
-// The same as findings, at the bottom of the first rep.
-std::vector<Finding> findingsByEye(const ByEye& seen, double t_s);
-
 // All findings of the lift the style has a limit for and the view carries, in the style's order. `variant`: limits of
 // other variants are left out; empty is the usual one.
 std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& style, const lifts::LiftDefinition& lift,

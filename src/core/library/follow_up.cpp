@@ -18,6 +18,7 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
     t.finding = cue.finding;
     t.title = cue.title;
     t.wording = cue.wording;
+    t.drill = cue.drill;
     t.measure = cue.measure;
     t.value_then = cue.value;
     t.sigma_then = cue.sigma;
@@ -49,15 +50,19 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
   for (CueThread& t : threads) {
     if (t.asked_in == submission.id || t.asked_on > submission.received_on || t.state == ThreadState::Dropped) continue;
     // Another lift says nothing of it, though it may have a measure of the same name.
-    if (t.finding.substr(0, t.finding.find('.')) != lifts::definition(analysis.request.lift).name) continue;
+    const bool own = coaching::isOwnCheck(t.finding);
+    if (!own && t.finding.substr(0, t.finding.find('.')) != lifts::definition(analysis.request.lift).name) continue;
     // A later film has already had its say.
     if (t.measured_in && *t.measured_in != submission.id && t.measured_on > submission.received_on) continue;
     if (t.measure.empty()) {  // followed by eye
-      const auto seen = analysis.request.by_eye.find(t.finding);
-      if (seen == analysis.request.by_eye.end()) continue;
+      const auto& marks = analysis.request.marks;
+      if (!coaching::settledByEye(marks, t.finding)) continue;
+      const bool seen = std::any_of(marks.begin(), marks.end(), [&](const coaching::Mark& m) {
+        return m.check == t.finding && m.state == coaching::MarkState::Seen;
+      });
       t.measured_in = submission.id;
       t.measured_on = submission.received_on;
-      t.state = seen->second ? ThreadState::NotYet : ThreadState::Met;
+      t.state = seen ? ThreadState::NotYet : ThreadState::Met;
       continue;
     }
     const coaching::Limit* limit = style.limit(t.finding);

@@ -124,6 +124,7 @@ CueThread threadFrom(SQLite::Statement& s) {
   t.state = stateNamed(s.getColumn(15).getString(), kThreadStates);
   t.asked_variant = s.getColumn(16).getString();
   if (!s.isColumnNull(17)) t.asked_load_kg = s.getColumn(17).getDouble();
+  t.drill = s.getColumn(18).getString();
   return t;
 }
 
@@ -517,8 +518,8 @@ Result<bool> Library::recordReply(SubmissionId id, const std::vector<CueThread>&
     for (const CueThread& t : threads) {
       SQLite::Statement s(*impl_->database,
                           "INSERT INTO cue_thread(athlete, asked_in, asked_on, review_on, finding, title, wording, "
-                          "measure, value_then, sigma_then, value_now, sigma_now, measured_in, measured_on, state) "
-                          "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+                          "measure, value_then, sigma_then, value_now, sigma_now, measured_in, measured_on, state, "
+                          "drill) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
       s.bind(1, t.athlete.number);
       s.bind(2, id.number);
       s.bind(3, t.asked_on);
@@ -530,6 +531,7 @@ Result<bool> Library::recordReply(SubmissionId id, const std::vector<CueThread>&
       s.bind(9, t.value_then);
       s.bind(10, t.sigma_then);
       bindThreadNow(s, 11, t);
+      s.bind(16, t.drill);
       s.exec();
     }
     whole.commit();
@@ -543,7 +545,7 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
     SQLite::Statement s(*impl_->database,
                         "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
                         "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
-                        "t.measured_on, t.state, s.variant, s.load_kg "
+                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill "
                         "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
                         "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
     s.bind(1, athlete.number);

@@ -23,7 +23,7 @@ namespace jib::library {
 class Library {
  public:
   struct Impl;  // for the library's own source files
-  static constexpr int kSchema = 7;
+  static constexpr int kSchema = 8;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated. Where nothing
   // can be written (a full disk, a read-only one) a library that is there is opened for reading only.
@@ -176,6 +176,15 @@ class Library {
   Result<bool> recordReply(SubmissionId id, const std::vector<CueThread>& threads);
   Result<std::vector<CueThread>> threads(AthleteId athlete);
   Result<bool> updateThread(const CueThread& thread);
+
+  // What the coach has said before about one thing, each wording with its drill: how often, and how often what was
+  // asked was met or got better by the next clip. This athlete's own first, then those that helped most.
+  struct SaidBefore {
+    std::string finding, title, wording, drill;
+    int times = 0, helped = 0;
+    int times_here = 0;  // to the athlete that was asked about
+  };
+  Result<std::vector<SaidBefore>> saidBefore(AthleteId athlete);
 
   // One whole, consistent copy of the database, in a new file.
   Result<bool> copyDatabase(const std::filesystem::path& to);

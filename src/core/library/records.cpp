@@ -115,6 +115,7 @@ std::string bestKey(const lifts::LiftDefinition& lift) {
 
 std::string profileToJson(const Profile& p) {
   nlohmann::ordered_json j;
+  if (auto rest = nlohmann::ordered_json::parse(p.unread, nullptr, false); rest.is_object()) j = std::move(rest);
   const auto keep = [&](const char* key, const auto& value) {
     if (value) j[key] = *value;
   };
@@ -141,6 +142,7 @@ std::string profileToJson(const Profile& p) {
   }
   if (p.build) j["build"] = tracing::buildToJson(*p.build);
   if (!p.switches.empty()) j["switches"] = p.switches;
+  if (!p.apart_from.empty()) j["apart_from"] = p.apart_from;
   return j.is_null() ? "{}" : j.dump();
 }
 
@@ -148,11 +150,18 @@ Profile profileFromJson(std::string_view text) {
   Profile p;
   const auto j = nlohmann::json::parse(text, nullptr, false);
   if (!j.is_object()) return p;
+  auto rest = j;
   const auto number = [&]<class T>(const char* key, std::optional<T>& to) {
-    if (const auto it = j.find(key); it != j.end() && it->is_number()) to = it->template get<T>();
+    if (const auto it = j.find(key); it != j.end() && it->is_number()) {
+      to = it->template get<T>();
+      rest.erase(key);
+    }
   };
   const auto words = [&](const char* key, std::string& to) {
-    if (const auto it = j.find(key); it != j.end() && it->is_string()) to = it->get<std::string>();
+    if (const auto it = j.find(key); it != j.end() && it->is_string()) {
+      to = it->get<std::string>();
+      rest.erase(key);
+    }
   };
   words("say_name", p.say_name);
   number("birth_year", p.birth_year);
@@ -168,9 +177,16 @@ Profile profileFromJson(std::string_view text) {
   words("pain", p.pain);
   words("screens", p.screens);
   p.switches = switchesFrom(j);
+  if (const auto others = j.find("apart_from"); others != j.end() && others->is_array())
+    for (const auto& other : *others)
+      if (other.is_number_integer()) p.apart_from.push_back(other.get<std::int64_t>());
+  rest.erase("switches");
+  rest.erase("apart_from");
+  if (p.build) rest.erase("build");
   if (const auto build = j.find("build"); build != j.end()) p.build = tracing::buildFromJson(*build);
   if (const auto f = j.find("flesh"); f != j.end() && f->is_object()) {
     p.flesh = tracing::Flesh{};
+    rest.erase("flesh");
     const auto pair = [&](const char* key, double& across, double& along) {
       const auto it = f->find(key);
       if (it == f->end() || !it->is_array() || it->size() != 2 || !(*it)[0].is_number() || !(*it)[1].is_number())
@@ -182,6 +198,7 @@ Profile profileFromJson(std::string_view text) {
     p.flesh->crease_clicked = pair("crease_over_thigh_m", p.flesh->crease_out_m, p.flesh->crease_along_m);
     p.flesh->knee_top_clicked = pair("knee_top_m", p.flesh->knee_top_m, p.flesh->knee_top_forward_m);
   }
+  if (!rest.empty()) p.unread = rest.dump();
   return p;
 }
 
@@ -197,6 +214,9 @@ std::string detailsToJson(const SubmissionDetails& d) {
     auto& loads = j["set_loads_kg"] = nlohmann::ordered_json::array();
     for (const auto& load : d.set_loads_kg) loads.push_back(load ? nlohmann::ordered_json(*load) : nullptr);
   }
+  if (d.sets_said) j["sets_said"] = *d.sets_said;
+  if (d.reps_said) j["reps_said"] = *d.reps_said;
+  if (d.effort_said) j["effort_said"] = *d.effort_said;
   if (d.top_set) j["top_set"] = *d.top_set;
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
@@ -217,6 +237,9 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   if (const auto loads = at("set_loads_kg"); loads.is_array())
     for (const auto& load : loads)
       d.set_loads_kg.push_back(load.is_number() ? std::optional(load.get<double>()) : std::nullopt);
+  if (at("sets_said").is_number_integer()) d.sets_said = at("sets_said").get<int>();
+  if (at("reps_said").is_number_integer()) d.reps_said = at("reps_said").get<int>();
+  if (at("effort_said").is_number()) d.effort_said = at("effort_said").get<double>();
   if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
   if (at("pair_offset_s").is_number()) d.pair_offset_s = at("pair_offset_s").get<double>();
   if (const auto claims = at("overruled"); claims.is_object())

@@ -9,11 +9,12 @@
 
 #include "core/coaching/cue.h"
 #include "core/coaching/loading.h"
+#include "core/coaching/sketch.h"
 #include "core/library/ids.h"
 #include "core/lifts/lift.h"
-#include "core/tracing/flesh.h"
-#include "core/tracing/known_build.h"
-#include "core/tracing/trace.h"
+#include "core/tracing/body/flesh.h"
+#include "core/tracing/body/known_build.h"
+#include "core/tracing/model/trace.h"
 
 namespace jib::library {
 
@@ -29,8 +30,10 @@ struct Profile {
   std::string pain;                     // known pain or diagnosis in the athlete's own words; never ours
   std::string screens;                  // jump stance, unloaded squat, barefoot arch
   std::optional<tracing::Flesh> flesh;  // where hip crease and knee's top lie over the joints, as clicked on a clip
-  std::optional<tracing::KnownBuild> build;                   // limbs, from a clip on which the points were placed
-  coaching::Switches switches;                                // sides taken on topics for this athlete
+  std::optional<tracing::KnownBuild> build;  // limbs, from a clip on which the points were placed
+  std::string unread;                        // JSON of what this program does not understand: written back as it came
+  std::vector<std::int64_t> apart_from;      // athletes of the same name who are others, by id
+  coaching::Switches switches;               // sides taken on topics for this athlete
   std::optional<double> bestOf(std::string_view lift) const;  // nullopt of a lift that is not known
   void setBest(std::string_view lift, double kg);
   friend bool operator==(const Profile&, const Profile&) = default;
@@ -65,6 +68,8 @@ struct SubmissionDetails {
   bool lift_confirmed = false;                      // the coach holds to it although the film looks like another lift
   std::optional<coaching::Loading> plates;          // counted on the picture
   std::vector<std::optional<double>> set_loads_kg;  // of each set, where a clip holds several
+  std::optional<int> sets_said, reps_said;          // by the message, confirmed, or by the coach
+  std::optional<double> effort_said;                // out of ten
   std::optional<int> top_set;                       // counted from 0: the one that is judged
   std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
   std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same
@@ -150,9 +155,12 @@ struct Review {
   std::vector<coaching::Cue> cues;
   bool cues_chosen = false;  // the coach has touched the choice; until then the proposal stands
   bool change_nothing = false;
-  bool all_numbers = false;  // the whole table goes along with the report
-  coaching::ByEye by_eye;    // what the coach judged without a measure
-  std::string greeting;      // first words of the reply
+  bool all_numbers = false;                                  // the whole table goes along with the report
+  coaching::Marks marks;                                     // what the coach judged without a measure
+  coaching::Sketch sketch;                                   // what is drawn over the clip
+  std::map<std::string, std::string, std::less<>> rejected;  // findings the coach does not share, and why
+  std::optional<motion::HeldReps> held;                      // reps, once the coach has edited them
+  std::string greeting, closing;                             // first and last words of the reply
   double play_head_s = 0;
 };
 
@@ -167,7 +175,7 @@ struct CueThread {
   AthleteId athlete{0};
   SubmissionId asked_in{0};
   std::string asked_on, review_on;  // ISO dates
-  std::string finding, title, wording;
+  std::string finding, title, wording, drill;
   std::string measure;  // id of the number that must change
   double value_then = 0, sigma_then = 0;
   std::optional<double> value_now, sigma_now;

@@ -28,7 +28,10 @@ Json toJson(const coaching::Cue& c) {
           {"value", c.value},
           {"sigma", c.sigma},
           {"t", c.t_s},
-          {"basis", kBases.at(static_cast<std::size_t>(c.basis))}};
+          {"basis", kBases.at(static_cast<std::size_t>(c.basis))},
+          {"own", c.own},
+          {"also", c.also_s},
+          {"loop", c.loop ? Json{c.loop->from_t, c.loop->to_t} : Json()}};
 }
 
 coaching::Cue cueFrom(const Json& j) {
@@ -48,6 +51,12 @@ coaching::Cue cueFrom(const Json& j) {
   c.value = j.value("value", 0.0);
   c.sigma = j.value("sigma", 0.0);
   c.t_s = j.value("t", 0.0);
+  c.own = j.value("own", false);
+  if (j.contains("also") && j["also"].is_array())
+    for (const Json& t : j["also"])
+      if (t.is_number()) c.also_s.push_back(t.get<double>());
+  if (const auto loop = j.find("loop"); loop != j.end() && loop->is_array() && loop->size() == 2)
+    c.loop = motion::Stretch{loop->at(0).get<double>(), loop->at(1).get<double>()};
   const std::string basis = text("basis");
   for (std::size_t i = 0; i < kBases.size(); ++i)
     if (basis == kBases[i]) c.basis = static_cast<coaching::Basis>(i);
@@ -83,8 +92,12 @@ std::string reviewToJson(const Review& r) {
               {"cues_chosen", r.cues_chosen},
               {"change_nothing", r.change_nothing},
               {"all_numbers", r.all_numbers},
-              {"by_eye", r.by_eye},
+              {"marks", Json::parse(coaching::marksToJson(r.marks))},
+              {"sketch", Json::parse(coaching::sketchToJson(r.sketch))},
+              {"rejected", std::map<std::string, std::string>(r.rejected.begin(), r.rejected.end())},
+              {"reps", r.held ? Json::parse(motion::heldToJson(*r.held)) : Json()},
               {"greeting", r.greeting},
+              {"closing", r.closing},
               {"play_head_s", r.play_head_s}}
       .dump();
 }
@@ -102,8 +115,16 @@ Result<Review> reviewFromJson(std::string_view text) {
     r.cues_chosen = j.value("cues_chosen", false);
     r.change_nothing = j.value("change_nothing", false);
     r.all_numbers = j.value("all_numbers", false);
-    if (j.contains("by_eye")) r.by_eye = j.at("by_eye").get<coaching::ByEye>();
+    for (const char* key : {"by_eye", "marks"})  // as older reviews kept them, and as they are kept now
+      if (j.contains(key)) r.marks = coaching::marksFromJson(j.at(key).dump());
+    if (j.contains("sketch")) r.sketch = coaching::sketchFromJson(j.at("sketch").dump());
+    if (const auto rejected = j.find("rejected"); rejected != j.end() && rejected->is_object())
+      for (const auto& [finding, why] : rejected->items())
+        if (why.is_string()) r.rejected[finding] = why.get<std::string>();
+    if (const auto reps = j.find("reps"); reps != j.end() && reps->is_array())
+      r.held = motion::heldFromJson(reps->dump());
     r.greeting = j.value("greeting", std::string());
+    r.closing = j.value("closing", std::string());
     r.play_head_s = j.value("play_head_s", 0.0);
     return r;
   } catch (const std::exception& e) {

@@ -178,6 +178,11 @@ CREATE TABLE measured (
   PRIMARY KEY(submission, rep, measure)
 ) WITHOUT ROWID;
 CREATE INDEX measured_by_measure ON measured(measure);
+)sql",
+    // 8: the drill that went with a cue, for the coach's own book
+    R"sql(
+ALTER TABLE cue_thread ADD COLUMN drill TEXT NOT NULL DEFAULT '';
+CREATE INDEX cue_thread_by_finding ON cue_thread(finding, wording);
 )sql"};
 
 }  // namespace

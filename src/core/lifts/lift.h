@@ -6,7 +6,7 @@
 #include <string_view>
 
 #include "core/lifts/rep_look.h"
-#include "core/tracing/body_model.h"
+#include "core/tracing/model/body_model.h"
 
 namespace jib::lifts {
 

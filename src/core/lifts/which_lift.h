@@ -5,7 +5,7 @@
 #include <string_view>
 
 #include "core/lifts/lift.h"
-#include "core/tracing/lift_look.h"
+#include "core/tracing/sightings/lift_look.h"
 
 namespace jib::lifts {
 

@@ -26,6 +26,7 @@ enum class EventKind {
 struct Stretch {
   double from_t = 0, to_t = 0;
   bool holds(double t) const { return t >= from_t && t <= to_t; }
+  friend bool operator==(const Stretch&, const Stretch&) = default;
 };
 
 struct Event {

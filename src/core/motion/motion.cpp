@@ -6,8 +6,8 @@
 
 #include "core/base/angle.h"
 #include "core/motion/low_pass.h"
-#include "core/tracing/first_look.h"
-#include "core/tracing/pin_correction.h"
+#include "core/tracing/body/pin_correction.h"
+#include "core/tracing/sightings/first_look.h"
 
 namespace jib::motion {
 namespace {

@@ -7,7 +7,7 @@
 #include "core/base/task.h"
 #include "core/simulate/lift_script.h"
 #include "core/simulate/pinhole.h"
-#include "core/tracing/trace.h"
+#include "core/tracing/model/trace.h"
 
 namespace jib::simulate {
 

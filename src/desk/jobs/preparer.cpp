@@ -3,7 +3,7 @@
 
 #include <algorithm>
 
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
 
 namespace jib::desk {
 namespace {

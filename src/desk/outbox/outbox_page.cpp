@@ -15,8 +15,8 @@
 #include <QTextBrowser>
 #include <QVBoxLayout>
 
-#include "core/exchange/mail.h"
-#include "core/exchange/outbox.h"
+#include "core/exchange/letters/outbox.h"
+#include "core/exchange/mail/mail.h"
 #include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/theme.h"

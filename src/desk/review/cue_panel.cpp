@@ -21,17 +21,17 @@
 namespace jib::desk {
 namespace {
 
-QString againOn(int weeks) {
-  return QObject::tr(" weeks, then %1").arg(q(library::spoken(library::reviewDay(library::today(), weeks))));
-}
-
 QString verdictText(const coaching::Finding& f, std::size_t reps) {
-  if (f.by_eye) return QObject::tr("▲ seen by you");
+  QStringList numbers;
+  for (int rep : f.reps) numbers << QString::number(rep);
+  const QString which = numbers.isEmpty()     ? QObject::tr("over the set")
+                        : numbers.size() == 1 ? QObject::tr("rep %1").arg(numbers.front())
+                                              : QObject::tr("reps %1").arg(numbers.join(QStringLiteral(", ")));
+  if (f.by_eye) return numbers.isEmpty() ? QObject::tr("▲ seen by you") : QObject::tr("▲ seen by you, %1").arg(which);
   const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
   const QString limit =
       (f.side == coaching::Side::Beyond ? QStringLiteral("±") : QString()) + q(lifts::text(*f.kind, {f.limit, 0, 0}));
-  const QString where =
-      f.reps.empty() ? QObject::tr("over the set") : QObject::tr("%1 of %2 reps").arg(f.reps.size()).arg(reps);
+  const QString where = f.reps.size() > 1 && f.reps.size() == reps ? QObject::tr("every rep") : which;
   if (f.verdict == coaching::Verdict::TooClose)
     return QObject::tr("≈ too close to call: %1, limit %2").arg(value, limit);
   return QObject::tr("▲ %1, limit %2 · %3").arg(value, limit, where);
@@ -87,12 +87,15 @@ void CuePanel::rebuild() {
     column_->addWidget(words(tr("Every check that could be made passes. The reply says: keep going as you are.")));
   else if (choice.cues.empty())
     column_->addWidget(words(
-        a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
+        !a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
+        : a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
         : !document_.lift().body.fitted()
             ? tr("Nothing the bar tells is worth a cue. What only you can see is in Measures, under “Check by eye”.")
             : tr("Place the body points first: most findings need them."),
         true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
+  addOwnRow();
+  addClosing();
   addRemarks();
   auto* nothing = new QCheckBox(tr("Change nothing: say what is right and stop"));
   nothing->setObjectName(QStringLiteral("changeNothing"));
@@ -116,6 +119,7 @@ void CuePanel::rebuild() {
   });
   column_->addWidget(all);
   addFindings();
+  addRejected();
   addClaims();
   column_->addStretch();
 }
@@ -190,106 +194,12 @@ void CuePanel::addKeep() {
   column_->addWidget(words(lines.join(QLatin1Char('\n'))));
 }
 
-void CuePanel::addCue(int index) {
-  const coaching::Cue cue = document_.choice().cues[static_cast<std::size_t>(index)];
-  auto* card = new QFrame;
-  card->setObjectName(QStringLiteral("coachCard"));
-  auto* grid = new QGridLayout(card);
-  grid->setContentsMargins(10, 8, 10, 8);
-  grid->setVerticalSpacing(4);
-  auto* top = new QHBoxLayout;
-  // The doubt goes along into what the athlete reads.
-  const auto now = coaching::withBasis({cue}, document_.analysis()->findings);
-  auto* show = new QPushButton(q(coaching::titleWithBasis(now.front())));
-  show->setObjectName(QStringLiteral("quiet"));
-  show->setToolTip(tr("Show the frame it was seen on"));
-  const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
-  connect(show, &QPushButton::clicked, this, [this, cue, kind] {
-    emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain));
-  });
-  auto* remove = new QPushButton(tr("Remove"));
-  remove->setObjectName(QStringLiteral("quiet"));
-  remove->setToolTip(tr("Take this cue out of the reply (Ctrl+Z brings it back)"));
-  connect(remove, &QPushButton::clicked, this, [this, index] {
-    CueChoice to = document_.choice();
-    to.cues.erase(to.cues.begin() + index);
-    change(tr("take a cue away"), to, newGesture());
-  });
-  top->addWidget(show);
-  top->addStretch();
-  top->addWidget(remove);
-  grid->addLayout(top, 0, 0, 1, 2);
-  // One gesture a field: typing undoes as one edit.
-  const auto edit = [this, index](const QString& name, auto set) {
-    return [this, index, name, set, gesture = newGesture()](const auto& value) {
-      CueChoice to = document_.choice();
-      if (index >= static_cast<int>(to.cues.size())) return;
-      set(to.cues[static_cast<std::size_t>(index)], value);
-      changing_ = true;
-      change(name, to, gesture);
-      changing_ = false;
-    };
-  };
-  auto* wording = new QComboBox;
-  wording->setObjectName(QStringLiteral("wording%1").arg(index));
-  wording->setEditable(true);
-  wording->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  wording->setToolTip(tr("Choose a wording or write your own"));
-  if (const auto* entry = document_.book().entry(cue.finding))
-    for (const auto& w : entry->wordings) wording->addItem(q(w));
-  wording->setEditText(q(cue.wording));
-  wording->lineEdit()->setCursorPosition(0);  // a long line shows its beginning
-  QFont big = wording->font();
-  big.setPixelSize(16);
-  big.setBold(true);
-  wording->setFont(big);
-  connect(wording, &QComboBox::editTextChanged, this,
-          edit(tr("word a cue"), [](coaching::Cue& c, const QString& v) { c.wording = v.toStdString(); }));
-  grid->addWidget(wording, 1, 0, 1, 2);
-  const auto field = [&](int row, const QString& name, const std::string& value, auto set) {
-    auto* lines = new QPlainTextEdit(q(value));
-    lines->setObjectName(name + QString::number(index));
-    lines->setTabChangesFocus(true);
-    const int needed = value.size() > 44 ? 2 : 1;
-    lines->setFixedHeight(needed * 19 + 12);
-    lines->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
-    const auto changed = edit(tr("edit a cue"), set);
-    connect(lines, &QPlainTextEdit::textChanged, this, [lines, changed] { changed(lines->toPlainText()); });
-    grid->addWidget(words(name, true), row, 0, Qt::AlignTop);
-    grid->addWidget(lines, row, 1);
-  };
-  field(2, tr("Drill"), cue.drill, [](coaching::Cue& c, const QString& v) { c.drill = v.toStdString(); });
-  field(3, tr("Load"), cue.load, [](coaching::Cue& c, const QString& v) { c.load = v.toStdString(); });
-  auto* weeks = new QSpinBox;
-  weeks->setRange(1, 26);
-  weeks->setValue(cue.weeks);
-  weeks->setSuffix(againOn(cue.weeks));
-  weeks->setToolTip(tr("When to look again"));
-  connect(weeks, &QSpinBox::valueChanged, this,
-          edit(tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
-  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(againOn(v)); });
-  grid->addWidget(words(tr("Re-check"), true), 4, 0);
-  grid->addWidget(weeks, 4, 1);
-  addMeetWarning(*grid, cue.weeks);
-  field(5, tr("Success looks like"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
-  field(6, tr("Watch for"), cue.side_effect,
-        [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
-  field(7, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
-  if (!cue.why_first.empty()) {
-    auto* why = words(tr("Why this: %1").arg(q(cue.why_first)), true);
-    why->setObjectName(QStringLiteral("why%1").arg(index));
-    grid->addWidget(why, 8, 0, 1, 2);
-  }
-  grid->setColumnStretch(1, 1);
-  column_->addWidget(card);
-}
-
 // An experiment that runs past a meet costs kilos on the day.
 void CuePanel::addMeetWarning(QGridLayout& grid, int weeks) {
   const std::string& meet = document_.athlete().profile.meet_on;
   const std::string today = library::today();
   if (!library::isDate(meet) || meet < today || library::reviewDay(today, weeks) <= meet) return;
-  const int days = library::daysBetween(today, meet);
+  const int days = library::daysBetween(today, meet).value_or(0);
   auto* line = words(tr("Runs past the meet on %1, in %2 days: shorten it, or keep it for after.")
                          .arg(q(library::spoken(meet)))
                          .arg(days));
@@ -318,18 +228,23 @@ void CuePanel::addFinding(const coaching::Finding& f) {
   box->setContentsMargins(10, 5, 10, 5);
   box->setSpacing(2);
   auto* row = new QHBoxLayout;
-  auto* show = new QPushButton(q(document_.book().titleOf(f.id)));
+  auto* show =
+      new QPushButton(q(coaching::isOwnCheck(f.id) ? coaching::titleOfOwnCheck(f.id) : document_.book().titleOf(f.id)));
   show->setObjectName(QStringLiteral("quiet"));
   show->setToolTip(tr("Show the frame"));
   const double t = f.worst.t_s;
   const int drawing = static_cast<int>(f.kind ? f.kind->drawing : lifts::Drawing::None);
   connect(show, &QPushButton::clicked, this, [this, t, drawing] { emit evidenceRequested(t, drawing); });
-  row->addWidget(show);
-  row->addStretch();
+  // A long title has the line to itself; what can be done with it stands beside the number.
+  box->addWidget(show, 0, Qt::AlignLeft);
+  auto* verdict = words(verdictText(f, repCount()));
+  setTone(verdict, f.verdict == coaching::Verdict::Yes ? "bad" : "warn");
+  row->addWidget(verdict, 1);
   const auto& cues = document_.choice().cues;
   const bool chosen = std::any_of(cues.begin(), cues.end(), [&](const auto& c) { return c.finding == f.id; });
   if (!chosen) {
     auto* say = new QPushButton(tr("Say this"));
+    say->setProperty("narrow", true);
     say->setObjectName(QStringLiteral("say_") + q(f.id));
     const bool full = cues.size() >= static_cast<std::size_t>(document_.style().cue_limit);
     say->setEnabled(!full);
@@ -340,10 +255,13 @@ void CuePanel::addFinding(const coaching::Finding& f) {
     connect(say, &QPushButton::clicked, this, [this, f] { choose(f); });
     row->addWidget(say);
   }
+  auto* not_so = new QPushButton(tr("Not so"));
+  not_so->setProperty("narrow", true);
+  not_so->setObjectName(QStringLiteral("reject_") + q(f.id));
+  not_so->setToolTip(tr("Take it out of the reply and the records, with your reason; it can be taken back"));
+  connect(not_so, &QPushButton::clicked, this, [this, f] { reject(f); });
+  row->addWidget(not_so);
   box->addLayout(row);
-  auto* verdict = words(verdictText(f, repCount()));
-  setTone(verdict, f.verdict == coaching::Verdict::Yes ? "bad" : "warn");
-  box->addWidget(verdict);
   if (const auto* parked = !chosen && f.verdict == coaching::Verdict::Yes ? whyParked(f.id) : nullptr) {
     auto* line = words(q(*parked), true);
     line->setObjectName(QStringLiteral("parked_") + q(f.id));
@@ -413,10 +331,16 @@ std::size_t CuePanel::repCount() const {
 
 void CuePanel::choose(const coaching::Finding& f) {
   const auto* entry = document_.book().entry(f.id);
-  if (!entry) return;
   CueChoice to = document_.choice();
   to.change_nothing = false;
-  to.cues.push_back(coaching::cueFor(f, *entry, document_.style()));
+  if (entry) {
+    to.cues.push_back(coaching::cueFor(f, *entry, document_.style()));
+  } else {
+    coaching::Cue cue = coaching::ownCue(f.worst.t_s);
+    cue.finding = f.id;
+    cue.title = coaching::titleOfOwnCheck(f.id);
+    to.cues.push_back(std::move(cue));
+  }
   change(tr("choose a cue"), to, newGesture());
 }
 

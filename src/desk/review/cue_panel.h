@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QScrollArea>
+#include <functional>
 #include <map>
 #include <string>
 
@@ -24,10 +25,17 @@ class CuePanel : public QScrollArea {
   // What stands here until there are findings.
   void setPlaceholder(const QString& sentence);
   void setClaims(std::vector<coaching::Claim> claims);
+  // What was said before, by finding: offered beside the book's wordings.
+  void setSaidBefore(std::vector<library::Library::SaidBefore> said);
+  // A cue of the coach's own about the frame at `t_s`, ready to be worded.
+  void addOwn(double t_s);
   explicit CuePanel(ReviewDocument& document, QWidget* parent = nullptr);
+  // Tells the moment that is on the stage.
+  void setClock(std::function<double()> now) { now_ = std::move(now); }
 
  signals:
   void evidenceRequested(double t_s, int drawing);
+  void previewRequested();
 
  private:
   void rebuild();
@@ -35,6 +43,16 @@ class CuePanel : public QScrollArea {
   void addGreeting();
   void addKeep();
   void addCue(int index);
+  void addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid);
+  void addWording(int index, const coaching::Cue& cue, QGridLayout& grid);
+  void addFrames(int index, const coaching::Cue& cue, QGridLayout& grid);
+  void addOwnRow();
+  void addClosing();
+  void addRejected();
+  void reject(const coaching::Finding& finding);
+  template <class Set>
+  auto editor(int index, const QString& name, Set set);
+  void move(int index, int by);
   void addMeetWarning(QGridLayout& grid, int weeks);
   void addFindings();
   void addClaims();
@@ -48,6 +66,8 @@ class CuePanel : public QScrollArea {
 
   ReviewDocument& document_;
   std::map<std::string, QString> shown_before_;
+  std::vector<library::Library::SaidBefore> said_before_;
+  std::function<double()> now_ = [] { return 0.0; };
   std::vector<coaching::Claim> claims_;
   QString placeholder_;
   QWidget* content_;

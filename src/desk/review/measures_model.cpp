@@ -18,7 +18,8 @@ QString text(std::string_view s) {
 }  // namespace
 
 void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analysis) {
-  const bool same_shape = analysis_ && analysis && analysis_->reps.size() == analysis->reps.size();
+  const bool same_shape = analysis_ && analysis && analysis_->reps.size() == analysis->reps.size() &&
+                          ownChecks(analysis->request.marks) == own_checks_;
   if (same_shape) {
     // A drag changes the numbers many times a second; the table keeps its selection and scroll position.
     analysis_ = std::move(analysis);
@@ -33,6 +34,19 @@ void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analys
 
 void MeasuresModel::setByEye(std::vector<const coaching::CueEntry*> checks) {
   checks_ = std::move(checks);
+}
+
+void MeasuresModel::setAsked(std::vector<std::string> own_checks) {
+  asked_ = std::move(own_checks);
+}
+
+// Those that were asked about before, then those that are marked here.
+std::vector<std::string> MeasuresModel::ownChecks(const coaching::Marks& marks) const {
+  std::vector<std::string> checks = asked_;
+  for (const coaching::Mark& m : marks)
+    if (coaching::isOwnCheck(m.check) && std::find(checks.begin(), checks.end(), m.check) == checks.end())
+      checks.push_back(m.check);
+  return checks;
 }
 
 void MeasuresModel::layRows() {
@@ -52,8 +66,15 @@ void MeasuresModel::layRows() {
   lay(analysis_->measures.set, true, true);
   if (!analysis_->measures.reps.empty()) lay(analysis_->measures.reps.front(), false, false);
   lay(analysis_->measures.set, true, false);
-  if (!checks_.empty()) rows_.push_back({true, false, 0, true});
-  for (std::size_t k = 0; k < checks_.size(); ++k) rows_.push_back({false, false, k, true});
+  own_checks_ = ownChecks(analysis_->request.marks);
+  const std::size_t checks = checks_.size() + own_checks_.size();
+  if (checks > 0) rows_.push_back({true, false, 0, true});
+  for (std::size_t k = 0; k < checks; ++k) rows_.push_back({false, false, k, true});
+}
+
+QString MeasuresModel::checkAt(const Row& row) const {
+  if (row.measure < checks_.size()) return q(checks_[row.measure]->finding);
+  return q(own_checks_[row.measure - checks_.size()]);
 }
 
 QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
@@ -63,24 +84,40 @@ QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
     if (role == Qt::BackgroundRole) return colours().raised;
     return {};
   }
-  const coaching::CueEntry& check = *checks_[row.measure];
-  if (role == ByEyeRole) return QString::fromStdString(check.finding);
+  const QString check = checkAt(row);
+  const bool own = row.measure >= checks_.size();
+  if (role == ByEyeRole) return check;
   if (role == Qt::ToolTipRole)
-    return tr("%1. Click or M: seen, fine, not looked at.").arg(QString::fromStdString(check.look));
-  if (column == 0) return role == Qt::DisplayRole ? QVariant(QString::fromStdString(check.title)) : QVariant();
-  if (column > 1) return {};
-  const auto seen = analysis_->request.by_eye.find(check.finding);
-  const bool marked = seen != analysis_->request.by_eye.end();
+    return tr("%1Click or M at the frame that shows it: seen, fine, couldn't see.")
+        .arg(own ? QString() : q(checks_[row.measure]->look) + QStringLiteral(". "));
+  if (column == 0) {
+    if (role != Qt::DisplayRole) return {};
+    return own ? q(coaching::titleOfOwnCheck(check.toStdString())) : q(checks_[row.measure]->title);
+  }
+  const auto* mark = coaching::markOf(analysis_->request.marks, check.toStdString(), repOf(column));
+  // Marked once for all reps, as of a clip whose reps were not known then.
+  if (!mark && column == 1) mark = coaching::markOf(analysis_->request.marks, check.toStdString(), 0);
+  if (role == TimeRole) return mark && mark->t_s > 0 ? QVariant(mark->t_s) : QVariant();
+  using coaching::MarkState;
   switch (role) {
     case Qt::DisplayRole:
-      return !marked ? tr("– look") : seen->second ? tr("▲ seen") : tr("✓ fine");
+      return !mark                            ? tr("–")
+             : mark->state == MarkState::Seen ? tr("▲ seen")
+             : mark->state == MarkState::Fine ? tr("✓ fine")
+                                              : tr("? couldn't see");
     case Qt::TextAlignmentRole:
       return QVariant(Qt::AlignRight | Qt::AlignVCenter);
     case Qt::ForegroundRole:
-      return !marked ? colours().faint : seen->second ? colours().bad : colours().good;
+      return !mark || mark->state == MarkState::CouldNotSee ? colours().faint
+             : mark->state == MarkState::Seen               ? colours().bad
+                                                            : colours().good;
     default:
       return {};
   }
+}
+
+int MeasuresModel::repOf(int column) const {
+  return analysis_ && !analysis_->reps.empty() ? column : 0;
 }
 
 int MeasuresModel::rowCount(const QModelIndex& parent) const {
@@ -184,7 +221,8 @@ Qt::ItemFlags MeasuresModel::flags(const QModelIndex& index) const {
 
 QVariant MeasuresModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
-  return section == 0 ? tr("Measure") : tr("Rep %1").arg(section);
+  if (section == 0) return tr("Measure");
+  return analysis_ && analysis_->reps.empty() ? tr("Set") : tr("Rep %1").arg(section);
 }
 
 }  // namespace jib::desk

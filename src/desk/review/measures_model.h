@@ -22,6 +22,11 @@ class MeasuresModel : public QAbstractTableModel {
   void setAnalysis(std::shared_ptr<const coaching::Analysis> analysis);
   // What only a person can judge: rows of their own, under the measured ones.
   void setByEye(std::vector<const coaching::CueEntry*> checks);
+  // Checks of the coach's own that this athlete was asked about before: they are looked at again.
+  void setAsked(std::vector<std::string> own_checks);
+
+  // The rep a column is about, counted from 1; 0 where the clip has none.
+  int repOf(int column) const;
 
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override;
@@ -37,12 +42,15 @@ class MeasuresModel : public QAbstractTableModel {
     bool by_eye = false;
   };
   QVariant byEyeData(const Row& row, int column, int role) const;
+  QString checkAt(const Row& row) const;
+  std::vector<std::string> ownChecks(const coaching::Marks& marks) const;
   void layRows();
   const lifts::NamedMeasure* at(int row, int column) const;
   const lifts::MeasureDefinition& kind(int row) const;
   std::optional<coaching::Verdict> verdict(int row, int column) const;
 
   std::shared_ptr<const coaching::Analysis> analysis_;
+  std::vector<std::string> own_checks_, asked_;
   std::vector<const coaching::CueEntry*> checks_;
   std::vector<Row> rows_;
 };

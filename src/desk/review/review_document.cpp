@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
 
 namespace jib::desk {
 namespace {
@@ -28,9 +28,12 @@ ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission sub
       style_(std::move(style)),
       book_(std::move(book)),
       placed_(std::move(review.placed)),
-      by_eye_(std::move(review.by_eye)),
+      marks_(std::move(review.marks)),
+      sketch_(std::move(review.sketch)),
+      rejected_(std::move(review.rejected)),
+      held_(std::move(review.held)),
       choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting),
-              review.all_numbers},
+              QString::fromStdString(review.closing), review.all_numbers},
       chosen_(review.cues_chosen) {}
 
 std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {
@@ -62,11 +65,15 @@ coaching::AnalysisRequest ReviewDocument::request() const {
 library::Review ReviewDocument::review() const {
   library::Review r;
   r.placed = placed_;
-  r.by_eye = by_eye_;
+  r.marks = marks_;
+  r.sketch = sketch_;
+  r.rejected = rejected_;
+  r.held = held_;
   r.cues = choice_.cues;
   r.change_nothing = choice_.change_nothing;
   r.all_numbers = choice_.all_numbers;
   r.greeting = choice_.greeting.toStdString();
+  r.closing = choice_.closing.toStdString();
   r.cues_chosen = chosen_;
   return r;
 }
@@ -111,7 +118,7 @@ void ReviewDocument::setPairOffset(double offset_s) {
 
 void ReviewDocument::takeProposal() {
   if (chosen_ || !analysis_) return;
-  CueChoice proposed{analysis_->proposal.cues, analysis_->proposal.change_nothing, choice_.greeting,
+  CueChoice proposed{analysis_->proposal.cues, analysis_->proposal.change_nothing, choice_.greeting, choice_.closing,
                      choice_.all_numbers};
   if (proposed == choice_) return;
   choice_ = std::move(proposed);
@@ -122,7 +129,7 @@ void ReviewDocument::judgeAgain() {
   if (!analysis_) return;
   auto again = std::make_shared<coaching::Analysis>(*analysis_);
   again->request = request();
-  tracing::solveAgain(again->trace, again->request.trace, again->clip.width, again->clip.height);
+  if (again->isTraced()) tracing::solveAgain(again->trace, again->request.trace, again->clip.width, again->clip.height);
   coaching::judgeAgain(*again, style_, book_);
   analysis_ = std::move(again);
   takeProposal();
@@ -161,11 +168,50 @@ SetUp ReviewDocument::exchangeSetUp(SetUp to) {
   return old;
 }
 
-coaching::ByEye ReviewDocument::exchangeByEye(coaching::ByEye to) {
-  coaching::ByEye old = std::exchange(by_eye_, std::move(to));
+coaching::Marks ReviewDocument::exchangeMarks(coaching::Marks to) {
+  coaching::Marks old = std::exchange(marks_, std::move(to));
   judgeAgain();
   emit edited();
   return old;
+}
+
+coaching::Sketch ReviewDocument::exchangeSketch(coaching::Sketch to) {
+  coaching::Sketch old = std::exchange(sketch_, std::move(to));
+  emit sketchChanged();
+  emit edited();
+  return old;
+}
+
+std::map<std::string, std::string, std::less<>> ReviewDocument::exchangeRejected(
+    std::map<std::string, std::string, std::less<>> to) {
+  auto old = std::exchange(rejected_, std::move(to));
+  judgeAgain();
+  emit edited();
+  return old;
+}
+
+std::optional<motion::HeldReps> ReviewDocument::exchangeReps(std::optional<motion::HeldReps> to) {
+  auto old = std::exchange(held_, std::move(to));
+  judgeAgain();
+  emit edited();
+  return old;
+}
+
+motion::HeldReps ReviewDocument::heldReps() const {
+  if (held_) return *held_;
+  if (!analysis_) return {};
+  motion::HeldReps held = motion::heldFrom(analysis_->found);
+  for (const motion::Rep& miss : analysis_->misses) held.push_back({miss, false, false});
+  std::sort(held.begin(), held.end(), [](const auto& a, const auto& b) { return a.rep.start_t() < b.rep.start_t(); });
+  return held;
+}
+
+void ReviewDocument::setFollowed(const coaching::Shape& drawn, const coaching::Shape& followed) {
+  const auto at = std::find(sketch_.shapes.begin(), sketch_.shapes.end(), drawn);
+  if (at == sketch_.shapes.end()) return;
+  *at = followed;
+  emit sketchChanged();
+  emit edited();
 }
 
 Approach ReviewDocument::exchangeApproach(Approach to) {

@@ -24,7 +24,7 @@ struct PinKey {
 struct CueChoice {
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
-  QString greeting = {};
+  QString greeting = {}, closing = {};
   bool all_numbers = false;  // the whole table goes along with the report
   friend bool operator==(const CueChoice&, const CueChoice&) = default;
 };
@@ -70,7 +70,12 @@ class ReviewDocument : public QObject {
   const std::vector<tracing::PlacedFrame>& placed() const { return placed_; }
   std::optional<PixelPoint> pin(const PinKey& key) const;
   const CueChoice& choice() const { return choice_; }
-  const coaching::ByEye& byEye() const { return by_eye_; }
+  const coaching::Marks& marks() const { return marks_; }
+  const coaching::Sketch& sketch() const { return sketch_; }
+  const std::map<std::string, std::string, std::less<>>& rejected() const { return rejected_; }
+  // The reps as they stand: the coach's, or those that were found.
+  motion::HeldReps heldReps() const;
+  bool repsEdited() const { return held_.has_value(); }
   bool chosen() const { return chosen_; }
   SetUp setUp() const;
   // Null until the clip has been traced.
@@ -89,6 +94,8 @@ class ReviewDocument : public QObject {
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   void setState(library::SubmissionState state);
   void setPairOffset(double offset_s);
+  // Where something drawn was followed to, from a job; nothing that can be undone, and nothing when it is gone by then.
+  void setFollowed(const coaching::Shape& drawn, const coaching::Shape& followed);
   // What looking at the clip told of the row: which lift it is.
   void learn(const library::Submission& submission);
 
@@ -96,6 +103,7 @@ class ReviewDocument : public QObject {
   void pinsChanged();
   void analysisChanged();
   void choiceChanged();
+  void sketchChanged();
   void setUpChanged();
   void approachChanged();  // must be saved with the athlete
   void stateChanged();
@@ -107,7 +115,10 @@ class ReviewDocument : public QObject {
   std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to);
   CueChoice exchangeChoice(CueChoice to);
   SetUp exchangeSetUp(SetUp to);
-  coaching::ByEye exchangeByEye(coaching::ByEye to);
+  coaching::Marks exchangeMarks(coaching::Marks to);
+  coaching::Sketch exchangeSketch(coaching::Sketch to);
+  std::map<std::string, std::string, std::less<>> exchangeRejected(std::map<std::string, std::string, std::less<>> to);
+  std::optional<motion::HeldReps> exchangeReps(std::optional<motion::HeldReps> to);
   Approach exchangeApproach(Approach to);
   void judgeAgain();
   void takeProposal();
@@ -120,7 +131,10 @@ class ReviewDocument : public QObject {
   coaching::StyleBook styles_;
   coaching::Switches coach_sides_;
   std::vector<tracing::PlacedFrame> placed_;
-  coaching::ByEye by_eye_;
+  coaching::Marks marks_;
+  coaching::Sketch sketch_;
+  std::map<std::string, std::string, std::less<>> rejected_;
+  std::optional<motion::HeldReps> held_;
   CueChoice choice_;
   bool chosen_ = false;  // the coach has touched the choice; until then it follows the proposal
   std::shared_ptr<const coaching::Analysis> analysis_;

@@ -18,7 +18,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
@@ -89,6 +89,14 @@ void ReviewPage::keyPressEvent(QKeyEvent* event) {
   if (event->key() != Qt::Key_Escape) return QWidget::keyPressEvent(event);
   if (!document_) return emit leaveRequested();
   if (guide_->active()) return guide_->stop();
+  if (stage_->pad().on()) {
+    if (!stage_->pad().cancel()) setDrawing(false);
+    return takeKeys();
+  }
+  if (stage_->placing()) {  // a plate is asked for: it can be left
+    stage_->setPlacing(std::nullopt);
+    return stage_->setMessage(QString());
+  }
   const QWidget* at = focusWidget();
   if (at && at != this && !left_->isAncestorOf(at)) return takeKeys();
   if (stage_->showsEvidence()) return stage_->setEvidence(std::nullopt);
@@ -139,7 +147,7 @@ void ReviewPage::connectDocument() {
   };
   connect(table_, &QTableView::clicked, this, [this, cell](const QModelIndex& index) {
     const QString check = index.data(MeasuresModel::ByEyeRole).toString();
-    check.isEmpty() ? cell(index) : markByEye(check);
+    check.isEmpty() || index.column() == 0 ? cell(index) : markByEye(check, measures_->repOf(index.column()));
     takeKeys();  // frames are stepped from here
   });
   connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
@@ -160,6 +168,7 @@ void ReviewPage::connectDocument() {
   });
   connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::saveSoon);
+  connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::refreshReply);
   connect(document_.get(), &ReviewDocument::edited, this, &ReviewPage::traceAgainIfBarMoved);
   connect(guide_, &PlacingGuide::nextChanged, stage_, &Stage::setPlacing);
   connect(guide_, &PlacingGuide::completed, this, [this] {
@@ -213,6 +222,11 @@ void ReviewPage::refreshNumbers() {
   for (int r = 0; r < measures_->rowCount(); ++r)
     if (measures_->isHeading(r)) table_->setSpan(r, 0, 1, measures_->columnCount());
   place_->setText(placed ? tr("Correct here") : tr("Place points"));
+  if (!a->isTraced()) {
+    camera_->setText(q(a->untraced));
+    camera_->setToolTip(QString());
+    return refreshFollowUp();
+  }
   QStringList notes;
   const auto& camera = a->trace.camera;
   const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));
@@ -221,6 +235,12 @@ void ReviewPage::refreshNumbers() {
                .arg(turned)
                .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
                .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
+  // What was told and what was found are held against each other.
+  const std::size_t counted = a->reps.size() + a->misses.size();
+  if (reps_said_ && counted > 0 && static_cast<std::size_t>(*reps_said_) != counted)
+    notes << tr("The message says %1, the clip shows %2. Put the reps right with T.")
+                 .arg(*reps_said_ == 1 ? tr("1 rep") : tr("%1 reps").arg(*reps_said_))
+                 .arg(counted);
   for (const auto& n : a->notices)
     if (n.id != "body_not_placed") notes << q(n.text);
   camera_->setText(notes.join(QLatin1Char('\n')));
@@ -324,23 +344,11 @@ void ReviewPage::jumpRep(int direction) {
     }
 }
 
-void ReviewPage::markByEye(const QString& check) {
-  // Round: not looked at, seen, fine.
-  coaching::ByEye to = document_->byEye();
-  const auto id = check.toStdString();
-  const auto now = to.find(id);
-  if (now == to.end())
-    to[id] = true;
-  else if (now->second)
-    now->second = false;
-  else
-    to.erase(now);
-  document_->undoStack().push(new MarkByEye(*document_, tr("mark by eye"), std::move(to)));
-}
-
 void ReviewPage::startPlacing() {
   const auto a = document_->analysis();
   if (!a) return;
+  if (!a->isTraced()) return askForPlate();
+  if (stage_->pad().on()) setDrawing(false);
   if (!document_->lift().body.fitted())
     return say(tr("Of this lift the bar alone is traced: there are no body points to place."), false);
   player_.pause();
@@ -373,6 +381,7 @@ void ReviewPage::placeAt(tracing::Landmark landmark, PixelPoint at, int gesture)
 }
 
 void ReviewPage::nudge(int dx, int dy) {
+  if (stage_->pad().nudge(dx, dy)) return;
   const auto a = document_->analysis();
   if (!a || !last_placed_) return;
   auto at = document_->pin({player_.time(), *last_placed_});

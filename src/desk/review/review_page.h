@@ -6,7 +6,7 @@
 #include <memory>
 
 #include "core/coaching/clip_check.h"
-#include "core/exchange/care.h"
+#include "core/exchange/intake/care.h"
 #include "desk/jobs/job_runner.h"
 #include "desk/review/player.h"
 #include "desk/review/review_document.h"
@@ -24,6 +24,7 @@ class QToolButton;
 namespace jib::desk {
 
 class CuePanel;
+class DrawStrip;
 class FrameSource;
 class HistoryPanel;
 class MeasuresModel;
@@ -55,6 +56,8 @@ class ReviewPage : public QWidget {
   void writeReplyTo(const QString& folder);
   // Writes the reply into the library and a ready message with it into the outbox.
   void returnByMail();
+  // Writes the reply aside and shows it as the athlete will see it.
+  void preview();
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
@@ -85,6 +88,7 @@ class ReviewPage : public QWidget {
   QWidget* buildHeader();
   QWidget* buildTransport();
   QWidget* buildSide();
+  void buildReturning(QVBoxLayout& column);
   void connectDocument();
   QAction* action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run);
 
@@ -110,7 +114,12 @@ class ReviewPage : public QWidget {
   void jumpEvent(int direction);
   void jumpRep(int direction);
   void loopCurrentRep();
-  void markByEye(const QString& check);
+  void markByEye(const QString& check, int rep);
+  void addOwnCheck();
+  void setDrawing(bool on);
+  void followDrawn(const coaching::Shape& shape);
+  void watchOnly(const QString& why);
+  void refreshReply();
   void startPlacing();
   void acceptProposal();
   void placeAt(tracing::Landmark landmark, PixelPoint at, int gesture);
@@ -151,6 +160,10 @@ class ReviewPage : public QWidget {
   Scrubber* scrubber_ = nullptr;
   Plots* plots_ = nullptr;
   PlacingGuide* guide_ = nullptr;
+  DrawStrip* draw_strip_ = nullptr;
+  QPushButton* preview_ = nullptr;
+  std::optional<int> reps_said_;  // by the message or by the coach
+  QToolButton* draw_ = nullptr;
   SetUpStrip* set_up_ = nullptr;
   ApproachStrip* approach_ = nullptr;
   QToolButton* meta_ = nullptr;

@@ -21,6 +21,7 @@
 #include "desk/review/approach_strip.h"
 #include "desk/review/commands/change_approach.h"
 #include "desk/review/cue_panel.h"
+#include "desk/review/draw_strip.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/other_view.h"
@@ -178,6 +179,14 @@ QWidget* ReviewPage::buildTransport() {
   });
   row->addWidget(other_);
   row->addStretch();
+  draw_ = new QToolButton;
+  draw_->setObjectName(QStringLiteral("draw"));
+  draw_->setText(tr("✎ Draw"));
+  draw_->setProperty("narrow", true);
+  draw_->setToolTip(tr("Lines, angles, arrows, rings, words on the clip (D)"));
+  draw_->setCheckable(true);
+  connect(draw_, &QToolButton::clicked, this, &ReviewPage::setDrawing);
+  row->addWidget(draw_);
   place_ = new QPushButton(tr("Place points"));
   place_->setObjectName(QStringLiteral("place"));
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
@@ -226,6 +235,12 @@ QWidget* ReviewPage::buildSide() {
   tabs_->setDocumentMode(true);
   measures_ = new MeasuresModel(this);
   measures_->setByEye(document_->book().byEye(document_->lift().id));
+  std::vector<std::string> asked;
+  for (const auto& t : earlierThreads())
+    if (coaching::isOwnCheck(t.finding) && t.measure.empty() && t.state != library::ThreadState::Dropped &&
+        std::find(asked.begin(), asked.end(), t.finding) == asked.end())
+      asked.push_back(t.finding);
+  measures_->setAsked(std::move(asked));
   table_ = new QTableView;
   table_->setObjectName(QStringLiteral("measures"));
   table_->setModel(measures_);
@@ -237,6 +252,8 @@ QWidget* ReviewPage::buildSide() {
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   cues_ = new CuePanel(*document_);
+  cues_->setClock([this] { return player_.time(); });
+  if (auto said = library_.saidBefore(document_->athlete().id)) cues_->setSaidBefore(std::move(*said));
   history_ = new HistoryPanel;
   tabs_->addTab(table_, tr("Measures"));
   tabs_->addTab(cues_, tr("What to say"));
@@ -254,9 +271,14 @@ QWidget* ReviewPage::buildSide() {
   connect(document_.get(), &ReviewDocument::pinsChanged, this, count_pins);
   count_pins();
   column->addWidget(tabs_, 1);
+  buildReturning(*column);
+  return side;
+}
+
+void ReviewPage::buildReturning(QVBoxLayout& column) {
   camera_ = words(QString(), true);
   camera_->setObjectName(QStringLiteral("camera"));
-  column->addWidget(camera_);
+  column.addWidget(camera_);
   const bool by_mail = !address_.empty();
   reply_ = new QPushButton(by_mail ? tr("Return it by mail") : tr("Return the reply…"));
   reply_->setObjectName(QStringLiteral("primary"));
@@ -268,18 +290,22 @@ QWidget* ReviewPage::buildSide() {
   to_folder_->setObjectName(QStringLiteral("toFolder"));
   to_folder_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose"));
   connect(to_folder_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
-  for (auto* button : {reply_, to_folder_}) button->setEnabled(false);
+  preview_ = new QPushButton(tr("Preview"));
+  preview_->setObjectName(QStringLiteral("previewReply"));
+  preview_->setToolTip(tr("The film and the page as the athlete will see them (V)"));
+  connect(preview_, &QPushButton::clicked, this, &ReviewPage::preview);
+  for (auto* button : {reply_, to_folder_, preview_}) button->setEnabled(false);
   why_not_ = words({}, true);
   why_not_->setObjectName(QStringLiteral("whyNot"));
   why_not_->setText(tr("It can be returned once the clip is traced."));
-  column->addWidget(why_not_);
+  column.addWidget(why_not_);
   auto* returning = new QHBoxLayout;
   returning->addWidget(reply_, 1);
+  returning->addWidget(preview_);
   returning->addWidget(to_folder_);
-  column->addLayout(returning);
+  column.addLayout(returning);
   // Only once it has its place: shown without one it would be a window of its own for a moment.
   to_folder_->setVisible(by_mail);
-  return side;
 }
 
 void ReviewPage::buildLayout() {
@@ -312,6 +338,14 @@ void ReviewPage::buildLayout() {
   guide_ = new PlacingGuide(*document_);
   left->addWidget(guide_);
   left->addWidget(stage_, 5);
+  draw_strip_ = new DrawStrip(stage_->pad());
+  draw_strip_->hide();
+  connect(draw_strip_, &DrawStrip::closeRequested, this, [this] { setDrawing(false); });
+  connect(draw_strip_, &DrawStrip::doneWithWords, this, &ReviewPage::takeKeys);
+  connect(&stage_->pad(), &SketchPad::said, this, [this](const QString& sentence) { say(sentence, false); });
+  connect(&stage_->pad(), &SketchPad::wordsWanted, draw_strip_, &DrawStrip::takeWords);
+  connect(&stage_->pad(), &SketchPad::drawn, this, &ReviewPage::followDrawn);
+  left->addWidget(draw_strip_);
   left->addWidget(buildTransport());
   left->addWidget(scrubber_);
   left->addWidget(plots_, 1);
@@ -398,10 +432,24 @@ void ReviewPage::buildActions() {
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });
   table_->addAction(
-      action("markAction", tr("Mark the chosen row by eye: seen, fine, not looked at"), {K(Qt::Key_M)}, [this] {
+      action("markAction", tr("Mark the chosen row by eye: seen, fine, couldn't see"), {K(Qt::Key_M)}, [this] {
         const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
-        check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false) : markByEye(check);
+        const int column = std::max(1, table_->currentIndex().column());
+        check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false)
+                        : markByEye(check, measures_->repOf(column));
       }));
+  action("repsAction", tr("Put the reps right: split, join, add, leave out"), {K(Qt::Key_T)}, [this] {
+    scrubber_->offerRepEdits(player_.time(),
+                             scrubber_->mapToGlobal(QPoint(static_cast<int>(scrubber_->xAt(player_.time())), 20)));
+  });
+  action("ownCheckAction", tr("A check of your own, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
+  action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
+  action("removeDrawingAction", tr("Remove the chosen drawing"), {K(Qt::Key_Delete)},
+         [this] { stage_->pad().remove(); });
+  action("ownCueAction", tr("A cue of your own, on this frame"), {K(Qt::Key_N)}, [this] {
+    tabs_->setCurrentIndex(1);
+    cues_->addOwn(player_.time());
+  });
   action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
     other_view_->isOpen() ? other_->toggle()
                           : say(tr("No other clip of this set is known; pair them in the list."), false);
@@ -412,7 +460,8 @@ void ReviewPage::buildActions() {
   action("cuesTab", tr("What to say"), {K(Qt::Key_2)}, [this] { tabs_->setCurrentIndex(1); });
   action("historyTab", tr("Previous cues"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
   action("pinsTab", tr("Points placed by hand"), {K(Qt::Key_4)}, [this] { tabs_->setCurrentIndex(3); });
-  action("nudgeLeft", tr("Nudge the last point"), {K(Qt::SHIFT | Qt::Key_Left)}, [this] { nudge(-1, 0); });
+  action("nudgeLeft", tr("Nudge the last point, or the chosen drawing"), {K(Qt::SHIFT | Qt::Key_Left)},
+         [this] { nudge(-1, 0); });
   const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
     action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));
     listed_.removeLast();
@@ -420,6 +469,7 @@ void ReviewPage::buildActions() {
   silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
   silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
   silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
+  action("previewAction", tr("Preview the reply"), {K(Qt::Key_V)}, [this] { preview_->click(); });
   action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
 }
 

@@ -20,7 +20,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/tracing/trace_store.h"
@@ -105,12 +105,6 @@ void ReviewPage::showNotJudged() {
   cues_->setPlaceholder(why);
   why_not_->setText(why);
   why_not_->show();
-  reply_->setText(tr("Answer by letter…"));
-  reply_->setToolTip(tr("Words of your own to the athlete (Ctrl+Return)"));
-  reply_->disconnect();
-  connect(reply_, &QPushButton::clicked, this, [this] { emit answerRequested(document_->submission().id.number); });
-  reply_->setEnabled(true);
-  to_folder_->hide();
   auto* card = new LiftCard(document_->submission(), check);
   lift_place_->addWidget(card);
   connect(card, &LiftCard::chosen, this, [this](const QString& lift, const QString& variant) {
@@ -124,13 +118,21 @@ void ReviewPage::showNotJudged() {
     if (auto gone = library_.forgetCheck(s->clip_hash); !gone) return say(q(gone.error().sentence()), true);
     emit reopenRequested(s->id.number);
   });
-  // Nothing is measured here: what would only stay empty goes.
-  place_->hide();
-  plots_->hide();
-  if (check && !check->failed.empty())
-    say(why, true);
-  else
-    say(tr("Watch it by eye; what you want to say goes by letter."), false);
+  if (check && !check->failed.empty()) {
+    // No frame of it can be shown: only words are left.
+    reply_->setText(tr("Answer by letter…"));
+    reply_->setToolTip(tr("Words of your own to the athlete (Ctrl+Return)"));
+    reply_->disconnect();
+    connect(reply_, &QPushButton::clicked, this, [this] { emit answerRequested(document_->submission().id.number); });
+    reply_->setEnabled(true);
+    to_folder_->hide();
+    preview_->hide();
+    place_->hide();
+    plots_->hide();
+    return say(why, true);
+  }
+  watchOnly(why);
+  say(tr("Nothing is measured here. Mark what you see (M), draw (D) and say it in your own words (N)."), false);
 }
 
 void ReviewPage::lookFirst() {
@@ -214,17 +216,20 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
     if (result.error().code == ErrorCode::Cancelled) return;
     const bool no_lift = result.error().code == ErrorCode::NoLiftFound;
     if (no_lift && filmedAcross()) return;
-    say(q(result.error().sentence()), true);
-    why_not_->setText(q(result.error().what));
-    why_not_->show();
-    if (no_lift) askForPlate();
+    if (document_->analysis() && document_->analysis()->isTraced()) return say(q(result.error().sentence()), true);
+    watchOnly(q(result.error().what));
+    place_->setText(tr("Click the plate"));
+    place_->setVisible(no_lift);
+    say(q(result.error().sentence()) +
+            tr(" Or go on by eye: mark what you see (M), draw (D), and say it in your own words (N)."),
+        true);
     return;
   }
   if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
     say(q(kept.error().sentence()), true);
   if (auto kept = library_.saveResults(document_->submission().id, *result); !kept)
     say(q(kept.error().sentence()), true);
-  const bool first = document_->analysis() == nullptr;
+  const bool first = !document_->analysis() || !document_->analysis()->isTraced();
   looked_for_set_ = result->set;
   document_->setAnalysis(std::move(*result));
   showWhatShowedBefore();
@@ -239,9 +244,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
             ? a->reps.front().bottom_t()
             : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);
   loopCurrentRep();
-  reply_->setEnabled(true);
-  to_folder_->setEnabled(true);
-  why_not_->hide();
+  refreshReply();
   const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
   say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
@@ -266,11 +269,12 @@ bool ReviewPage::filmedAcross() {
   if (!check || (check->view != "front" && check->view != "rear")) return false;
   cues_->setClaims(check->claims);
   const QString view = q(check->view);
+  watchOnly(tr("Seen from the %1: nothing is measured from here yet.").arg(view));
   say(other_view_->isOpen()
           ? tr("Seen from the %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
-          : tr("Seen from the %1: look at it by eye; nothing is measured from here yet. Pair it with a side view of "
-               "the "
-               "same set in the list.")
+          : tr("Seen from the %1: look at it by eye; nothing is measured from here yet. Mark what you see (M), draw "
+               "(D), "
+               "say it (N); or pair it with a side view of the same set in the list.")
                 .arg(view),
       false);
   return true;

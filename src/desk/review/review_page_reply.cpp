@@ -4,13 +4,15 @@
 #include <QSettings>
 #include <QStandardPaths>
 
-#include "core/exchange/importer.h"
-#include "core/exchange/letters.h"
-#include "core/exchange/outbox.h"
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/letters/letters.h"
+#include "core/exchange/letters/outbox.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "core/library/follow_up.h"
 #include "desk/review/history_panel.h"
+#include "desk/review/preview_dialog.h"
 #include "desk/review/review_page.h"
 #include "desk/text.h"
 
@@ -24,6 +26,9 @@ void ReviewPage::learnWhoWrote() {
       address_ = message->from_address;
     }
   if (auto all = library_.addresses(s.athlete); address_.empty() && all && !all->empty()) address_ = all->front();
+  reps_said_ = s.details.reps_said;
+  if (const auto* reps = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Reps)); reps && !reps_said_)
+    reps_said_ = std::atoi(reps->value.c_str());
   care_ = exchange::careFor(document_->athlete().profile, fields, s.received_on);
 }
 
@@ -41,6 +46,8 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   c.change_nothing = document_->choice().change_nothing;
   c.cautions = exchange::careForAthlete(care_);
   c.all_numbers = document_->choice().all_numbers;
+  c.sketch = document_->sketch();
+  c.closing = document_->choice().closing.toStdString();
   c.next = filmNext();
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {
     if (t.asked_in == document_->submission().id) continue;
@@ -65,8 +72,10 @@ std::string ReviewPage::filmNext() const {
   std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
                                  : "Film it again around " + library::spoken(day);
   text += s.load_kg ? ", at " + coaching::bothUnits(*s.load_kg) : std::string(", at the same load");
-  text +=
-      ": three reps, square from the side, the lens level with your hip at the bottom, the whole shoe in the picture.";
+  text += document_->analysis()->isTraced()
+              ? ": three reps, square from the side, the lens level with your hip at the bottom, the whole shoe in the "
+                "picture."
+              : ": three reps, from the same place as this time.";
   return text;
 }
 
@@ -96,6 +105,16 @@ void ReviewPage::returnByMail() {
   writeReply(QString::fromStdString(folder.string()), [this](const drawing::ReplyFiles& files) { post(files); });
 }
 
+void ReviewPage::preview() {
+  auto scratch = std::make_shared<std::unique_ptr<QTemporaryDir>>(std::make_unique<QTemporaryDir>());
+  const QString folder = (*scratch)->path();
+  writeReply(folder, [this, scratch](const drawing::ReplyFiles& files) {
+    auto* dialog = new PreviewDialog(std::move(*scratch), files, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+  });
+}
+
 void ReviewPage::post(const drawing::ReplyFiles& files) {
   auto coach = library_.coach();
   if (!coach) return say(q(coach.error().sentence()), true);
@@ -111,6 +130,7 @@ void ReviewPage::post(const drawing::ReplyFiles& files) {
   told.change_nothing = document_->choice().change_nothing;
   told.cautions = content.cautions;
   told.next = content.next;
+  told.closing = content.closing;
   exchange::Dispatch reply;
   reply.letter = letters->signedBy(coach->name).reply(exchange::firstNameOf(document_->athlete().name), told);
   reply.kind = "reply";
@@ -161,8 +181,9 @@ Result<bool> ReviewPage::rememberBody() {
 // The cues become threads, and the earlier threads have been measured again by this film.
 bool ReviewPage::recordReply() {
   // Another set or style may have been chosen since the clip was traced: what was returned is what is kept.
-  if (auto kept = library_.saveResults(document_->submission().id, *document_->analysis()); !kept)
-    say(q(kept.error().sentence()), true);
+  if (document_->analysis()->isTraced())
+    if (auto kept = library_.saveResults(document_->submission().id, *document_->analysis()); !kept)
+      say(q(kept.error().sentence()), true);
   const auto threads = library::threadsFor(document_->submission(), document_->choice().cues, library::today());
   save();
   const auto refused = [this](const Error& why) {

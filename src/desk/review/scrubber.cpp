@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/review/scrubber.h"
 
+#include <QContextMenuEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
+#include "desk/review/commands/change_reps.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 
@@ -127,17 +130,26 @@ void Scrubber::paintCertainty(QPainter& painter, const QRectF& area) {
 }
 
 void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
-  const auto a = document_.analysis();
   QFont small = font();
   small.setPixelSize(12);
   painter.setFont(small);
-  for (std::size_t i = 0; i < a->reps.size(); ++i) {
-    const auto& rep = a->reps[i];
+  int number = 0;
+  for (const motion::HeldRep& held : document_.heldReps()) {
+    const auto& rep = held.rep;
+    const bool miss = rep.type == motion::RepType::Miss, counts = !held.left_out && !miss;
+    if (counts) ++number;
     const double x0 = xAt(rep.start_t()), x1 = xAt(rep.end_t());
-    const bool here = rep.whole().holds(head_s_);
-    painter.fillRect(QRectF(x0, 2, x1 - x0, 15), here ? colours().shoal : colours().raised);
+    const QRectF band(x0, 2, x1 - x0, 15);
+    painter.fillRect(band, rep.whole().holds(head_s_) ? colours().shoal : colours().raised);
+    if (!counts) painter.fillRect(band, QBrush(colours().line, Qt::BDiagPattern));
     painter.setPen(colours().ink);
-    painter.drawText(QRectF(x0, 2, x1 - x0, 15), Qt::AlignCenter, tr("rep %1").arg(i + 1));
+    QString name = held.left_out ? tr("left out") : miss ? tr("miss") : tr("rep %1").arg(number);
+    const QString kind = rep.type == motion::RepType::Paused    ? tr("paused")
+                         : rep.type == motion::RepType::Partial ? tr("partial")
+                                                                : QString();
+    if (counts && !kind.isEmpty() && document_.repsEdited()) name += QStringLiteral(" · ") + kind;
+    if (held.spotted) name += tr(" · spotter");
+    painter.drawText(band, Qt::AlignCenter, painter.fontMetrics().elidedText(name, Qt::ElideRight, int(x1 - x0)));
     for (const auto& event : rep.events) paintEventMark(painter, area, event);
   }
 }
@@ -211,15 +223,135 @@ QString Scrubber::eventNear(double x) const {
                        : QString();
 }
 
+std::optional<std::size_t> Scrubber::repAt(double t_s) const {
+  const auto held = document_.heldReps();
+  for (std::size_t i = 0; i < held.size(); ++i)
+    if (held[i].rep.whole().holds(t_s)) return i;
+  return std::nullopt;
+}
+
+// The marks under the curve, and the edges of the bands over it.
+std::optional<Scrubber::Grip> Scrubber::gripAt(QPointF at) const {
+  constexpr double kReach_px = 5, kBand_px = 18;
+  const bool band = at.y()<kBand_px, marks = at.y()> height() - kFoot_px;
+  if (!band && !marks) return std::nullopt;
+  const auto held = document_.heldReps();
+  for (std::size_t i = 0; i < held.size(); ++i)
+    for (const auto& event : held[i].rep.events) {
+      using motion::EventKind;
+      const bool edge = event.t_s == held[i].rep.start_t() || event.t_s == held[i].rep.end_t();
+      if (band != edge || event.kind == EventKind::Ascent || std::abs(xAt(event.t_s) - at.x()) > kReach_px) continue;
+      return Grip{i, event.kind};
+    }
+  return std::nullopt;
+}
+
+void Scrubber::put(const QString& text, std::optional<motion::HeldReps> to, int gesture) {
+  document_.undoStack().push(new ChangeReps(document_, text, std::move(to), gesture));
+}
+
 void Scrubber::mousePressEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) emit timeRequested(timeAt(event->position().x()));
+  if (event->button() != Qt::LeftButton) return;
+  held_ = gripAt(event->position());
+  gesture_ = newGesture();
+  if (!held_) emit timeRequested(timeAt(event->position().x()));
 }
 
 void Scrubber::mouseMoveEvent(QMouseEvent* event) {
-  if (event->buttons() & Qt::LeftButton)
+  const auto a = document_.analysis();
+  if (held_ && a && event->buttons() & Qt::LeftButton) {
+    const double t = timeAt(event->position().x());
+    put(tr("move an event"), motion::withEvent(document_.heldReps(), a->motion, held_->rep, held_->kind, t), gesture_);
+    emit timeRequested(t);
+  } else if (event->buttons() & Qt::LeftButton) {
     emit timeRequested(timeAt(event->position().x()));
-  else
-    setToolTip(eventNear(event->position().x()));
+  } else {
+    const bool grip = gripAt(event->position()).has_value();
+    setCursor(grip ? Qt::SizeHorCursor : Qt::PointingHandCursor);
+    const QString name = eventNear(event->position().x());
+    setToolTip(grip ? tr("%1: drag to put it right").arg(name) : name);
+  }
+}
+
+void Scrubber::mouseReleaseEvent(QMouseEvent*) {
+  held_.reset();
+}
+
+void Scrubber::contextMenuEvent(QContextMenuEvent* event) {
+  const bool by_mouse = event->reason() == QContextMenuEvent::Mouse;
+  offerRepEdits(by_mouse ? timeAt(event->pos().x()) : head_s_, event->globalPos());
+}
+
+void Scrubber::offerRepEdits(double t, QPoint at) {
+  const auto a = document_.analysis();
+  if (!a) return;
+  const auto pattern = document_.lift().pattern;
+  const motion::HeldReps held = document_.heldReps();
+  const auto here = repAt(t);
+  auto* menu = new QMenu(this);
+  menu->setObjectName(QStringLiteral("repMenu"));
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  const auto add = [&](const QString& text, const char* name, bool possible, auto edit) {
+    auto* action = menu->addAction(text);
+    action->setObjectName(QString::fromLatin1(name));
+    action->setEnabled(possible);
+    connect(action, &QAction::triggered, this, [this, text, edit] { put(text, edit(), newGesture()); });
+    return action;
+  };
+  if (!here) {
+    constexpr double kHalf_s = 1.5;
+    add(tr("Add a rep here"), "addRep", true, [=, &motion = a->motion] {
+      double from = std::max(motion.times_s.front(), t - kHalf_s), to = std::min(motion.times_s.back(), t + kHalf_s);
+      for (const auto& h : held) {
+        if (h.rep.end_t() <= t) from = std::max(from, h.rep.end_t());
+        if (h.rep.start_t() >= t) to = std::min(to, h.rep.start_t());
+      }
+      return std::optional(motion::withRep(held, motion, pattern, from, to));
+    });
+  } else {
+    const std::size_t i = *here;
+    const auto changed = [=](auto change) {
+      motion::HeldReps to = held;
+      change(to[i]);
+      return std::optional(to);
+    };
+    add(tr("Split it here"), "splitRep", true,
+        [=] { return std::optional(motion::split(held, a->motion, pattern, i, t)); });
+    add(tr("Join it with the next"), "joinRep", i + 1 < held.size(),
+        [=] { return std::optional(motion::joined(held, a->motion, pattern, i)); });
+    add(tr("Remove it"), "removeRep", true, [=] { return std::optional(motion::without(held, i)); });
+    menu->addSeparator();
+    using motion::RepType;
+    const bool down = pattern == motion::RepPattern::DownFirst;
+    const std::vector<std::pair<RepType, QString>> types =
+        down ? std::vector<std::pair<RepType, QString>>{{RepType::Plain, tr("An ordinary rep")},
+                                                        {RepType::Paused, tr("Paused")},
+                                                        {RepType::Partial, tr("Partial")},
+                                                        {RepType::Miss, tr("A miss")}}
+             : std::vector<std::pair<RepType, QString>>{{RepType::DeadStop, tr("From a dead stop")},
+                                                        {RepType::TouchAndGo, tr("Touch and go")},
+                                                        {RepType::Reset, tr("After a reset")},
+                                                        {RepType::Miss, tr("A miss")}};
+    for (const auto& [type, title] : types) {
+      auto* action = add(title, ("type_" + std::string(motion::nameOf(type))).c_str(), true,
+                         [=, type = type] { return changed([type](motion::HeldRep& h) { h.rep.type = type; }); });
+      action->setCheckable(true);
+      action->setChecked(held[i].rep.type == type);
+    }
+    menu->addSeparator();
+    auto* spotted = add(tr("A spotter touched the bar"), "spotted", true,
+                        [=] { return changed([](motion::HeldRep& h) { h.spotted = !h.spotted; }); });
+    spotted->setCheckable(true);
+    spotted->setChecked(held[i].spotted);
+    auto* out = add(tr("Leave it out of the numbers"), "leaveOut", true,
+                    [=] { return changed([](motion::HeldRep& h) { h.left_out = !h.left_out; }); });
+    out->setCheckable(true);
+    out->setChecked(held[i].left_out);
+  }
+  menu->addSeparator();
+  add(tr("Back to the reps that were found (%1)").arg(a->found.size()), "foundReps", document_.repsEdited(),
+      [] { return std::optional<motion::HeldReps>(); });
+  menu->popup(at);
 }
 
 }  // namespace jib::desk

@@ -8,7 +8,7 @@
 namespace jib::desk {
 
 // The time line that is the bar's height: a tide curve with reps as stretches and events as marks. Click or drag moves
-// the play head; hovering names the event.
+// the play head; hovering names the event; reps and their moments are put right here.
 class Scrubber : public QWidget {
   Q_OBJECT
 
@@ -17,6 +17,8 @@ class Scrubber : public QWidget {
 
   void setPlayHead(double t_s);
   void setDuration(double from_s, double to_s);
+  // What can be done with the reps at a moment, as a menu: add, split, join, take away, name, leave out.
+  void offerRepEdits(double t_s, QPoint at);
   double timeAt(double x) const;
   double xAt(double t_s) const;
   QSize sizeHint() const override { return {600, 104}; }
@@ -28,6 +30,8 @@ class Scrubber : public QWidget {
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
 
  private:
   void paintCurve(QPainter& painter, const QRectF& area);
@@ -35,9 +39,19 @@ class Scrubber : public QWidget {
   void paintEventMark(QPainter& painter, const QRectF& area, const motion::Event& event);
   void paintReps(QPainter& painter, const QRectF& area);
   QString eventNear(double x) const;
+  // A moment of a rep that can be taken hold of at a place.
+  struct Grip {
+    std::size_t rep;
+    motion::EventKind kind;
+  };
+  std::optional<Grip> gripAt(QPointF at) const;
+  std::optional<std::size_t> repAt(double t_s) const;
+  void put(const QString& text, std::optional<motion::HeldReps> to, int gesture);
 
   ReviewDocument& document_;
   double head_s_ = 0, from_s_ = 0, to_s_ = 1;
+  std::optional<Grip> held_;
+  int gesture_ = 0;
 };
 
 }  // namespace jib::desk

@@ -8,6 +8,7 @@
 
 #include "desk/review/commands/change_set_up.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/mass_box.h"
 
 namespace jib::desk {
 namespace {
@@ -46,13 +47,9 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   for (const std::string& id : lifts::variantsOf(document.lift()))
     variant_->addItem(QString::fromStdString(lifts::titleOf(document.lift(), id)), QString::fromStdString(id));
   field(tr("Done as"), variant_, QStringLiteral("variant"), tr("Bar position or stance, and tempo"));
-  load_ = new QDoubleSpinBox;
-  load_->setRange(0, 600);
-  load_->setDecimals(1);
-  load_->setSingleStep(2.5);
-  load_->setSuffix(tr(" kg"));
-  load_->setSpecialValueText(tr("unknown"));
-  field(tr("Load"), load_, QStringLiteral("load"), tr("Weight on the bar, bar included; zero when unknown"));
+  load_ = new MassBox;
+  field(tr("Load"), load_, QStringLiteral("load"),
+        tr("Weight on the bar, bar included, in kg or lb; zero when unknown"));
   plate_ = new QComboBox;
   for (double mm : {450.0, 425.0, 400.0, 350.0, 325.0, 280.0}) plate_->addItem(plateText(mm), mm);
   field(tr("Largest plate"), plate_, QStringLiteral("plate"),

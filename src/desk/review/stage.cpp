@@ -11,6 +11,7 @@
 #include "desk/review/ghost_figure.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "drawing/shape_painter.h"
 
 namespace jib::desk {
 namespace {
@@ -23,7 +24,7 @@ constexpr double kMostZoom = 8;
 
 }  // namespace
 
-Stage::Stage(ReviewDocument& document, QWidget* parent) : QWidget(parent), document_(document) {
+Stage::Stage(ReviewDocument& document, QWidget* parent) : QWidget(parent), document_(document), pad_(document) {
   setObjectName(QStringLiteral("stage"));
   setMouseTracking(true);
   setMinimumSize(420, 260);
@@ -31,6 +32,11 @@ Stage::Stage(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
   setToolTip(QString());
   connect(&document_, &ReviewDocument::analysisChanged, this, qOverload<>(&QWidget::update));
   connect(&document_, &ReviewDocument::pinsChanged, this, qOverload<>(&QWidget::update));
+  connect(&document_, &ReviewDocument::sketchChanged, this, qOverload<>(&QWidget::update));
+  connect(&pad_, &SketchPad::changed, this, [this] {
+    setCursor(pad_.on() && pad_.tool() ? Qt::CrossCursor : Qt::ArrowCursor);
+    update();
+  });
 }
 
 void Stage::showFrame(std::size_t frame, const QImage& picture) {
@@ -71,6 +77,14 @@ void Stage::resetView() {
 double Stage::baseScale() const {
   if (picture_.isNull()) return 1;
   return std::min(width() / static_cast<double>(picture_.width()), height() / static_cast<double>(picture_.height()));
+}
+
+double Stage::lineScale() const {
+  return std::max(0.8, width() / 850.0);
+}
+
+double Stage::reach() const {
+  return kGrab_px / (baseScale() * zoom_);
 }
 
 QTransform Stage::view() const {
@@ -191,11 +205,16 @@ void Stage::paintEvent(QPaintEvent*) {
   // While points are being placed only the figure they are placed on is drawn.
   const bool placing_body = placing_ && placing_ != Landmark::Bar;
   if (analysis && frame_ < analysis->trace.trace.size() && !placing_body) {
-    drawing::OverlayPainter overlay(painter, *analysis, v, std::max(0.8, width() / 850.0));
-    if (evidence_)
+    drawing::OverlayPainter overlay(painter, *analysis, v, lineScale());
+    if (!analysis->isTraced()) {
+      // Nothing to show but what the coach draws.
+    } else if (evidence_) {
       overlay.paintEvidence(frame_, *evidence_);
-    else
+    } else {
       overlay.paint(frame_, choice_);
+    }
+    drawing::paintShapes(painter, document_.sketch(), *analysis, frame_, v, lineScale());
+    pad_.paint(painter, frame_, v, lineScale());
   }
   painter.setRenderHint(QPainter::Antialiasing);
   if (placing_) paintGhost(painter);
@@ -218,6 +237,11 @@ void Stage::mousePressEvent(QMouseEvent* event) {
     emit placeRequested(*placing_, toClip(event->position()));
     return;
   }
+  // With the pens out nothing else is moved.
+  if (pad_.on()) {
+    pad_.press(toClip(event->position()), frame_, reach());
+    return;
+  }
   dragging_ = landmarkAt(event->position());
   update();
 }
@@ -228,6 +252,8 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
   pointer_inside_ = true;
   if (panning_from_) {
     pan_ += pointer_ - was;
+  } else if (pad_.on()) {
+    pad_.move(toClip(pointer_), frame_, reach());
   } else if (dragging_) {
     emit dragged(*dragging_, toClip(pointer_), false);
   } else if (!placing_) {
@@ -244,6 +270,7 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
 
 void Stage::mouseReleaseEvent(QMouseEvent* event) {
   panning_from_.reset();
+  if (pad_.on() && event->button() == Qt::LeftButton) pad_.release(toClip(event->position()), frame_, reach());
   if (dragging_) {
     emit dragged(*dragging_, toClip(event->position()), true);
     dragging_.reset();
@@ -252,7 +279,7 @@ void Stage::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void Stage::mouseDoubleClickEvent(QMouseEvent*) {
-  if (!placing_) resetView();
+  if (!placing_ && !pad_.on()) resetView();
 }
 
 void Stage::wheelEvent(QWheelEvent* event) {

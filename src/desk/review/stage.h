@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "desk/review/review_document.h"
+#include "desk/review/sketch_pad.h"
 #include "drawing/overlay.h"
 
 namespace jib::desk {
@@ -33,6 +34,7 @@ class Stage : public QWidget {
   std::optional<tracing::Landmark> placing() const { return placing_; }
   void setMessage(const QString& text);  // over the picture, when there is none yet
   void resetView();
+  SketchPad& pad() { return pad_; }
 
   QTransform view() const;  // clip pixels to widget
   PixelPoint toClip(QPointF at) const;
@@ -57,8 +59,11 @@ class Stage : public QWidget {
   void paintGhost(QPainter& painter);
   void paintMagnifier(QPainter& painter);
   double baseScale() const;
+  double lineScale() const;
+  double reach() const;  // how near counts as on it, in the clip's pixels
 
   ReviewDocument& document_;
+  SketchPad pad_;
   QImage picture_;
   std::size_t frame_ = 0;
   drawing::OverlayChoice choice_;

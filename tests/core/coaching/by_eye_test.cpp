@@ -12,9 +12,13 @@ namespace {
 const Style kStyle = *shippedStyle("balanced");
 const CueBook kBook = *CueBook::shipped();
 
-Analysis judgedByEye(const ByEye& seen) {
+Mark markFor(const char* check, bool there) {
+  return {check, there ? MarkState::Seen : MarkState::Fine, 0, 2.0};  // of the set
+}
+
+Analysis judgedByEye(const Marks& seen) {
   Analysis a = tests::smallAnalysis();
-  a.request.by_eye = seen;
+  a.request.marks = seen;
   judgeAgain(a, kStyle, kBook);
   return a;
 }
@@ -40,7 +44,7 @@ TEST(ByEye, TheBookSaysWhatToLookAtAndWhere) {
 }
 
 TEST(ByEye, AMarkBecomesAFindingACueAndAThread) {
-  const Analysis a = judgedByEye({{"squat.unrack_loose", true}, {"squat.eyes_on_floor", false}});
+  const Analysis a = judgedByEye({markFor("squat.unrack_loose", true), markFor("squat.eyes_on_floor", false)});
   const Finding* loose = findingOf(a, "squat.unrack_loose");
   ASSERT_NE(loose, nullptr);
   EXPECT_EQ(loose->verdict, Verdict::Yes);
@@ -59,9 +63,9 @@ TEST(ByEye, AMarkBecomesAFindingACueAndAThread) {
   later.received_on = "2026-10-01";
   const auto threads = library::threadsFor(asked, a.proposal.cues, "2026-09-01");
   EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({}), kStyle)[0].state, library::ThreadState::Asked);
-  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({{"squat.unrack_loose", true}}), kStyle)[0].state,
+  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({markFor("squat.unrack_loose", true)}), kStyle)[0].state,
             library::ThreadState::NotYet);
-  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({{"squat.unrack_loose", false}}), kStyle)[0].state,
+  EXPECT_EQ(library::measuredNow(threads, later, judgedByEye({markFor("squat.unrack_loose", false)}), kStyle)[0].state,
             library::ThreadState::Met);
 }
 
@@ -72,7 +76,7 @@ TEST(ByEye, TheEyeHasTheLastWordOverAMeasure) {
   Analysis a = tests::smallAnalysis();
   judgeAgain(a, strict, kBook);
   ASSERT_EQ(findingOf(a, "squat.too_high")->verdict, Verdict::Yes);
-  a.request.by_eye = {{"squat.too_high", false}};
+  a.request.marks = {markFor("squat.too_high", false)};
   judgeAgain(a, strict, kBook);
   ASSERT_NE(findingOf(a, "squat.too_high"), nullptr);
   EXPECT_TRUE(findingOf(a, "squat.too_high")->by_eye);
@@ -83,8 +87,40 @@ TEST(ByEye, TheEyeHasTheLastWordOverAMeasure) {
 
 TEST(ByEye, MarksAreKeptWithTheReview) {
   library::Review review;
-  review.by_eye = {{"squat.pelvis_tucks", true}, {"squat.eyes_on_floor", false}};
-  EXPECT_EQ(library::reviewFromJson(library::reviewToJson(review))->by_eye, review.by_eye);
+  review.marks = {markFor("squat.pelvis_tucks", true), {"own.Grip", MarkState::CouldNotSee, 2, 3.25}};
+  EXPECT_EQ(library::reviewFromJson(library::reviewToJson(review))->marks, review.marks);
+}
+
+TEST(ByEye, MarksOfOlderReviewsAreReadAndStandAtTheBottom) {
+  const auto review = library::reviewFromJson(R"({"placed": [], "cues": [], "by_eye": {"squat.pelvis_tucks": true}})");
+  ASSERT_TRUE(review);
+  ASSERT_EQ(review->marks.size(), 1u);
+  const Analysis a = judgedByEye(review->marks);
+  ASSERT_NE(findingOf(a, "squat.pelvis_tucks"), nullptr);
+  EXPECT_EQ(findingOf(a, "squat.pelvis_tucks")->worst.t_s, a.reps.front().bottom_t());
+}
+
+TEST(ByEye, SaysInWhichRepsAndShowsTheFrameTheCoachLookedAt) {
+  const Marks marks{{"squat.pelvis_tucks", MarkState::Fine, 1, 2.0},
+                    {"squat.pelvis_tucks", MarkState::Seen, 2, 5.5},
+                    {"squat.eyes_on_floor", MarkState::CouldNotSee, 1, 2.0}};
+  const Analysis a = judgedByEye(marks);
+  const Finding* tucks = findingOf(a, "squat.pelvis_tucks");
+  ASSERT_NE(tucks, nullptr);
+  EXPECT_EQ(tucks->verdict, Verdict::Yes);
+  EXPECT_EQ(tucks->reps, std::vector<int>{2});
+  EXPECT_EQ(tucks->worst.t_s, 5.5);
+  EXPECT_EQ(findingOf(a, "squat.eyes_on_floor"), nullptr) << "what could not be seen says nothing";
+}
+
+TEST(Findings, ThatTheCoachDoesNotShareAreInNothingThatIsSaid) {
+  Analysis a = judgedByEye({markFor("squat.unrack_loose", true)});
+  ASSERT_FALSE(a.proposal.cues.empty());
+  a.request.rejected["squat.unrack_loose"] = "The clip misleads here";
+  judgeAgain(a, kStyle, kBook);
+  EXPECT_EQ(findingOf(a, "squat.unrack_loose"), nullptr);
+  ASSERT_EQ(a.rejected.size(), 1u) << "it stays in the coach's sight";
+  for (const Cue& cue : a.proposal.cues) EXPECT_NE(cue.finding, "squat.unrack_loose");
 }
 
 TEST(Variant, AShortPauseIsAFaultOfPausedWorkOnly) {

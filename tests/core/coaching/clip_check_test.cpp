@@ -5,9 +5,9 @@
 #include <gtest/gtest.h>
 
 #include "core/base/angle.h"
-#include "core/exchange/filming_request.h"
-#include "core/exchange/letters.h"
-#include "core/exchange/prepare.h"
+#include "core/exchange/intake/prepare.h"
+#include "core/exchange/letters/filming_request.h"
+#include "core/exchange/letters/letters.h"
 #include "tests/core/analysed_clip.h"
 
 namespace jib::coaching {

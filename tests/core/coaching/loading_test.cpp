@@ -38,8 +38,8 @@ TEST(Loading, SumsBarCollarsAndBothSides) {
 
 TEST(Loading, PoundPlatesMakeTheUsualPoundLoads) {
   Loading l = loaded({"45 lb", "45 lb"});
-  l.bar_kg = 45 / kPoundsPerKilo;
-  EXPECT_NEAR(totalKilos(l) * kPoundsPerKilo, 225, 1e-9);
+  l.bar_kg = 45 / kPoundsPerKilogram;
+  EXPECT_NEAR(totalKilos(l) * kPoundsPerKilogram, 225, 1e-9);
   EXPECT_EQ(bothUnits(totalKilos(l)), "102.06 kg (225 lb)");
   EXPECT_EQ(bothUnits(140), "140 kg (309 lb)");
   EXPECT_EQ(bothUnits(142.5), "142.5 kg (314 lb)");
@@ -88,7 +88,7 @@ TEST(AboutLoad, AsksWhenPlatesAndMessageDisagree) {
   EXPECT_NE(stated->text.find("140 kg (309 lb)"), std::string::npos);
   // 225 lb is 102.06 kg: who says 102 kg means the same bar.
   f.counted = loaded({"45 lb", "45 lb"});
-  f.counted->bar_kg = 45 / kPoundsPerKilo;
+  f.counted->bar_kg = 45 / kPoundsPerKilogram;
   f.stated_kg = 102;
   EXPECT_FALSE(line(aboutLoad(f), "stated"));
 }

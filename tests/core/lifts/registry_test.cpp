@@ -8,7 +8,7 @@
 #include "core/base/resources.h"
 #include "core/coaching/cue.h"
 #include "core/coaching/style.h"
-#include "core/exchange/filming_request.h"
+#include "core/exchange/letters/filming_request.h"
 #include "core/lifts/which_lift.h"
 #include "tests/core/scratch_folder.h"
 

@@ -83,6 +83,16 @@ TEST(SquatMeasures, DepthIsCreaseMinusKneeTopAtTheDeepest) {
   EXPECT_NEAR(Result({.crease_m = 0.02}).value("hip_crease_above_knee_m"), 0.02, kPlace_m);
 }
 
+TEST(SquatMeasures, FromAboveTheBarIsNotHeldAgainstAFootNobodyPlaced) {
+  Result r({});
+  r.value("bar_to_midfoot_max_m");
+  r.motion.calibration.foot_from_above = true;
+  const auto again = measureSet(kSquat, r.motion, {motion::loweredAndRaised(1.083, 2.0, 2.0, 2.917, 0.6)});
+  const auto* m = find(again.reps.at(0), "bar_to_midfoot_max_m");
+  ASSERT_NE(m, nullptr);
+  EXPECT_FALSE(m->measured());
+}
+
 TEST(SquatMeasures, TrunkLeanAtStartAndBottom) {
   const Result r({});
   EXPECT_NEAR(r.value("trunk_lean_bottom_deg"), 45, kAngle_deg);

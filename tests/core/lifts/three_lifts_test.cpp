@@ -5,10 +5,10 @@
 #include <nlohmann/json.hpp>
 
 #include "core/coaching/analysis.h"
-#include "core/exchange/analysis_file.h"
+#include "core/exchange/reports/analysis_file.h"
 #include "core/lifts/which_lift.h"
 #include "core/simulate/truth_file.h"
-#include "core/tracing/lift_look.h"
+#include "core/tracing/sightings/lift_look.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib {

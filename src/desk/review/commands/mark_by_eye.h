@@ -5,18 +5,18 @@
 
 namespace jib::desk {
 
-// Marks what only a person can judge: seen, fine, or not looked at again.
+// Marks what only a person can judge: seen, fine, could not be seen, or not looked at again.
 class MarkByEye : public ReviewCommand {
  public:
-  MarkByEye(ReviewDocument& document, const QString& text, coaching::ByEye to)
+  MarkByEye(ReviewDocument& document, const QString& text, coaching::Marks to)
       : ReviewCommand(document), value_(std::move(to)) {
     setText(text);
   }
-  void redo() override { value_ = exchangeByEye(value_); }
+  void redo() override { value_ = exchangeMarks(value_); }
   void undo() override { redo(); }
 
  private:
-  coaching::ByEye value_;
+  coaching::Marks value_;
 };
 
 }  // namespace jib::desk

@@ -7,7 +7,7 @@
 
 namespace jib::desk {
 
-enum class CommandId { PlacePoint = 1, ChangeCues, ChangeSetUp };
+enum class CommandId { PlacePoint = 1, ChangeCues, ChangeSetUp, ChangeSketch, ChangeReps };
 
 // Edits within one gesture (one drag, one field being typed in) merge; edits of different gestures do not.
 using GestureId = int;
@@ -23,7 +23,14 @@ class ReviewCommand : public QUndoCommand {
     return document_.exchangePin(key, to);
   }
   SetUp exchangeSetUp(SetUp to) { return document_.exchangeSetUp(std::move(to)); }
-  coaching::ByEye exchangeByEye(coaching::ByEye to) { return document_.exchangeByEye(std::move(to)); }
+  coaching::Marks exchangeMarks(coaching::Marks to) { return document_.exchangeMarks(std::move(to)); }
+  coaching::Sketch exchangeSketch(coaching::Sketch to) { return document_.exchangeSketch(std::move(to)); }
+  std::map<std::string, std::string, std::less<>> exchangeRejected(std::map<std::string, std::string, std::less<>> to) {
+    return document_.exchangeRejected(std::move(to));
+  }
+  std::optional<motion::HeldReps> exchangeReps(std::optional<motion::HeldReps> to) {
+    return document_.exchangeReps(std::move(to));
+  }
   Approach exchangeApproach(Approach to) { return document_.exchangeApproach(std::move(to)); }
   CueChoice exchangeChoice(CueChoice to) { return document_.exchangeChoice(std::move(to)); }
 

@@ -1,0 +1,123 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/wanted_pose.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/tracing/body/body_pose.h"
+
+namespace jib::coaching {
+namespace {
+
+using tracing::BodyPose;
+using tracing::Landmark;
+using tracing::Skeleton;
+
+double leanOf(MetrePoint lower, MetrePoint upper) {
+  return std::atan2(upper.x - lower.x, upper.z - lower.z);
+}
+
+MetrePoint upTo(double length_m, double lean_rad) {
+  return {length_m * std::sin(lean_rad), length_m * std::cos(lean_rad)};
+}
+
+// The chain in the lifter's plane, with the lengths it shows in this pose.
+struct Chain {
+  MetrePoint ankle, knee, hip, shoulder;
+  double shin_m, thigh_m;
+};
+
+Chain chainOf(const Shape& pose, const tracing::SideCamera& camera) {
+  const auto flat = [&](PoseEnd end, Landmark l, double ahead_m) {
+    return camera.toPlane(pose.anchors[end].place, camera.lateralOf(l, ahead_m));
+  };
+  Chain c{};
+  c.ankle = flat(kPoseAnkle, Landmark::Ankle, 0);
+  c.hip = flat(kPoseHip, Landmark::Hip, 0);
+  c.shoulder = flat(kPoseShoulder, Landmark::Shoulder, 0);
+  c.knee = flat(kPoseKnee, Landmark::Knee, flat(kPoseKnee, Landmark::Knee, 0).x - c.ankle.x);
+  c.shin_m = length(c.knee - c.ankle);
+  c.thigh_m = length(c.hip - c.knee);
+  return c;
+}
+
+// Bends ankle and knee so that the hip comes to a place, or as near as the legs reach; the knee stays in front.
+void bendTo(Chain& c, MetrePoint hip) {
+  const MetrePoint way = hip - c.ankle;
+  const double far = std::clamp(length(way), std::abs(c.shin_m - c.thigh_m) + 0.02, 0.999 * (c.shin_m + c.thigh_m));
+  const double lean = std::atan2(way.x, way.z);
+  const double at_ankle = std::acos(
+      std::clamp((c.shin_m * c.shin_m + far * far - c.thigh_m * c.thigh_m) / (2 * c.shin_m * far), -1.0, 1.0));
+  c.knee = c.ankle + upTo(c.shin_m, lean + at_ankle);
+  c.hip = c.ankle + upTo(far, lean);
+}
+
+}  // namespace
+
+std::optional<Shape> poseOn(const Analysis& a, std::size_t frame) {
+  const auto& trace = a.trace.trace;
+  if (!a.trace.body || frame >= trace.size()) return std::nullopt;
+  Shape pose;
+  pose.kind = ShapeKind::Pose;
+  pose.sense = Sense::AsWanted;
+  pose.drawn_s = pose.from_s = pose.to_s = trace.times_s[frame];
+  for (Landmark l : {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder, Landmark::Plate}) {
+    const auto place = trace.place(frame, l);
+    if (!place) return std::nullopt;
+    pose.anchors.push_back({*place, std::nullopt, 0, {}});
+  }
+  return pose;
+}
+
+Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& a) {
+  const auto& trace = a.trace.trace;
+  const std::size_t frame = tracing::nearestFrame(trace, pose.drawn_s);
+  const auto toe = trace.place(frame, Landmark::Toe), heel = trace.place(frame, Landmark::Heel);
+  if (pose.anchors.size() != anchorsOf(ShapeKind::Pose) || !a.trace.body || !toe || !heel) return pose;
+  const tracing::SideCamera& camera = a.trace.camera;
+  const auto flat = [&](PixelPoint p, Landmark l) { return camera.toPlane(p, camera.lateralOf(l, 0)); };
+  const double mid_foot = (flat(*toe, Landmark::Toe).x + flat(*heel, Landmark::Heel).x) / 2;
+  Chain c = chainOf(pose, camera);
+  const double trunk_m = length(c.shoulder - c.hip);
+  double trunk_rad = leanOf(c.hip, c.shoulder);
+  // Where the bar lies, in the trunk's own directions.
+  const MetrePoint bar = camera.toPlane(pose.anchors[kPoseBar].place, camera.plate_m) - c.hip;
+  const double along = bar.x * std::sin(trunk_rad) + bar.z * std::cos(trunk_rad);
+  const double ahead = bar.x * std::cos(trunk_rad) - bar.z * std::sin(trunk_rad);
+  const double reach = std::hypot(along, ahead), turn = std::atan2(ahead, along);
+  constexpr double kMostLean_rad = 1.45, kLeastLean_rad = -0.2, kMostShin_rad = 0.95, kLeastShin_rad = -0.1;
+  const auto leaned = [&](double rad) { return std::clamp(rad, kLeastLean_rad, kMostLean_rad); };
+  switch (end) {
+    case kPoseKnee: {
+      const double shin = std::clamp(leanOf(c.ankle, flat(to, Landmark::Knee)), kLeastShin_rad, kMostShin_rad);
+      const MetrePoint thigh = c.hip - c.knee;
+      c.knee = c.ankle + upTo(c.shin_m, shin);
+      c.hip = c.knee + thigh;
+      trunk_rad = leaned(std::asin(std::clamp((mid_foot - c.hip.x) / reach, -1.0, 1.0)) - turn);
+      break;
+    }
+    case kPoseHip:
+      bendTo(c, flat(to, Landmark::Hip));
+      trunk_rad = leaned(std::asin(std::clamp((mid_foot - c.hip.x) / reach, -1.0, 1.0)) - turn);
+      break;
+    case kPoseShoulder:
+      trunk_rad = leaned(leanOf(c.hip, flat(to, Landmark::Shoulder)));
+      bendTo(c, {mid_foot - reach * std::sin(trunk_rad + turn), c.hip.z});
+      break;
+    default:
+      return pose;
+  }
+  c.shoulder = c.hip + upTo(trunk_m, trunk_rad);
+  const MetrePoint bar_now = c.hip + upTo(reach, trunk_rad + turn);
+  const auto picture = [&](MetrePoint p, Landmark l, double ahead_m = 0) {
+    return camera.toPicture(p, camera.lateralOf(l, ahead_m));
+  };
+  Shape out = pose;
+  out.anchors[kPoseKnee].place = picture(c.knee, Landmark::Knee, c.knee.x - c.ankle.x);
+  out.anchors[kPoseHip].place = picture(c.hip, Landmark::Hip);
+  out.anchors[kPoseShoulder].place = picture(c.shoulder, Landmark::Shoulder);
+  out.anchors[kPoseBar].place = camera.toPicture(bar_now, camera.plate_m);
+  return out;
+}
+
+}  // namespace jib::coaching

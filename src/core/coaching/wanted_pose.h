@@ -1,0 +1,24 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+
+#include "core/coaching/sketch.h"
+
+namespace jib::coaching {
+
+// The ends of a wanted pose, in this order.
+enum PoseEnd : std::size_t { kPoseAnkle, kPoseKnee, kPoseHip, kPoseShoulder, kPoseBar };
+
+// The athlete as a frame shows them, to be pulled from there: a shape of kind Pose, as wanted, on that frame. nullopt
+// where no body is traced, or not on that frame.
+std::optional<Shape> poseOn(const Analysis& analysis, std::size_t frame);
+
+// One joint pulled towards a place, with the athlete's own segment lengths: the knee turns about the ankle and takes
+// the hip along, the hip bends knee and ankle, the shoulder leans the trunk. The bar stays over mid-foot: the trunk
+// leans as far as that needs, or the hip goes where it must. Ankle and bar are not pulled. Frame   displayed pixels of
+// the frame the pose was drawn on Source  two-link inverse kinematics (Craig, Introduction to Robotics, 3rd ed.,
+// section 4.4)
+Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& analysis);
+
+}  // namespace jib::coaching

@@ -1,0 +1,335 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The cards of the cue panel: a cue with every word editable, its frames and its place; cues of the coach's own; the
+// last words; findings the coach does not share.
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSpinBox>
+#include <algorithm>
+
+#include "core/library/dates.h"
+#include "desk/review/commands/change_cues.h"
+#include "desk/review/commands/reject_finding.h"
+#include "desk/review/cue_panel.h"
+#include "desk/text.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+QString againOn(int weeks) {
+  return QObject::tr(" weeks, then %1").arg(q(library::spoken(library::reviewDay(library::today(), weeks))));
+}
+
+// "said 3 times, helped twice": beside a wording that was used before.
+QString useOf(const library::Library::SaidBefore& said) {
+  QString use = said.times == 1 ? QObject::tr("said once") : QObject::tr("said %1 times").arg(said.times);
+  if (said.helped > 0)
+    use += said.helped == 1 ? QObject::tr(", helped once") : QObject::tr(", helped %1 times").arg(said.helped);
+  if (said.times_here > 0) use += QObject::tr(", to this athlete too");
+  return use;
+}
+
+}  // namespace
+
+// What an editor of one field does: one gesture a field, so that typing undoes as one edit.
+template <class Set>
+auto CuePanel::editor(int index, const QString& name, Set set) {
+  return [this, index, name, set, gesture = newGesture()](const auto& value) {
+    CueChoice to = document_.choice();
+    if (index >= static_cast<int>(to.cues.size())) return;
+    set(to.cues[static_cast<std::size_t>(index)], value);
+    changing_ = true;
+    change(name, to, gesture);
+    changing_ = false;
+  };
+}
+
+void CuePanel::move(int index, int by) {
+  CueChoice to = document_.choice();
+  const int other = index + by;
+  if (other < 0 || other >= static_cast<int>(to.cues.size())) return;
+  std::swap(to.cues[static_cast<std::size_t>(index)], to.cues[static_cast<std::size_t>(other)]);
+  change(tr("change the order"), to, newGesture());
+}
+
+void CuePanel::addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid) {
+  auto* top = new QHBoxLayout;
+  const auto quiet = [&](const QString& text, const char* name, const QString& tip, auto run) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QStringLiteral("quiet"));
+    b->setProperty("does", QString::fromLatin1(name));
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, run);
+    top->addWidget(b);
+    return b;
+  };
+  if (cue.own) {
+    auto* title = new QLineEdit(q(cue.title));
+    title->setObjectName(QStringLiteral("ownTitle%1").arg(index));
+    title->setPlaceholderText(tr("What it is about (may stay empty)"));
+    connect(title, &QLineEdit::textEdited, this,
+            editor(index, tr("name a cue"), [](coaching::Cue& c, const QString& v) {
+              c.title = v.toStdString();
+              // Followed by eye under its own name.
+              c.finding = v.trimmed().isEmpty() ? std::string() : coaching::ownCheck(v.simplified().toStdString());
+            }));
+    top->addWidget(title, 1);
+  } else {
+    // The doubt goes along into what the athlete reads.
+    const auto now = coaching::withBasis({cue}, document_.analysis()->findings);
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
+    quiet(q(coaching::titleWithBasis(now.front())), "show", tr("Show the frame it was seen on"), [this, cue, kind] {
+      emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain));
+    });
+    top->addStretch();
+  }
+  if (index > 0)
+    quiet(QStringLiteral("↑"), "up", tr("Say it before the one above"), [this, index] { move(index, -1); });
+  quiet(tr("Remove"), "remove", tr("Take this cue out of the reply (Ctrl+Z brings it back)"), [this, index] {
+    CueChoice to = document_.choice();
+    to.cues.erase(to.cues.begin() + index);
+    change(tr("take a cue away"), to, newGesture());
+  });
+  grid.addLayout(top, 0, 0, 1, 2);
+}
+
+void CuePanel::addWording(int index, const coaching::Cue& cue, QGridLayout& grid) {
+  auto* wording = new QComboBox;
+  wording->setObjectName(QStringLiteral("wording%1").arg(index));
+  wording->setEditable(true);
+  wording->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  wording->setToolTip(tr("Choose a wording or write your own; yours are offered again, with how often they helped"));
+  // The coach's own words first, those that helped most on top; then the book's.
+  QStringList offered;
+  for (const auto& said : said_before_) {
+    const bool about_this =
+        cue.own ? coaching::isOwnCheck(said.finding) || said.finding.empty() : said.finding == cue.finding;
+    if (!about_this) continue;
+    wording->addItem(q(said.wording));
+    wording->setItemData(wording->count() - 1, useOf(said), Qt::ToolTipRole);
+    offered << q(said.wording);
+  }
+  if (const auto* entry = document_.book().entry(cue.finding))
+    for (const auto& w : entry->wordings)
+      if (!offered.contains(q(w))) wording->addItem(q(w));
+  wording->setEditText(q(cue.wording));
+  wording->lineEdit()->setPlaceholderText(tr("Say it as you would beside the bar"));
+  wording->lineEdit()->setCursorPosition(0);  // a long line shows its beginning
+  QFont big = wording->font();
+  big.setPixelSize(16);
+  big.setBold(true);
+  wording->setFont(big);
+  connect(wording, &QComboBox::editTextChanged, this,
+          editor(index, tr("word a cue"), [](coaching::Cue& c, const QString& v) { c.wording = v.toStdString(); }));
+  // One picked from the book brings the drill that went with it.
+  connect(wording, &QComboBox::activated, this, [this, index, wording](int) {
+    const std::string words = wording->currentText().toStdString();
+    CueChoice to = document_.choice();
+    auto& c = to.cues[static_cast<std::size_t>(index)];
+    for (const auto& said : said_before_)
+      if (said.wording == words && !said.drill.empty() && (c.own ? c.drill.empty() : said.finding == c.finding)) {
+        c.drill = said.drill;
+        if (c.own && c.title.empty()) {
+          c.title = said.title;
+          c.finding = said.finding;
+        }
+        change(tr("word a cue"), to, newGesture());
+        return;
+      }
+  });
+  grid.addWidget(wording, 1, 0, 1, 2);
+}
+
+// On which frames it is shown, and whether a stretch is played for it.
+void CuePanel::addFrames(int index, const coaching::Cue& cue, QGridLayout& grid) {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(4);
+  const auto at = [&](const QString& text, double t) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QStringLiteral("frame%1").arg(index));
+    b->setToolTip(tr("Show this frame"));
+    b->setProperty("narrow", true);
+    connect(b, &QPushButton::clicked, this,
+            [this, t] { emit evidenceRequested(t, static_cast<int>(lifts::Drawing::None)); });
+    row->addWidget(b);
+  };
+  at(tr("%1 s").arg(cue.t_s, 0, 'f', 2), cue.t_s);
+  for (double t : cue.also_s) at(tr("%1 s").arg(t, 0, 'f', 2), t);
+  const auto button = [&](const QString& text, const char* name, const QString& tip, auto set) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name) + QString::number(index));
+    b->setToolTip(tip);
+    b->setProperty("narrow", true);
+    connect(b, &QPushButton::clicked, this, [this, index, set] {
+      CueChoice to = document_.choice();
+      set(to.cues[static_cast<std::size_t>(index)]);
+      change(tr("choose a frame"), to, newGesture());
+    });
+    row->addWidget(b);
+  };
+  button(tr("Set"), "useFrame", tr("Show the frame that is on the stage now"), [this](coaching::Cue& c) {
+    c.t_s = now_();
+    c.also_s.clear();
+  });
+  button(QStringLiteral("+"), "addFrame", tr("Show the frame on the stage as well"),
+         [this](coaching::Cue& c) { c.also_s.push_back(now_()); });
+  auto* loop = new QComboBox;
+  loop->setObjectName(QStringLiteral("loop%1").arg(index));
+  loop->setToolTip(tr("What the film does before it stands still"));
+  loop->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  loop->setMinimumContentsLength(6);
+  loop->addItem(tr("freeze"));
+  loop->addItem(tr("loop ½ s around"));
+  loop->addItem(tr("loop the rep"));
+  const auto a = document_.analysis();
+  loop->setCurrentIndex(!cue.loop ? 0 : cue.loop->to_t - cue.loop->from_t < 1.01 ? 1 : 2);
+  connect(loop, &QComboBox::activated, this, [this, index, a](int how) {
+    CueChoice to = document_.choice();
+    auto& c = to.cues[static_cast<std::size_t>(index)];
+    c.loop.reset();
+    if (how > 0) c.loop = motion::Stretch{std::max(0.0, c.t_s - 0.5), c.t_s + 0.5};
+    if (how == 2)
+      for (const auto& rep : a->reps)
+        if (rep.whole().holds(c.t_s)) c.loop = rep.whole();
+    change(tr("choose a loop"), to, newGesture());
+  });
+  row->addWidget(loop, 1);
+  grid.addWidget(words(tr("Shown at"), true), 2, 0);
+  grid.addLayout(row, 2, 1);
+}
+
+void CuePanel::addCue(int index) {
+  const coaching::Cue cue = document_.choice().cues[static_cast<std::size_t>(index)];
+  auto* card = new QFrame;
+  card->setObjectName(QStringLiteral("coachCard"));
+  auto* grid = new QGridLayout(card);
+  grid->setContentsMargins(10, 8, 10, 8);
+  grid->setVerticalSpacing(4);
+  addCueTop(index, cue, *grid);
+  addWording(index, cue, *grid);
+  addFrames(index, cue, *grid);
+  const auto field = [&](int row, const QString& name, const std::string& value, auto set) {
+    auto* lines = new QPlainTextEdit(q(value));
+    lines->setObjectName(name + QString::number(index));
+    lines->setTabChangesFocus(true);
+    const int needed = value.size() > 44 ? 2 : 1;
+    lines->setFixedHeight(needed * 19 + 12);
+    lines->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
+    const auto changed = editor(index, tr("edit a cue"), set);
+    connect(lines, &QPlainTextEdit::textChanged, this, [lines, changed] { changed(lines->toPlainText()); });
+    grid->addWidget(words(name, true), row, 0, Qt::AlignTop);
+    grid->addWidget(lines, row, 1);
+  };
+  field(3, tr("Drill"), cue.drill, [](coaching::Cue& c, const QString& v) { c.drill = v.toStdString(); });
+  field(4, tr("Load"), cue.load, [](coaching::Cue& c, const QString& v) { c.load = v.toStdString(); });
+  auto* weeks = new QSpinBox;
+  weeks->setRange(1, 26);
+  weeks->setValue(cue.weeks);
+  weeks->setSuffix(againOn(cue.weeks));
+  weeks->setToolTip(tr("When to look again"));
+  connect(weeks, &QSpinBox::valueChanged, this,
+          editor(index, tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
+  connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(againOn(v)); });
+  grid->addWidget(words(tr("Re-check"), true), 5, 0);
+  grid->addWidget(weeks, 5, 1);
+  field(6, tr("Success looks like"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
+  field(7, tr("Watch for"), cue.side_effect,
+        [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
+  field(8, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
+  addMeetWarning(*grid, cue.weeks);
+  if (!cue.why_first.empty()) {
+    auto* why = words(tr("Why this: %1").arg(q(cue.why_first)), true);
+    why->setObjectName(QStringLiteral("why%1").arg(index));
+    grid->addWidget(why, 10, 0, 1, 2);
+  }
+  grid->setColumnStretch(1, 1);
+  column_->addWidget(card);
+}
+
+void CuePanel::setSaidBefore(std::vector<library::Library::SaidBefore> said) {
+  said_before_ = std::move(said);
+  refreshUnlessTyping();
+}
+
+void CuePanel::addOwn(double t_s) {
+  if (!document_.analysis()) return;
+  CueChoice to = document_.choice();
+  to.change_nothing = false;
+  to.cues.push_back(coaching::ownCue(t_s));
+  const auto index = to.cues.size() - 1;
+  change(tr("add a cue of your own"), to, newGesture());
+  if (auto* wording = findChild<QComboBox*>(QStringLiteral("wording%1").arg(index))) {
+    ensureWidgetVisible(wording);
+    wording->setFocus();
+  }
+}
+
+void CuePanel::addOwnRow() {
+  auto* own = new QPushButton(tr("+ In your own words, on this frame"));
+  own->setObjectName(QStringLiteral("ownCue"));
+  own->setToolTip(tr("A cue of your own about the frame on the stage (N)"));
+  connect(own, &QPushButton::clicked, this, [this] { addOwn(now_()); });
+  column_->addWidget(own, 0, Qt::AlignLeft);
+}
+
+void CuePanel::addClosing() {
+  auto* line = new QLineEdit(document_.choice().closing);
+  line->setObjectName(QStringLiteral("closing"));
+  line->setPlaceholderText(tr("Last words of the reply"));
+  line->setCursorPosition(0);
+  connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
+    CueChoice to = document_.choice();
+    to.closing = text;
+    changing_ = true;
+    change(tr("word the last words"), to, gesture);
+    changing_ = false;
+  });
+  column_->addWidget(line);
+}
+
+void CuePanel::reject(const coaching::Finding& f) {
+  bool sure = false;
+  const QStringList reasons{tr("The clip misleads here"), tr("It belongs to this athlete's build"),
+                            tr("It is wanted in this variant"), tr("It costs nothing")};
+  const QString why =
+      QInputDialog::getItem(this, tr("Not so"), tr("Why not? (for your own records)"), reasons, 0, true, &sure);
+  if (!sure) return;
+  auto to = document_.rejected();
+  to[f.id] = why.trimmed().toStdString();
+  auto& stack = document_.undoStack();
+  stack.beginMacro(tr("reject a finding"));
+  CueChoice cues = document_.choice();
+  std::erase_if(cues.cues, [&](const coaching::Cue& c) { return c.finding == f.id; });
+  if (cues != document_.choice()) change(tr("take a cue away"), cues, newGesture());
+  stack.push(new RejectFinding(document_, tr("reject a finding"), std::move(to)));
+  stack.endMacro();
+}
+
+// What the coach does not share stays in sight, and can be taken back.
+void CuePanel::addRejected() {
+  const auto a = document_.analysis();
+  if (a->rejected.empty()) return;
+  column_->addWidget(heading(tr("Not so, you say")));
+  for (const auto& f : a->rejected) {
+    auto* row = new QHBoxLayout;
+    const std::string& why = document_.rejected().at(f.id);
+    const QString title = q(document_.book().titleOf(f.id));
+    row->addWidget(words(why.empty() ? title : tr("%1: %2").arg(title, q(why)), true), 1);
+    auto* back = new QPushButton(tr("Take back"));
+    back->setObjectName(QStringLiteral("unreject_") + q(f.id));
+    connect(back, &QPushButton::clicked, this, [this, id = f.id] {
+      auto to = document_.rejected();
+      to.erase(id);
+      document_.undoStack().push(new RejectFinding(document_, tr("take a finding back"), std::move(to)));
+    });
+    row->addWidget(back);
+    column_->addLayout(row);
+  }
+}
+
+}  // namespace jib::desk

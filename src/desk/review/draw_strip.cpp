@@ -1,0 +1,173 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/draw_strip.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPainter>
+#include <QToolButton>
+
+#include "desk/text.h"
+#include "drawing/palette.h"
+
+namespace jib::desk {
+namespace {
+
+using coaching::Sense;
+using coaching::ShapeKind;
+
+// A picture of each pen, drawn and not lettered: it says the same in any size.
+QIcon iconOf(ShapeKind kind, const QColor& ink) {
+  constexpr int kSize = 44;
+  QPixmap pixmap(kSize, kSize);
+  pixmap.fill(Qt::transparent);
+  QPainter p(&pixmap);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.setPen(QPen(ink, 3.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  const QPointF a(8, 36), b(36, 8);
+  switch (kind) {
+    case ShapeKind::Line:
+      p.drawLine(a, b);
+      break;
+    case ShapeKind::Arrow:
+      p.drawLine(a, b);
+      p.drawLine(b, b + QPointF(-13, 1));
+      p.drawLine(b, b + QPointF(-1, 13));
+      break;
+    case ShapeKind::Angle:
+      p.drawPolyline(QPolygonF{QPointF(32, 8), QPointF(9, 34), QPointF(38, 34)});
+      p.drawArc(QRectF(-7, 18, 32, 32), 0, 48 * 16);
+      break;
+    case ShapeKind::Ring:
+      p.drawEllipse(QPointF(22, 22), 15, 15);
+      break;
+    case ShapeKind::Plumb:
+      p.drawLine(QPointF(22, 5), QPointF(22, 32));
+      p.drawEllipse(QPointF(22, 36), 3.5, 3.5);
+      break;
+    case ShapeKind::Level:
+      p.drawLine(QPointF(5, 22), QPointF(39, 22));
+      p.drawEllipse(QPointF(22, 22), 3.5, 3.5);
+      break;
+    case ShapeKind::Distance:
+      p.drawLine(QPointF(7, 22), QPointF(37, 22));
+      p.drawLine(QPointF(7, 13), QPointF(7, 31));
+      p.drawLine(QPointF(37, 13), QPointF(37, 31));
+      break;
+    case ShapeKind::Pose:
+      p.drawPolyline(QPolygonF{QPointF(14, 39), QPointF(27, 28), QPointF(10, 22), QPointF(24, 7)});
+      p.drawEllipse(QPointF(30, 8), 4, 4);
+      break;
+    case ShapeKind::Text:
+      p.drawLine(QPointF(9, 10), QPointF(35, 10));
+      p.drawLine(QPointF(22, 10), QPointF(22, 36));
+      break;
+  }
+  return QIcon(pixmap);
+}
+
+}  // namespace
+
+DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad) {
+  setObjectName(QStringLiteral("drawStrip"));
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(3);
+  tools_ = new QButtonGroup(this);
+  tools_->setExclusive(false);
+  for (std::size_t k = 0; k < coaching::kShapeKinds; ++k) {
+    const auto kind = static_cast<ShapeKind>(k);
+    auto* tool = new QToolButton;
+    tool->setObjectName(QStringLiteral("draw_") + q(coaching::nameOf(kind)));
+    tool->setIcon(iconOf(kind, palette().buttonText().color()));
+    tool->setIconSize({18, 18});
+    tool->setProperty("narrow", true);
+    tool->setCheckable(true);
+    QString title = q(coaching::titleOf(kind));
+    title[0] = title[0].toUpper();
+    tool->setAccessibleName(title);
+    tool->setToolTip(
+        kind == ShapeKind::Pose
+            ? tr("Wanted pose: click the picture, then pull knee, hip or shoulder; limbs keep their length "
+                 "and the bar stays over mid-foot")
+            : tr("%1. Ends snap to joints, the bar, the floor and other lines").arg(title));
+    connect(tool, &QToolButton::clicked, this,
+            [this, kind](bool on) { pad_.setTool(on ? std::optional(kind) : std::nullopt); });
+    tools_->addButton(tool, static_cast<int>(k));
+    row->addWidget(tool);
+  }
+  row->addSpacing(4);
+  const auto sense = [&](const QString& text, const char* name, const QString& tip, Sense s) {
+    auto* b = new QToolButton;
+    b->setObjectName(QString::fromLatin1(name));
+    b->setText(text);
+    b->setProperty("narrow", true);
+    b->setToolTip(tip);
+    b->setCheckable(true);
+    connect(b, &QToolButton::clicked, this, [this, s] {
+      pad_.setSense(s);
+      as_is_->setChecked(s == Sense::AsItIs);
+      wanted_->setChecked(s == Sense::AsWanted);
+    });
+    row->addWidget(b);
+    return b;
+  };
+  as_is_ = sense(tr("as it is"), "asItIs", tr("Magenta, solid: what is there"), Sense::AsItIs);
+  wanted_ = sense(tr("as wanted"), "asWanted", tr("Yellow, dashed: where it should go"), Sense::AsWanted);
+  as_is_->setChecked(true);
+  hold_ = new QComboBox;
+  hold_->setObjectName(QStringLiteral("hold"));
+  hold_->setToolTip(tr("For how long it shows; it rides on what it was put on"));
+  hold_->addItem(tr("this frame"));
+  hold_->addItem(tr("½ s around"));
+  hold_->addItem(tr("whole clip"));
+  connect(hold_, &QComboBox::activated, this, [this](int i) { pad_.setHold(static_cast<Hold>(i)); });
+  row->addWidget(hold_);
+  words_ = new QLineEdit;
+  words_->setObjectName(QStringLiteral("drawWords"));
+  words_->setMinimumWidth(110);
+  words_->setPlaceholderText(tr("words on it"));
+  words_->setToolTip(tr("Stands beside what is drawn"));
+  connect(words_, &QLineEdit::textEdited, &pad_, &SketchPad::setText);
+  connect(words_, &QLineEdit::returnPressed, this, &DrawStrip::doneWithWords);
+  row->addWidget(words_, 1);
+  remove_ = new QToolButton;
+  remove_->setObjectName(QStringLiteral("removeDrawing"));
+  remove_->setText(tr("Remove"));
+  remove_->setProperty("narrow", true);
+  remove_->setToolTip(tr("Remove what is chosen (Delete)"));
+  connect(remove_, &QToolButton::clicked, &pad_, &SketchPad::remove);
+  row->addWidget(remove_);
+  auto* close = new QToolButton;
+  close->setObjectName(QStringLiteral("drawDone"));
+  close->setText(tr("Done"));
+  close->setProperty("narrow", true);
+  close->setToolTip(tr("Put the pens away (D)"));
+  connect(close, &QToolButton::clicked, this, &DrawStrip::closeRequested);
+  row->addWidget(close);
+  connect(&pad_, &SketchPad::changed, this, &DrawStrip::refresh);
+  refresh();
+}
+
+void DrawStrip::takeWords() {
+  words_->setFocus();
+  words_->selectAll();
+}
+
+void DrawStrip::refresh() {
+  for (auto* button : tools_->buttons())
+    button->setChecked(pad_.tool() && tools_->id(button) == static_cast<int>(*pad_.tool()));
+  const coaching::Shape* shape = pad_.chosenShape();
+  remove_->setEnabled(shape != nullptr);
+  if (!shape) return;
+  as_is_->setChecked(shape->sense == Sense::AsItIs);
+  wanted_->setChecked(shape->sense == Sense::AsWanted);
+  if (!words_->hasFocus()) words_->setText(q(shape->text));
+  const auto hold = shape->from_s == shape->to_s                ? Hold::Frame
+                    : shape->to_s - shape->from_s <= 1.0 + 1e-9 ? Hold::Around
+                                                                : Hold::Clip;
+  hold_->setCurrentIndex(static_cast<int>(hold));
+}
+
+}  // namespace jib::desk

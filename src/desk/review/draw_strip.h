@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QFrame>
+
+#include "desk/review/sketch_pad.h"
+
+class QButtonGroup;
+class QComboBox;
+class QLineEdit;
+class QToolButton;
+
+namespace jib::desk {
+
+// The pens: which shape is drawn next, as it is or as it is wanted, for how long it shows, and the words on it.
+class DrawStrip : public QFrame {
+  Q_OBJECT
+
+ public:
+  explicit DrawStrip(SketchPad& pad, QWidget* parent = nullptr);
+  void takeWords();  // the cursor goes into the words
+
+ signals:
+  void closeRequested();
+  void doneWithWords();  // the stage has the keys again
+
+ private:
+  void refresh();
+
+  SketchPad& pad_;
+  QButtonGroup* tools_;
+  QToolButton *as_is_, *wanted_, *remove_;
+  QComboBox* hold_;
+  QLineEdit* words_;
+};
+
+}  // namespace jib::desk

@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/wanted_pose.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "tests/core/analysed_clip.h"
+
+namespace jib::coaching {
+namespace {
+
+using tracing::Landmark;
+
+struct Posed {
+  const Analysis& a = tests::smallAnalysis();
+  const std::size_t frame = a.motion.frameAt(a.reps[0].bottom_t());
+  const Shape pose = *poseOn(a, frame);
+
+  MetrePoint at(const Shape& shape, PoseEnd end, Landmark l) const {
+    const auto& camera = a.trace.camera;
+    const MetrePoint ankle = camera.toPlane(shape.anchors[kPoseAnkle].place, camera.lateralOf(Landmark::Ankle, 0));
+    const double ahead =
+        l == Landmark::Knee ? camera.toPlane(shape.anchors[end].place, camera.lateralOf(l, 0)).x - ankle.x : 0;
+    return camera.toPlane(shape.anchors[end].place, camera.lateralOf(l, ahead));
+  }
+  double shin(const Shape& s) const {
+    return length(at(s, kPoseKnee, Landmark::Knee) - at(s, kPoseAnkle, Landmark::Ankle));
+  }
+  double thigh(const Shape& s) const {
+    return length(at(s, kPoseHip, Landmark::Hip) - at(s, kPoseKnee, Landmark::Knee));
+  }
+  double trunk(const Shape& s) const {
+    return length(at(s, kPoseShoulder, Landmark::Shoulder) - at(s, kPoseHip, Landmark::Hip));
+  }
+  double trunkLean(const Shape& s) const {
+    const MetrePoint way = at(s, kPoseShoulder, Landmark::Shoulder) - at(s, kPoseHip, Landmark::Hip);
+    return std::atan2(way.x, way.z);
+  }
+  // Of the bar over the middle of the shoe.
+  double offFoot(const Shape& s) const {
+    const auto& camera = a.trace.camera;
+    const auto flat = [&](Landmark l) {
+      return camera.toPlane(*a.trace.trace.place(frame, l), camera.lateralOf(l, 0)).x;
+    };
+    return camera.toPlane(s.anchors[kPoseBar].place, camera.plate_m).x -
+           (flat(Landmark::Toe) + flat(Landmark::Heel)) / 2;
+  }
+  // Towards where the athlete faces, in pixels.
+  PixelPoint forward(double px) const { return {*a.trace.forward * px, 0}; }
+};
+
+TEST(WantedPose, BeginsAsTheAthleteIs) {
+  const Posed p;
+  ASSERT_EQ(p.pose.anchors.size(), 5u);
+  EXPECT_EQ(p.pose.sense, Sense::AsWanted);
+  EXPECT_EQ(p.pose.anchors[kPoseHip].place.x, p.a.trace.trace.place(p.frame, Landmark::Hip)->x);
+  EXPECT_FALSE(poseOn(p.a, 100000));
+}
+
+TEST(WantedPose, HoweverItIsPulledLengthsStayAndTheBarIsOverMidFoot) {
+  const Posed p;
+  for (PoseEnd end : {kPoseKnee, kPoseHip, kPoseShoulder})
+    for (double px : {-18.0, 18.0}) {
+      const Shape now = pulled(p.pose, end, p.pose.anchors[end].place + p.forward(px) + PixelPoint{0, -8}, p.a);
+      EXPECT_NEAR(p.shin(now), p.shin(p.pose), 0.012) << end << " " << px;
+      EXPECT_NEAR(p.thigh(now), p.thigh(p.pose), 0.012) << end << " " << px;
+      EXPECT_NEAR(p.trunk(now), p.trunk(p.pose), 0.005) << end << " " << px;
+      EXPECT_NEAR(p.offFoot(now), 0, 0.01) << end << " " << px;
+      EXPECT_EQ(now.anchors[kPoseAnkle].place.x, p.pose.anchors[kPoseAnkle].place.x) << "the foot stands";
+    }
+}
+
+TEST(WantedPose, HipsFurtherBackLeanTheTrunkAndAnUprightTrunkBringsThemForward) {
+  const Posed p;
+  const Shape back = pulled(p.pose, kPoseHip, p.pose.anchors[kPoseHip].place + p.forward(-15), p.a);
+  const Shape ahead = pulled(p.pose, kPoseHip, p.pose.anchors[kPoseHip].place + p.forward(10), p.a);
+  EXPECT_GT(p.trunkLean(back), p.trunkLean(ahead) + 0.05);
+  const Shape upright = pulled(p.pose, kPoseShoulder, p.pose.anchors[kPoseShoulder].place + p.forward(-15), p.a);
+  EXPECT_GT(p.at(upright, kPoseHip, Landmark::Hip).x, p.at(back, kPoseHip, Landmark::Hip).x);
+}
+
+TEST(WantedPose, BeyondWhatABodyCanDoItStops) {
+  const Posed p;
+  const Shape far = pulled(p.pose, kPoseHip, p.pose.anchors[kPoseHip].place + PixelPoint{0, -5000}, p.a);
+  for (const Anchor& anchor : far.anchors) EXPECT_TRUE(std::isfinite(anchor.place.x) && std::isfinite(anchor.place.y));
+  EXPECT_NEAR(p.shin(far), p.shin(p.pose), 0.012);
+  EXPECT_EQ(pulled(p.pose, kPoseAnkle, {0, 0}, p.a), p.pose) << "the ankle is not pulled";
+}
+
+}  // namespace
+}  // namespace jib::coaching
