@@ -170,13 +170,19 @@ Result<Tables> tablesOf(std::vector<Clip>& clips, const Way& way) {
     auto reader = footage::FrameReader::open(std::filesystem::path(clip.file).replace_extension(".mp4"));
     if (!reader) return fail(reader.error());
     coaching::AnalysisRequest request;
+    const lifts::LiftDefinition& lift = *lifts::liftNamed(clip.truth.spec.lift);
+    request.lift = lift.id;
+    request.variant = clip.truth.spec.set.variant;
     request.trace.parts = way.parts;
     if (way.one_plane) {
       auto& c = request.trace.camera;
       c.plate_m = c.hip_m = c.ankle_m = c.toe_out_rad = 0;
     }
     const auto& reps = clip.truth.reps;
-    if (way.placed > 0) request.trace.placed = {placedAt(clip.truth, reps.front().start_s - 0.2, true)};
+    // Where a coach would place them: standing with the bar.
+    const bool pulled = lift.pattern == motion::RepPattern::UpFirst;
+    const double stands_s = pulled ? reps.front().top_s + 0.2 : reps.front().start_s - 0.2;
+    if (way.placed > 0) request.trace.placed = {placedAt(clip.truth, stands_s, true)};
     for (int k = 0; k < way.bottoms && k < static_cast<int>(reps.size()); ++k)
       request.trace.placed.push_back(placedAt(clip.truth, reps[static_cast<std::size_t>(k)].bottom_s, false));
     Task task;
@@ -228,14 +234,16 @@ void printWorth(const Way& way, const Tables& t) {
 
 }  // namespace
 
-// --calls SPEC...: only how often each call is right, open and wrong, with nothing placed and with one frame.
+// --calls SPEC...: only how often each call is right, open and wrong, with nothing placed and with one frame; --short
+// SPEC...: everything, of these two.
 int main(int argc, char** argv) {
   const bool calls_only = argc > 1 && std::string_view(argv[1]) == "--calls";
-  if (calls_only) {
+  const bool two_ways = argc > 1 && std::string_view(argv[1]) == "--short";
+  if (calls_only || two_ways) {
     --argc;
     ++argv;
   }
-  if (!calls_only)
+  if (!calls_only && !two_ways)
     fmt::print(
         "# Accuracy\n\nWritten by `scripts/accuracy`: clips of simulated lifters (`bench/accuracy`), held against the "
         "exact "
@@ -290,6 +298,7 @@ int main(int argc, char** argv) {
       if (done.size() == 2) return 0;
     } else if (done.size() <= kInFull) {
       printFull(way, done.back());
+      if (two_ways && done.size() == 2) return 0;
     }
   }
   fmt::print(

@@ -128,8 +128,6 @@ void Photographer::ofTheQueue() {
   settle(window_);
   choose(QStringLiteral("Kit"));
   shoot(QStringLiteral("submissions"));
-  choose(QStringLiteral("Suki"));
-  shoot(QStringLiteral("question"));
   choose(QStringLiteral("Orla"));
   window_.findChild<QPushButton*>(QStringLiteral("reshoot"))->click();
   shoot(QStringLiteral("film-again"));

@@ -259,7 +259,7 @@ void OverlayPainter::paint(std::size_t frame, const OverlayChoice& choice) {
   painter_.save();
   if (choice.mid_foot) midFootLine(frame);
   if (choice.bar_path) barPath(frame);
-  if (choice.depth) {
+  if (choice.depth && lifts::definition(analysis_.request.lift).draws(lifts::Drawing::Depth)) {
     // Only near the bottom, where it means something.
     const double t = analysis_.motion.times_s[frame];
     for (const auto& r : analysis_.reps)

@@ -185,13 +185,19 @@ std::string CueBook::titleOf(std::string_view finding) const {
   return e ? e->title : std::string(finding);
 }
 
-std::vector<const CueEntry*> CueBook::byEye(lifts::LiftId lift) const& {
+std::vector<const CueEntry*> CueBook::all(lifts::LiftId lift) const& {
   const std::string ours = std::string(lifts::definition(lift).name) + ".";
   std::vector<const CueEntry*> all;
   for (const auto& [id, entry] : entries_)
-    if (!entry.look.empty() && id.starts_with(ours)) all.push_back(&entry);
+    if (id.starts_with(ours)) all.push_back(&entry);
   std::stable_sort(all.begin(), all.end(), [](const auto* a, const auto* b) { return a->link < b->link; });
   return all;
+}
+
+std::vector<const CueEntry*> CueBook::byEye(lifts::LiftId lift) const& {
+  auto looked_at = all(lift);
+  std::erase_if(looked_at, [](const CueEntry* e) { return e->look.empty(); });
+  return looked_at;
 }
 
 namespace {

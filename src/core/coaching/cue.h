@@ -44,6 +44,9 @@ class CueBook {
   // What only a person can judge, along the chain of the lift.
   std::vector<const CueEntry*> byEye(lifts::LiftId lift) const&;
   std::vector<const CueEntry*> byEye(lifts::LiftId lift) const&& = delete;
+  // Everything of a lift, along its chain: where nothing is measured all of it is the eye's.
+  std::vector<const CueEntry*> all(lifts::LiftId lift) const&;
+  std::vector<const CueEntry*> all(lifts::LiftId lift) const&& = delete;
 
  private:
   std::map<std::string, CueEntry, std::less<>> entries_;

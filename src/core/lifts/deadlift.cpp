@@ -5,6 +5,7 @@
 #include "core/lifts/bar_timing.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/pull_bar.h"
+#include "core/lifts/pull_body.h"
 
 namespace jib::lifts {
 namespace {
@@ -16,6 +17,44 @@ constexpr RepMeasure kRepMeasures[]{
     {{"bar_still_before_liftoff_s", "Bar still before lift-off", "s", "Set-up", D::BarPath},
      Needs::Bar,
      pull::stillBeforeLiftOff},
+    {{"trunk_lean_set_deg", "Trunk lean, set", "deg", "Set-up", D::Trunk}, Needs::Body, pull::trunkAtSet, "trunk"},
+    {{"hip_rise_before_liftoff_m", "Hips rise before the plates", "m", "Lift-off", D::Chain},
+     Needs::Body,
+     pull::hipRiseBeforeLiftOff,
+     "hips"},
+    {{"hip_height_liftoff_pct", "Hip height, knee to shoulder", "%", "Lift-off", D::Chain},
+     Needs::Body,
+     pull::hipHeightAtLiftOff,
+     "hips"},
+    {{"shoulder_ahead_of_bar_m", "Shoulder ahead of the bar", "m", "Lift-off", D::Chain},
+     Needs::Body,
+     pull::shoulderAheadOfBar,
+     "trunk"},
+    {{"trunk_lean_liftoff_deg", "Trunk lean, lift-off", "deg", "Lift-off", D::Trunk},
+     Needs::Body,
+     pull::trunkAtLiftOff,
+     "trunk"},
+    {{"shin_liftoff_deg", "Shin lean, lift-off", "deg", "Lift-off", D::Shin},
+     Needs::Body,
+     pull::shinAtLiftOff,
+     "shins"},
+    {{"bar_to_midfoot_liftoff_m", "Bar to mid-foot, lift-off", "m", "Lift-off", D::MidFoot},
+     Needs::Body,
+     pull::barToMidFootAtLiftOff,
+     "bar_over_foot"},
+    {{"trunk_lean_knee_deg", "Trunk lean, bar at the knee", "deg", "Pull", D::Trunk},
+     Needs::Body,
+     pull::trunkAtKnee,
+     "trunk"},
+    {{"hips_lock_after_knees_s", "Hips lock after the knees", "s", "Lockout", D::Chain},
+     Needs::Body,
+     pull::hipsLockAfterKnees,
+     "lockout"},
+    {{"lockout_hip_deg", "Hip angle, lockout", "deg", "Lockout", D::Chain}, Needs::Body, pull::lockoutHip, "lockout"},
+    {{"lockout_knee_deg", "Knee angle, lockout", "deg", "Lockout", D::Chain},
+     Needs::Body,
+     pull::lockoutKnee,
+     "lockout"},
     {{"ascent_s", "Pull", "s", "Pull", D::BarPath}, Needs::Bar, bar::ascent},
     {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Pull", D::BarPath}, Needs::Bar, bar::meanAscent},
     {{"bar_peak_ascent_mps", "Peak concentric velocity", "m/s", "Pull", D::BarPath}, Needs::Bar, bar::peakAscent},
@@ -62,6 +101,11 @@ constexpr EventName kEvents[]{{EventKind::Start, "Start of the pull", "start_t"}
                               {EventKind::End, "Plates down", "end_t"}};
 constexpr ClaimRow kClaims[]{
     {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"hips", "Hips against bar and shoulders", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"trunk", "Trunk and shoulder over the bar", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"shins", "Shins", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"bar_over_foot", "Bar over mid-foot", Can::Yes, Can::Weakly, Can::No, Can::No},
+    {"lockout", "Lockout of knees and hips", Can::Yes, Can::Weakly, Can::Weakly, Can::Weakly},
     {"bar_level", "Bar level, hips shifting", Can::No, Can::Weakly, Can::Yes, Can::Yes},
     {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
 };

@@ -65,6 +65,11 @@ const MeasureDefinition* measureDefinition(std::string_view id) {
   return nullptr;
 }
 
+bool LiftDefinition::draws(Drawing drawing) const {
+  return std::any_of(rep_measures.begin(), rep_measures.end(),
+                     [&](const RepMeasure& m) { return m.kind.drawing == drawing; });
+}
+
 std::string_view LiftDefinition::titleOf(motion::EventKind kind) const {
   for (const EventName& e : events)
     if (e.kind == kind) return e.title;

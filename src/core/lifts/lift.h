@@ -88,7 +88,8 @@ struct LiftDefinition {
   double best_mps, best_sigma_mps;  // mean speed of the ascent of a single best, and its 1 σ between people
 
   std::string_view titleOf(motion::EventKind kind) const;
-  std::string cueBook() const;  // "cues/squat.toml", under resources
+  bool draws(Drawing drawing) const;  // for any of its reps' measures
+  std::string cueBook() const;        // "cues/squat.toml", under resources
 };
 
 std::span<const LiftDefinition> allLifts();

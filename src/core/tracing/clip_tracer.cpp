@@ -59,7 +59,7 @@ std::optional<double> forwardOf(const TraceRequest& request, const ClipTrace& cl
   if (request.view == View::Right) return 1.0;
   if (clip.sightings)
     if (const auto seen = forwardFrom(*clip.sightings)) return seen;
-  if (!request.body.fitted()) return clip.facing;
+  if (!request.body.fitted() || request.body.hangs()) return clip.facing;
   return forwardFromWalkOut(*clip.bar, request.camera.rim_m);
 }
 
@@ -303,13 +303,16 @@ std::shared_ptr<const std::vector<Sighting>> together(const std::vector<Sighting
 Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip, const TraceRequest& request,
                                                            const footage::ClipInfo& info, std::size_t first,
                                                            std::size_t last, Task& task) {
+  // What squats told of the network's constants is another posture's.
+  const KnownBuild* build = request.build && !request.body.hangs() ? &*request.build : nullptr;
+  const auto placed = request.body.hangs() ? placedBody(*clip.bar, clip.camera, request.placed) : std::nullopt;
   const auto fitted = [&](const std::vector<Followed>& followed) {
     return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie, request.parts.outlines,
-                    nullptr, request.build ? &*request.build : nullptr, followed},
+                    placed ? &*placed : nullptr, build, followed, request.body},
                    clip.camera, &task);
   };
   auto body = fitted({});
-  if (body && request.parts.flow) {
+  if (body && request.parts.flow && !request.body.hangs()) {
     const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
     const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
     // A stretch that cannot be decoded costs what following adds, not the body.
@@ -420,7 +423,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
 
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
-  const bool placed = complete(request.placed) && request.parts.flow && request.body.fitted();
+  const bool placed = complete(request.placed) && request.parts.flow && request.body.fitted() && !request.body.hangs();
   // Of several sets each is looked at when it is asked for.
   bool look = request.parts.network && request.body.fitted() && (!known.sightings || request.around_s);
   ClipTrace clip;
@@ -446,19 +449,21 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   clip.sightings = std::move(known.sightings);
   clip.far_plate = known.far_plate;
   clip.facing = known.facing;
-  if (request.parts.network && !request.body.fitted() && !clip.facing) {
-    task.part(bar_share, 1.0);
+  if (request.parts.network && (!request.body.fitted() || request.body.hangs()) && !clip.facing) {
+    task.part(bar_share, request.body.hangs() ? bar_share : 1.0);
     const auto glance = firstLook(reader, task);
     if (!glance && glance.error().code == ErrorCode::Cancelled) return fail(glance.error());
     if (glance) clip.facing = facingSeen(*glance, request.body);
+    if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   }
   if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),
                                     [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))
     look = false;
   if (look) {
     FarPlateFinder far(*clip.bar);
-    auto seen = sightBody(reader, *clip.bar, walkOutBefore(*clip.bar, first), last, task,
-                          [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); });
+    auto seen = sightBody(
+        reader, *clip.bar, request.body.hangs() ? first : walkOutBefore(*clip.bar, first), last, task,
+        [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); }, request.body);
     if (const auto both = far.found()) {
       clip.far_plate = both;
       clip.bar = heldAgainstPlates(clip.bar, *both, request.camera);

@@ -89,7 +89,8 @@ QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
   if (role == ByEyeRole) return check;
   if (role == Qt::ToolTipRole)
     return tr("%1Click or M at the frame that shows it: seen, fine, couldn't see.")
-        .arg(own ? QString() : q(checks_[row.measure]->look) + QStringLiteral(". "));
+        .arg(own || checks_[row.measure]->look.empty() ? QString()
+                                                       : q(checks_[row.measure]->look) + QStringLiteral(" "));
   if (column == 0) {
     if (role != Qt::DisplayRole) return {};
     return own ? q(coaching::titleOfOwnCheck(check.toStdString())) : q(checks_[row.measure]->title);

@@ -144,6 +144,7 @@ QWidget* ReviewPage::buildTransport() {
   const bool body = document_->lift().body.fitted();
   const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
     if (!body && field != &drawing::OverlayChoice::bar_path) return;
+    if (field == &drawing::OverlayChoice::depth && !document_->lift().draws(lifts::Drawing::Depth)) return;
     auto* b = new QToolButton;
     b->setText(text);
     b->setProperty("narrow", true);

@@ -127,6 +127,7 @@ void ReviewPage::followDrawn(const coaching::Shape& shape) {
 void ReviewPage::watchOnly(const QString& why) {
   auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One);
   if (!reader) return say(q(reader.error().sentence()), true);
+  measures_->setByEye(document_->book().all(document_->lift().id));
   document_->setAnalysis(coaching::watched(reader->info(), document_->request(), document_->style(), document_->book(),
                                            why.toStdString()));
   why_not_->setText(why);

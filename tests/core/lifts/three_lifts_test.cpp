@@ -82,8 +82,36 @@ TEST(Deadlift, IsCountedAndTimedFromTheFloor) {
   }
 }
 
+// With the pose network, nothing placed.
+const Filmed& pulledAndSeen() {
+  static const Filmed kFilmed = Filmed::of(LiftId::Deadlift, true);
+  return kFilmed;
+}
+
+TEST(Deadlift, FollowsTheBodyThatTheBarHangsFrom) {
+  const auto& f = pulledAndSeen();
+  ASSERT_TRUE(f.a.trace.body);
+  EXPECT_EQ(f.a.trace.body->source, tracing::BodySource::Network);
+  const auto truth =
+      simulate::truthOf(*simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-deadlift.json")));
+  const double px = f.a.trace.camera.pixelsPerMetre(0.1);
+  for (const auto l : {tracing::Landmark::Knee, tracing::Landmark::Hip, tracing::Landmark::Shoulder}) {
+    std::vector<double> off_m;
+    for (std::size_t i = 0; i < truth.frames.size(); ++i)
+      if (const auto p = f.a.trace.trace.place(i, l))
+        off_m.push_back(length(*p - truth.frames[i].pixels[tracing::at(l)]->place) / px);
+    ASSERT_GT(off_m.size(), 60u) << tracing::nameOf(l);
+    std::sort(off_m.begin(), off_m.end());
+    EXPECT_LT(off_m[off_m.size() / 2], 0.05) << tracing::nameOf(l);
+  }
+  for (std::size_t i = 0; i < 2; ++i)
+    for (const char* id : {"trunk_lean_liftoff_deg", "shin_liftoff_deg", "hip_rise_before_liftoff_m",
+                           "hip_height_liftoff_pct", "lockout_hip_deg"})
+      f.holds(i, id, 3);
+}
+
 TEST(Deadlift, KnowsWhichWayTheAthleteFacesWithoutBeingTold) {
-  const Filmed seen = Filmed::of(LiftId::Deadlift, true);
+  const Filmed& seen = pulledAndSeen();
   EXPECT_EQ(seen.a.trace.forward, 1.0) << "the right side faces the camera";
   EXPECT_EQ(seen.seen, "deadlift") << "bent to the bar is not lying under it";
 }

@@ -191,6 +191,27 @@ struct BarCost {
   }
 };
 
+inline constexpr double kArm_share = 0.37;  // of the stature: from the shoulder to the middle of a closed hand
+
+// A bar in hanging hands: an arm's length from the shoulder, and about below it. kBarAlong is the arm's length as it
+// shows in the plane, kBarAhead how far the bar hangs before the shoulder on the whole.
+struct HangingBarCost {
+  MetrePoint bar;  // in the plate's plane
+  double sigma_m;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, T* residual) const {
+    using std::sqrt;
+    constexpr double kSwings_m = 0.07;
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    const T x = bar.x - c.shoulder.x, z = c.shoulder.z - bar.z;
+    residual[0] = (sqrt(x * x + z * z + 1e-9) - lengths[kBarAlong]) / sigma_m;
+    residual[1] = (x - lengths[kBarAhead]) * (0.010 / kSwings_m) / sigma_m;
+    return true;
+  }
+};
+
 // The turning of every limb goes on as it was, but for a white acceleration.
 struct SmoothCost {
   double before_s, after_s;
@@ -299,6 +320,7 @@ struct ProportionCost {
   static constexpr int kResiduals = 11;
   double toe_out_rad, splay_rad, splay_sigma_rad;
   const KnownBuild* known;  // of this lifter, from an earlier clip; null: as people are
+  bool hangs = false;       // the bar, from straight arms
 
   template <class T>
   bool operator()(const T* feet, const T* lengths, T* residual) const {
@@ -316,6 +338,10 @@ struct ProportionCost {
     // A bar on the back lies a hand's breadth below the shoulder joint's height and behind it, high or low.
     residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
     residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
+    if (hangs) {
+      residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.025;
+      residual[5] = (lengths[kBarAhead] + 0.02) / 0.03;
+    }
     // The shoe: somewhat longer than the foot, with a sole.
     residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;
     residual[7] = (feet[kHeelFromToeZ] + kTipAbove_m) / 0.010;

@@ -8,6 +8,7 @@
 #include "core/tracing/body/body_follow.h"
 #include "core/tracing/body/body_tracker.h"
 #include "core/tracing/camera/side_camera.h"
+#include "core/tracing/model/body_model.h"
 #include "core/tracing/sightings/pose_sightings.h"
 
 namespace jib::tracing {
@@ -30,6 +31,7 @@ struct BodyEvidence {
   // Limbs followed through each rep from a fitted frame. The network errs alike for as long as a posture lasts, most of
   // all at the bottom; patches tell how far a limb has turned since the lifter stood.
   std::vector<Followed> followed = {};
+  BodyModel model = {};  // how the bar hangs on the body
 };
 
 // One chain of foot, shin, thigh and trunk fitted to everything seen of the near side: lengths constant, the toe on its

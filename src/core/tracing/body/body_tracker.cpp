@@ -246,4 +246,31 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
   return std::move(tracker.track);
 }
 
+std::optional<BodyTrack> placedBody(const BarTrace& bar, const SideCamera& camera,
+                                    const std::vector<PlacedFrame>& placed) {
+  for (const PlacedFrame& p : placed) {
+    const auto body = bodyFrom(p);
+    if (!body) continue;
+    const auto after = std::lower_bound(bar.times_s.begin(), bar.times_s.end(), p.t_s - 1e-3);
+    if (after == bar.times_s.end()) continue;
+    const auto frame = static_cast<std::size_t>(after - bar.times_s.begin());
+    if (!bar.plate[frame]) continue;
+    BodyTrack track;
+    track.source = BodySource::Placed;
+    track.camera = camera;
+    track.placed_frame = frame;
+    const MetrePoint bar_m = camera.toPlane(bar.plate[frame]->place, camera.plate_m);
+    track.skeleton = skeletonOf(*body, bar_m, camera);
+    const MetrePoint shoulder = camera.toPlane(body->shoulder, camera.lateralOf(Landmark::Shoulder, 0));
+    track.skeleton.bar_along_m = length(bar_m - shoulder);
+    track.skeleton.bar_ahead_m = bar_m.x - shoulder.x;
+    track.poses.resize(bar.plate.size());
+    track.poses[frame] = poseOf(track.skeleton, *body, camera);
+    track.doubt_px.assign(bar.plate.size(), 1.0);
+    track.feet_seen = true;
+    return track;
+  }
+  return std::nullopt;
+}
+
 }  // namespace jib::tracing

@@ -47,4 +47,9 @@ struct BodyTrack {
 Result<BodyTrack> trackBody(footage::FrameReader& reader, const BarTrace& bar, const SideCamera& camera,
                             const std::vector<PlacedFrame>& placed, std::size_t first, std::size_t last, Task& task);
 
+// A body known on its placed frame only, for lifts whose limbs are not followed from there: lengths, feet, the posture,
+// and the arm from shoulder to bar. nullopt where no frame has all six points, or the bar is not seen on it.
+std::optional<BodyTrack> placedBody(const BarTrace& bar, const SideCamera& camera,
+                                    const std::vector<PlacedFrame>& placed);
+
 }  // namespace jib::tracing

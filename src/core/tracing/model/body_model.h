@@ -11,9 +11,9 @@ struct BodyModel {
   BarContact contact = BarContact::Back;
   bool lying = false;
   bool starts_low = false;  // the bar waits at its lowest, on the floor, rather than at its highest
-  // A chain of limbs is fitted to standing bodies that carry the bar on the back; of others the bar is traced, and
-  // which way the athlete faces.
-  bool fitted() const { return contact == BarContact::Back && !lying; }
+  // A chain of limbs is fitted to standing bodies; of others the bar is traced, and which way the athlete faces.
+  bool fitted() const { return !lying; }
+  bool hangs() const { return contact == BarContact::Hands && !lying; }  // the bar, from straight arms
   friend bool operator==(const BodyModel&, const BodyModel&) = default;
 };
 

@@ -38,9 +38,9 @@ std::optional<PixelPoint> barAt(const BarTrace& bar, std::size_t frame) {
   return bar.plate[frame]->place;
 }
 
-// Whether a region can be that of a person under this bar: the rim gives the scale. The network, once it has lost the
-// lifter, is content with a plate or a trunk for a whole body.
-bool underBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame) {
+// Whether a region can be that of the person who has this bar: the rim gives the scale. The network, once it has lost
+// the lifter, is content with a plate or a trunk for a whole body.
+bool atBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame, const BodyModel& body) {
   constexpr double kRim_m = 0.225;  // a smaller plate than usual makes people look larger, by a third at most
   const double metre_px = bar.rim.radius_px / kRim_m;
   if (metre_px <= 0) return true;  // no bar was traced
@@ -49,19 +49,22 @@ bool underBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame) 
   const auto place = barAt(bar, frame);
   if (!place) return true;
   const PixelPoint below = (region.centre - *place) * (1 / metre_px);
+  // A bar that is pulled is lower than the body's middle, and at lockout about level with it.
+  if (body.hangs()) return below.y > -1.2 && below.y < 0.45 && std::abs(below.x) < 0.75;
   return below.y > 0.12 && below.y < 1.3 && std::abs(below.x) < 0.6;
 }
 
-// The likeliest person under the bar, the largest when there are several.
-std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const BarTrace& bar, std::size_t frame) {
+// The likeliest person at the bar, the largest when there are several.
+std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const BarTrace& bar, std::size_t frame,
+                                      const BodyModel& body) {
   std::optional<PoseRegion> best;
   for (const Person& p : people)
-    if (underBar(p.region, bar, frame) && (!best || p.region.size_px > best->size_px)) best = p.region;
+    if (atBar(p.region, bar, frame, body) && (!best || p.region.size_px > best->size_px)) best = p.region;
   return best;
 }
 
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
-                                    Task& task) {
+                                    Task& task, const BodyModel& body) {
   auto detector = personNetwork();
   if (!detector) return fail(detector.error());
   auto file = quickPoseNetwork();
@@ -86,8 +89,8 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
     if (!region) {
       auto people = finder->find(frame.picture);
       if (!people) return fail(people.error());
-      region = lifterAmong(*people, bar, frame.index);
-      if (!region) region = regionUnder(bar, frame.index);
+      region = lifterAmong(*people, bar, frame.index, body);
+      if (!region) region = regionUnder(bar, frame.index, body);
       found_anew = region.has_value();
     }
     next_s = frame.t_s + kQuickEvery_s;
@@ -96,7 +99,7 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
       for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
         auto reading = quick->read(frame.picture, *region);
         if (!reading) return fail(reading.error());
-        if (!reading->somebody() || !underBar(reading->next, bar, frame.index))
+        if (!reading->somebody() || !atBar(reading->next, bar, frame.index, body))
           region.reset();
         else
           region = reading->next;
@@ -123,7 +126,8 @@ double middleOf(std::vector<double>& values) {
 
 // Where to look in a frame: smoothed over about a second around it. Where the quick look lost the lifter, the bar
 // leads: the body is as large and as far below it as in all other looks.
-std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrace& bar, std::size_t frame) {
+std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrace& bar, std::size_t frame,
+                                   const BodyModel& body) {
   const double reach = kSmooth_s / 2 + 1e-6;
   const auto near = [&](const Look& l) { return std::abs(l.t_s - bar.times_s[frame]) <= reach; };
   const bool led = std::none_of(looks.begin(), looks.end(), near);
@@ -135,7 +139,8 @@ std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrac
     if (!led && !near(l)) continue;
     const auto then = barAt(bar, l.frame);
     if (led && !then) continue;
-    const PixelPoint centre = led ? l.region.centre - *then + *place : l.region.centre;
+    // A body that pulls stays where it stands while the bar goes up.
+    const PixelPoint centre = led && !body.hangs() ? l.region.centre - *then + *place : l.region.centre;
     if (!about) about = l.region.turn_rad;
     v[0].push_back(centre.x);
     v[1].push_back(centre.y);
@@ -176,7 +181,7 @@ std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, st
 
 }  // namespace
 
-std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame) {
+std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, const BodyModel& body) {
   constexpr double kRim_m = 0.225, kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
   const auto place = barAt(bar, frame);
   const double metre_px = bar.rim.radius_px / kRim_m;
@@ -185,13 +190,16 @@ std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame) {
   for (const auto& p : bar.plate)
     if (p) highest_y = std::min(highest_y, p->place.y);
   if (place->y > highest_y + kStanding_m * metre_px) return std::nullopt;
-  return PoseRegion{*place + PixelPoint{0, kHipBelow_m * metre_px}, kSize_m * metre_px, 0};
+  constexpr double kHipAbove_m = 0.1;  // of a bar at lockout, in hanging hands
+  const double below_m = body.hangs() ? -kHipAbove_m : kHipBelow_m;
+  return PoseRegion{*place + PixelPoint{0, below_m * metre_px}, kSize_m * metre_px, 0};
 }
 
 Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
-                                        Task& task, const std::function<void(const Frame&)>& also) {
+                                        Task& task, const std::function<void(const Frame&)>& also,
+                                        const BodyModel& body) {
   JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
-  auto looks = quickPass(reader, bar, first, last, task);
+  auto looks = quickPass(reader, bar, first, last, task, body);
   if (!looks) return fail(looks.error());
   std::vector<Sighting> sightings;
   if (looks->empty()) return sightings;
@@ -239,7 +247,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
           for (int i = range.start; i < range.end; ++i) {
             const auto k = static_cast<std::size_t>(i);
             const Frame& frame = (*frames)[k].frame;
-            if (const auto region = smoothed(*looks, bar, frame.index))
+            if (const auto region = smoothed(*looks, bar, frame.index, body))
               readings[k] = readers[k].read(frame.picture, *region);
           }
         },

@@ -8,6 +8,7 @@
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/bar/bar_tracer.h"
+#include "core/tracing/model/body_model.h"
 #include "core/tracing/sightings/sighting.h"
 
 namespace jib::tracing {
@@ -15,7 +16,7 @@ namespace jib::tracing {
 // Where a lifter's body must be under a traced bar, roughly: where to look when the detector, which goes by heads,
 // shows somebody else or nobody. nullopt where the bar is not traced, and where it is down: a folded body is guessed
 // too badly.
-std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame);
+std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, const BodyModel& body = {});
 
 // How far apart in time looks are while the bar rests; while it moves they are closer.
 inline constexpr double kRestingLooks_s = 0.3;
@@ -30,6 +31,7 @@ inline constexpr double kRestingLooks_s = 0.3;
 // Thread  re-entrant; `reader` is used by this call only; the network runs on two threads
 Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarTrace& bar, std::size_t first,
                                         std::size_t last, Task& task,
-                                        const std::function<void(const footage::Frame&)>& also = {});
+                                        const std::function<void(const footage::Frame&)>& also = {},
+                                        const BodyModel& body = {});
 
 }  // namespace jib::tracing

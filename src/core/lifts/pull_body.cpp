@@ -1,0 +1,163 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/pull_body.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jib::lifts::pull {
+using tracing::Landmark;
+
+namespace {
+
+constexpr double kSet_s = 1.5;         // real time before lift-off in which the lifter is set
+constexpr double kAlmost_deg = 8;      // a joint this near to its angle at lockout is closed
+constexpr double kAtLockout_s = 0.15;  // over so long the angles at lockout are taken together
+
+// The lowest the hip is before the plates leave: where the lifter has set up.
+std::optional<double> setTime(const RepLook& k) {
+  const double off_t = k.rep.bottom_t();
+  std::optional<double> t;
+  double lowest = 1e9;
+  for (std::size_t i = k.m.frameAt(off_t - kSet_s * k.m.slow_factor); i <= k.m.frameAt(off_t); ++i)
+    if (const auto& hip = k.m.path(Landmark::Hip).at[i]; hip && hip->z < lowest) {
+      lowest = hip->z;
+      t = k.m.times_s[i];
+    }
+  return t;
+}
+
+Measure trunkAt(const RepLook& k, std::optional<double> t) {
+  const auto lean = t ? k.trunk(*t) : std::nullopt;
+  if (!lean) return Absent{kHidden};
+  return Measured{*lean, k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, *t, false), *t};
+}
+
+using Angle = std::optional<double> motion::Angles::*;
+
+// The mean of an angle about lockout.
+std::optional<double> atLockout(const RepLook& k, Angle angle) {
+  double sum = 0, n = 0;
+  const double t = k.rep.lockout_t(), reach = kAtLockout_s * k.m.slow_factor;
+  for (std::size_t i = k.m.frameAt(t); i <= k.m.frameAt(t + reach); ++i)
+    if (const auto& a = k.m.angles[i].*angle) {
+      sum += *a;
+      n += 1;
+    }
+  return n > 0 ? std::optional(sum / n) : std::nullopt;
+}
+
+struct Closed {
+  double t_s, sigma_s;
+};
+
+// When a joint has come within kAlmost_deg of its angle at lockout and stays there; how sure, from the angle's own
+// wander over how fast it closes there.
+std::optional<Closed> closes(const RepLook& k, Angle angle, double wander_deg) {
+  const auto final = atLockout(k, angle);
+  if (!final) return std::nullopt;
+  const double limit = *final - kAlmost_deg;
+  std::size_t i = k.m.frameAt(k.rep.lockout_t());
+  const std::size_t off = k.m.frameAt(k.rep.bottom_t());
+  while (i > off && (k.m.angles[i - 1].*angle).value_or(0) >= limit) --i;
+  if (i <= off || !(k.m.angles[i - 1].*angle) || !(k.m.angles[i].*angle)) return std::nullopt;
+  const double before = *(k.m.angles[i - 1].*angle), after = *(k.m.angles[i].*angle);
+  const double step = k.m.times_s[i] - k.m.times_s[i - 1];
+  const double share = after > before ? (limit - before) / (after - before) : 1;
+  const double rate = std::max(20.0, (after - before) / (step / k.m.slow_factor));  // degrees a second of real time
+  return Closed{k.m.times_s[i - 1] + share * step, wander_deg / rate};
+}
+
+Measure included(const RepLook& k, Angle angle, double sigma_deg) {
+  const auto at = atLockout(k, angle);
+  if (!at) return Absent{kHidden};
+  return Measured{*at, sigma_deg, k.rep.lockout_t()};
+}
+
+double kneeSigma_deg(const RepLook& k, double t, bool change) {
+  return std::hypot(k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, t, change),
+                    k.leanSigma_deg(Landmark::Knee, Landmark::Hip, t, change));
+}
+double hipSigma_deg(const RepLook& k, double t, bool change) {
+  return std::hypot(k.leanSigma_deg(Landmark::Knee, Landmark::Hip, t, change),
+                    k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, t, change));
+}
+
+}  // namespace
+
+Measure hipRiseBeforeLiftOff(const RepLook& k) {
+  const double off_t = k.rep.bottom_t();
+  const auto set_t = setTime(k);
+  const auto hip = k.place(Landmark::Hip, off_t);
+  if (!set_t || !hip) return Absent{kHidden};
+  return Measured{hip->z - k.place(Landmark::Hip, *set_t)->z, 1.4 * k.wander(Landmark::Hip, off_t), off_t};
+}
+
+Measure hipHeightAtLiftOff(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto knee = k.place(Landmark::Knee, t), hip = k.place(Landmark::Hip, t),
+             shoulder = k.place(Landmark::Shoulder, t);
+  if (!knee || !hip || !shoulder || shoulder->z - knee->z < 0.1) return Absent{kHidden};
+  const double span = shoulder->z - knee->z, share = (hip->z - knee->z) / span;
+  const double sigma = std::hypot(k.sigma(Landmark::Hip, t), (1 - share) * k.sigma(Landmark::Knee, t),
+                                  share * k.sigma(Landmark::Shoulder, t)) /
+                       span;
+  return Measured{100 * share, 100 * sigma, t};
+}
+
+Measure shoulderAheadOfBar(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto shoulder = k.place(Landmark::Shoulder, t), bar = k.place(Landmark::Bar, t);
+  if (!shoulder || !bar) return Absent{kHidden};
+  const double level = (shoulder->z - bar->z) * k.m.calibration.roll_sigma_rad;
+  return Measured{shoulder->x - bar->x,
+                  std::hypot(k.sigma(Landmark::Shoulder, t), k.m.calibration.bar_to_foot_sigma_m / 2, level), t};
+}
+
+Measure shinAtLiftOff(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto ankle = k.place(Landmark::Ankle, t), knee = k.place(Landmark::Knee, t);
+  if (!ankle || !knee) return Absent{kHidden};
+  return Measured{lean_deg(*ankle, *knee), k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, t, false), t};
+}
+
+Measure barToMidFootAtLiftOff(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  if (!k.feetSeen()) return Absent{kNoFeet};
+  const auto bar = k.place(Landmark::Bar, t);
+  if (!bar) return Absent{kHidden};
+  return Measured{bar->x, k.m.calibration.bar_to_foot_sigma_m, t};
+}
+
+Measure trunkAtSet(const RepLook& k) {
+  return trunkAt(k, setTime(k));
+}
+Measure trunkAtLiftOff(const RepLook& k) {
+  return trunkAt(k, k.rep.bottom_t());
+}
+
+// When the bar passes the knee.
+Measure trunkAtKnee(const RepLook& k) {
+  for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(k.rep.lockout_t()); ++i) {
+    const auto &bar = k.m.path(Landmark::Bar).at[i], &knee = k.m.path(Landmark::Knee).at[i];
+    if (bar && knee && bar->z >= knee->z) return trunkAt(k, k.m.times_s[i]);
+  }
+  return Absent{kHidden};
+}
+
+Measure hipsLockAfterKnees(const RepLook& k) {
+  const double t = k.rep.lockout_t();
+  const auto knees = closes(k, &motion::Angles::knee_deg, kneeSigma_deg(k, t, true)),
+             hips = closes(k, &motion::Angles::hip_deg, hipSigma_deg(k, t, true));
+  if (!knees || !hips) return Absent{kHidden};
+  return Measured{k.m.real_s(knees->t_s, hips->t_s), std::hypot(knees->sigma_s, hips->sigma_s, 2 * k.eventSigma_s()),
+                  hips->t_s};
+}
+
+Measure lockoutHip(const RepLook& k) {
+  return included(k, &motion::Angles::hip_deg, hipSigma_deg(k, k.rep.lockout_t(), false));
+}
+Measure lockoutKnee(const RepLook& k) {
+  return included(k, &motion::Angles::knee_deg, kneeSigma_deg(k, k.rep.lockout_t(), false));
+}
+
+}  // namespace jib::lifts::pull
