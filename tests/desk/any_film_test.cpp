@@ -385,6 +385,18 @@ TEST(Drawing, IsInTheExportedFramesWhereTheKneeIs) {
   EXPECT_GT(spread, 15) << "it goes with the knee";
 }
 
+TEST(Drawing, OfANewerProgramIsKeptAndSaid) {
+  Squat office;
+  library::Review review;
+  review.sketch = coaching::sketchFromJson(R"([{"kind": "spiral", "turns": 3}])");
+  ASSERT_TRUE(office.library.saveReview(office.id, review));
+  auto& page = office.open(office.id);
+  EXPECT_TRUE(in<QLabel>(page, "camera")->text().contains("One drawing is of a newer Jagged Jib"));
+  office.press(Qt::Key_N);  // something is saved
+  EXPECT_TRUE(QTest::qWaitFor([&] { return office.library.review(office.id)->cues.size() > 0; }, kPatience_ms));
+  EXPECT_NE(coaching::sketchToJson(office.library.review(office.id)->sketch).find("spiral"), std::string::npos);
+}
+
 TEST(Preview, ShowsFilmAndPageBeforeAnythingIsReturned) {
   Squat office;
   auto& page = office.open(office.id);

@@ -12,10 +12,13 @@ class DeadliftScript : public LiftScript {
   Body at(double t_s) const override;
 
  private:
-  Body holding(double share_up, double drift_m) const;  // 0 on the floor, 1 locked out
+  // share_up: 0 on the floor, 1 locked out. `sunk`: share of the hips' rise before lift-off that is still to come.
+  Body holding(double share_up, double drift_m, double sunk = 0) const;
+  double sunkShin_deg() const;
   double lockoutHeight() const;
 
   double floor_z_m_ = 0, top_z_m_ = 0;
+  double sunk_shin_deg_ = 0;  // further forward than at lift-off, while the hips are low
   RiseCurve rise_;
 };
 

@@ -29,6 +29,7 @@ struct LiftFaults {
   double trunk_pitch_deg = 0;  // lean added in the first third of the ascent, beyond what the slide already does
   double bar_drift_m = 0;      // bar forward at a fifth of the rise; of a pull, half-way up
   double heel_lift_m = 0;
+  double hip_rise_m = 0;  // of a pull: how far the hips come up just before the plates leave
 };
 
 // Of a pull `descent_s` is the lowering. Depth, shin, walk-out and most faults are a squat's.

@@ -222,8 +222,13 @@ void ReviewPage::refreshNumbers() {
   for (int r = 0; r < measures_->rowCount(); ++r)
     if (measures_->isHeading(r)) table_->setSpan(r, 0, 1, measures_->columnCount());
   place_->setText(placed ? tr("Correct here") : tr("Place points"));
+  const auto unread = document_->sketch().unread.size();
+  const QString newer = unread == 0 ? QString()
+                        : unread == 1
+                            ? tr("One drawing is of a newer Jagged Jib: it is kept, and not shown.")
+                            : tr("%1 drawings are of a newer Jagged Jib: they are kept, and not shown.").arg(unread);
   if (!a->isTraced()) {
-    camera_->setText(q(a->untraced));
+    camera_->setText(newer.isEmpty() ? q(a->untraced) : q(a->untraced) + QLatin1Char('\n') + newer);
     camera_->setToolTip(QString());
     return refreshFollowUp();
   }
@@ -235,6 +240,7 @@ void ReviewPage::refreshNumbers() {
                .arg(turned)
                .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
                .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
+  if (!newer.isEmpty()) notes << newer;
   // What was told and what was found are held against each other.
   const std::size_t counted = a->reps.size() + a->misses.size();
   if (reps_said_ && counted > 0 && static_cast<std::size_t>(*reps_said_) != counted)

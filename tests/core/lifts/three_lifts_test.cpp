@@ -105,9 +105,30 @@ TEST(Deadlift, FollowsTheBodyThatTheBarHangsFrom) {
     EXPECT_LT(off_m[off_m.size() / 2], 0.05) << tracing::nameOf(l);
   }
   for (std::size_t i = 0; i < 2; ++i)
-    for (const char* id : {"trunk_lean_liftoff_deg", "shin_liftoff_deg", "hip_rise_before_liftoff_m",
-                           "hip_height_liftoff_pct", "lockout_hip_deg"})
+    for (const char* id : {"trunk_lean_liftoff_deg", "shin_liftoff_deg", "hip_height_liftoff_pct", "lockout_hip_deg"})
       f.holds(i, id, 3);
+}
+
+// Hips that come up by 5 cm before the plates leave, exactly known; and as a clip shows them, where plates hide them.
+TEST(Deadlift, HipsThatRiseFirstAreMeasuredWhereTheyAreKnownAndElseLeftToTheEye) {
+  const std::string spec = R"({"lift": "deadlift", "set": {"variant": "conventional", "reps": 2,
+                              "faults": {"hip_rise_m": 0.05}}})";
+  const auto truth = simulate::trueSet(simulate::truthOf(*simulate::parseSpec(spec)));
+  for (const auto& rep : truth.measures.reps) {
+    const auto* rise = lifts::find(rep, "hip_rise_before_liftoff_m")->measured();
+    ASSERT_TRUE(rise);
+    EXPECT_NEAR(rise->value, 0.05, 0.004);
+  }
+  for (const auto& rep : pulledAndSeen().a.measures.reps) {
+    const auto* rise = lifts::find(rep, "hip_rise_before_liftoff_m");
+    if (!rise->measured()) {
+      EXPECT_NE(std::get<lifts::Absent>(rise->measure).reason.find("plates hide"), std::string::npos);
+    }
+  }
+  const auto book = *coaching::CueBook::shipped();
+  const auto by_eye = book.byEye(LiftId::Deadlift);
+  EXPECT_TRUE(std::any_of(by_eye.begin(), by_eye.end(),
+                          [](const auto* e) { return e->finding == "deadlift.hips_rise_first"; }));
 }
 
 TEST(Deadlift, KnowsWhichWayTheAthleteFacesWithoutBeingTold) {

@@ -203,11 +203,25 @@ struct HangingBarCost {
   template <class T>
   bool operator()(const T* feet, const T* lengths, const T* q, T* residual) const {
     using std::sqrt;
-    constexpr double kSwings_m = 0.07;
+    constexpr double kSwings_m = 0.10;
     const Chain<T> c = chainOf(feet, lengths, q, *camera);
     const T x = bar.x - c.shoulder.x, z = c.shoulder.z - bar.z;
     residual[0] = (sqrt(x * x + z * z + 1e-9) - lengths[kBarAlong]) / sigma_m;
     residual[1] = (x - lengths[kBarAhead]) * (0.010 / kSwings_m) / sigma_m;
+    return true;
+  }
+};
+
+// While the bar lies on the floor in their hands, lifters stay about as they are when it leaves: the plates hide feet
+// and shins then, and the network guesses.
+struct SetCost {
+  double weight;
+  template <class T>
+  bool operator()(const T* q, const T* leaving, T* residual) const {
+    constexpr double kShin_rad = 0.08, kThigh_rad = 0.12, kTrunk_rad = 0.12;
+    residual[0] = (q[kShin] - leaving[kShin]) * (weight / kShin_rad);
+    residual[1] = (q[kThigh] - leaving[kThigh]) * (weight / kThigh_rad);
+    residual[2] = (q[kTrunk] - leaving[kTrunk]) * (weight / kTrunk_rad);
     return true;
   }
 };
@@ -340,7 +354,7 @@ struct ProportionCost {
     residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
     if (hangs) {
       residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.025;
-      residual[5] = (lengths[kBarAhead] + 0.02) / 0.03;
+      residual[5] = (lengths[kBarAhead] + 0.03) / 0.05;  // shoulders stand ahead of the bar, if anything
     }
     // The shoe: somewhat longer than the foot, with a sole.
     residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;

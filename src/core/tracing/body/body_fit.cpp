@@ -252,7 +252,8 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   }
 
   BodyTrack track;
-  track.source = tracked ? BodySource::Placed : BodySource::Network;
+  // A placed frame tells lengths and feet; between it and the bent postures of a pull nothing but the network follows.
+  track.source = BodySource::Network;
   track.feet_seen = taken.feet;
   track.shoe_outlined = taken.shoe.has_value();
   track.hip_outlined =
@@ -290,7 +291,11 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
     const auto away = [&](std::size_t k) { return std::abs(bar.times_s[sightings[k].frame] - bar.times_s[i]); };
     while (near + 1 < sightings.size() && away(near + 1) <= away(near)) ++near;
     const double untied = bar.times_s[i] - bar.times_s[tied];
-    const double unsure = kSureOfKnee - sightings[near].reading.sure(PoseMark::Knee, taken.side);
+    // Of a body that is bent to the bar it is sure of neither.
+    const double sure_of = model.hangs() ? std::min(sightings[near].reading.sure(PoseMark::Knee, taken.side),
+                                                    sightings[near].reading.sure(PoseMark::Hip, taken.side))
+                                         : sightings[near].reading.sure(PoseMark::Knee, taken.side);
+    const double unsure = kSureOfKnee - sure_of;
     track.doubt_px[i] =
         (kDoubt_m + kUnsureKnee_m * std::max(0.0, unsure) + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +
          kUntiedGrows_mps * std::max(0.0, untied - kGap_s)) *

@@ -113,6 +113,7 @@ class FitProblem {
   void addSightings();
   void addFrames();
   void addBar(std::size_t frame, double tie_m);
+  void addSets(double weight);
   void addFollowed();
   void addOutline();
   void addPriors();
@@ -179,11 +180,41 @@ void FitProblem::addFrames() {
               new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i]}),
           nullptr, posture(i - 1), posture(i), posture(i + 1));
   }
+  if (given_.model.hangs()) addSets(1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   // All standing frames together count as one look.
   for (std::size_t i : upright)
     problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(new StandingCost{
                                   kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
                               nullptr, posture(i));
+}
+
+// Frames on which the bar lies on the floor hold to the nearest on which it has just left it, or is about to come back:
+// firmly where the network guesses hip or knee, hardly where it sees both, since hips may well rise before the plates
+// do.
+void FitProblem::addSets(double weight) {
+  constexpr double kLies_m = 0.02, kJustOff_m = 0.04;
+  const auto height = [&](std::size_t i) { return camera_.toPlane(given_.bar.plate[i]->place, camera_.plate_m).z; };
+  double lowest = 1e9;
+  for (std::size_t i = given_.first; i <= given_.last; ++i)
+    if (given_.bar.plate[i]) lowest = std::min(lowest, height(i));
+  const auto off = [&](std::size_t i) { return given_.bar.plate[i] && height(i) > lowest + kJustOff_m; };
+  constexpr double kSeenWell = 0.12;  // of the weight
+  std::size_t near = 0;
+  const auto& looks = given_.sightings;
+  for (std::size_t i = given_.first; i <= given_.last; ++i) {
+    if (!given_.bar.plate[i] || height(i) > lowest + kLies_m) continue;
+    while (near + 1 < looks.size() && looks[near + 1].frame <= i) ++near;
+    const bool seen = !looks.empty() && std::min(looks[near].reading.sure(PoseMark::Knee, taken_.side),
+                                                 looks[near].reading.sure(PoseMark::Hip, taken_.side)) >= kTrusted;
+    std::size_t after = i, before = i;
+    while (after <= given_.last && !off(after)) ++after;
+    while (before > given_.first && !off(before)) --before;
+    const std::size_t leaving = after <= given_.last ? after : before;
+    if (!off(leaving)) continue;
+    problem_.AddResidualBlock(
+        new ceres::AutoDiffCostFunction<SetCost, 3, kParts, kParts>(new SetCost{seen ? kSeenWell * weight : weight}),
+        nullptr, posture(i), posture(leaving));
+  }
 }
 
 // The bar on the trunk, or in hanging hands.
