@@ -15,8 +15,9 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
     t.asked_in = submission.id;
     t.asked_on = today_iso;
     t.review_on = reviewDay(today_iso, cue.weeks);
-    t.finding = cue.finding;
-    t.title = cue.title;
+    // A cue of the coach's own without a name goes by its words.
+    t.title = cue.own && cue.title.empty() ? cue.wording : cue.title;
+    t.finding = cue.own && cue.finding.empty() ? coaching::ownCheck(t.title) : cue.finding;
     t.wording = cue.wording;
     t.drill = cue.drill;
     t.measure = cue.measure;
@@ -63,6 +64,15 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
       t.measured_in = submission.id;
       t.measured_on = submission.received_on;
       t.state = seen ? ThreadState::NotYet : ThreadState::Met;
+      continue;
+    }
+    if (own) {  // then and now are shown; what counts as better is for the coach to say
+      if (const auto now = meanOf(t.measure, analysis.measures)) {
+        t.value_now = now->value;
+        t.sigma_now = now->sigma;
+        t.measured_in = submission.id;
+        t.measured_on = submission.received_on;
+      }
       continue;
     }
     const coaching::Limit* limit = style.limit(t.finding);

@@ -46,6 +46,7 @@ class CuePanel : public QScrollArea {
   void addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid);
   void addWording(int index, const coaching::Cue& cue, QGridLayout& grid);
   void addFrames(int index, const coaching::Cue& cue, QGridLayout& grid);
+  void addFollowedBy(int index, const coaching::Cue& cue, QGridLayout& grid);
   void addOwnRow();
   void addClosing();
   void addRejected();

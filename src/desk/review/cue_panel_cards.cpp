@@ -12,6 +12,7 @@
 #include <algorithm>
 
 #include "core/library/dates.h"
+#include "core/library/progress.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/reject_finding.h"
 #include "desk/review/cue_panel.h"
@@ -134,7 +135,7 @@ void CuePanel::addWording(int index, const coaching::Cue& cue, QGridLayout& grid
     for (const auto& said : said_before_)
       if (said.wording == words && !said.drill.empty() && (c.own ? c.drill.empty() : said.finding == c.finding)) {
         c.drill = said.drill;
-        if (c.own && c.title.empty()) {
+        if (c.own && c.title.empty() && said.title != said.wording) {
           c.title = said.title;
           c.finding = said.finding;
         }
@@ -203,6 +204,31 @@ void CuePanel::addFrames(int index, const coaching::Cue& cue, QGridLayout& grid)
   grid.addLayout(row, 2, 1);
 }
 
+// By which number, or by eye, it will be seen whether a cue of the coach's own has worked.
+void CuePanel::addFollowedBy(int index, const coaching::Cue& cue, QGridLayout& grid) {
+  auto* box = new QComboBox;
+  box->setObjectName(QStringLiteral("followedBy%1").arg(index));
+  box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  box->setToolTip(tr("What is held against it when the next clip comes"));
+  box->addItem(tr("by eye"), QString());
+  const auto a = document_.analysis();
+  for (const auto& row : document_.lift().rep_measures)
+    if (const auto now = library::meanOf(row.kind.id, a->measures))
+      box->addItem(tr("%1: now %2").arg(q(row.kind.title), q(lifts::textWithSigma(row.kind, *now))), q(row.kind.id));
+  box->setCurrentIndex(std::max(0, box->findData(q(cue.measure))));
+  connect(box, &QComboBox::activated, this, [this, index, box, a](int) {
+    CueChoice to = document_.choice();
+    auto& c = to.cues[static_cast<std::size_t>(index)];
+    c.measure = box->currentData().toString().toStdString();
+    const auto now = library::meanOf(c.measure, a->measures);
+    c.value = now ? now->value : 0;
+    c.sigma = now ? now->sigma : 0;
+    change(tr("choose how a cue is followed"), to, newGesture());
+  });
+  grid.addWidget(words(tr("Followed by"), true), 11, 0);
+  grid.addWidget(box, 11, 1);
+}
+
 void CuePanel::addCue(int index) {
   const coaching::Cue cue = document_.choice().cues[static_cast<std::size_t>(index)];
   auto* card = new QFrame;
@@ -242,6 +268,7 @@ void CuePanel::addCue(int index) {
         [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
   field(8, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
   addMeetWarning(*grid, cue.weeks);
+  if (cue.own) addFollowedBy(index, cue, *grid);
   if (!cue.why_first.empty()) {
     auto* why = words(tr("Why this: %1").arg(q(cue.why_first)), true);
     why->setObjectName(QStringLiteral("why%1").arg(index));

@@ -13,6 +13,7 @@
 #include "core/library/progress.h"
 #include "core/library/review_store.h"
 #include "core/library/schema.h"
+#include "tests/core/analysed_clip.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::library {
@@ -341,6 +342,32 @@ TEST(FollowUp, CallsACueMetOnlyOnAClipThatCanBeHeldAgainstTheOneItWasAskedOn) {
   t.finding = "bench.slows_over_set";
   t.measure = "speed_loss_pct";
   EXPECT_EQ(stateOf().state, ThreadState::Asked) << "a squat says nothing of a bench press";
+}
+
+TEST(FollowUp, ACueOfTheCoachsOwnIsHeldAgainstItsNumberOrItsName) {
+  const coaching::Analysis& a = tests::smallAnalysis();
+  coaching::Cue cue = coaching::ownCue(2.0);
+  cue.wording = "Sit between your hips.";
+  cue.measure = "descent_s";
+  cue.value = 3;
+  Submission asked, later;
+  asked.id = SubmissionId(1);
+  later.id = SubmissionId(2);
+  later.received_on = "2026-12-01";
+  auto threads = threadsFor(asked, {cue}, "2026-11-01");
+  ASSERT_EQ(threads.size(), 1u);
+  EXPECT_EQ(threads[0].title, "Sit between your hips.") << "without a name it goes by its words";
+  EXPECT_TRUE(coaching::isOwnCheck(threads[0].finding));
+  const auto style = *coaching::shippedStyle("balanced");
+  const auto now = measuredNow(threads, later, a, style).at(0);
+  EXPECT_NEAR(*now.value_now, meanOf("descent_s", a.measures)->value, 1e-12);
+  EXPECT_EQ(now.state, ThreadState::Asked) << "what is better is for the coach to say";
+
+  threads[0].measure.clear();
+  coaching::Analysis seen = a;
+  seen.request.marks = {{threads[0].finding, coaching::MarkState::Fine, 1, 2.0}};
+  EXPECT_EQ(measuredNow(threads, later, seen, style).at(0).state, ThreadState::Met) << "by eye";
+  EXPECT_EQ(meanOf("nothing", a.measures), std::nullopt);
 }
 
 TEST(Dates, CountDaysOverMonthAndLeapYear) {
