@@ -96,6 +96,22 @@ TEST(Intake, ALaterFilmJoinsTheRowThatWaitsForItWithWhatWasConfirmed) {
   EXPECT_EQ(in.library.thread(row.athlete, in.newestMessage().thread)->size(), 2u);
 }
 
+TEST(Intake, AFilmOfAnotherSetDoesNotJoinTheRowThatWaits) {
+  Intake in;
+  in.take(header(kInes, "1@a", "set") + textPart("Squat 140 kg x 3, video follows."));
+  const auto waiting = in.newest().id;
+  in.take(header(kInes, "2@a", "pull") +
+          multipart({textPart("Deadlift 180 kg x 2."), filePart("pull.mp4", filmNumber(1))}));
+  in.take(header(kInes, "3@a", "heavier") +
+          multipart({textPart("Squat 150 kg x 1."), filePart("heavier.mp4", filmNumber(2))}));
+  ASSERT_EQ(in.library.submissions()->size(), 3u);
+  EXPECT_EQ(in.library.submission(waiting)->state, SubmissionState::AwaitingFilm);
+  in.take(header(kInes, "4@a", "the set") +
+          multipart({textPart("Squat 140 kg x 3."), filePart("set.mp4", filmNumber(3))}));
+  EXPECT_EQ(in.library.submissions()->size(), 3u) << "the set that was waited for";
+  EXPECT_EQ(in.library.submission(waiting)->state, SubmissionState::New);
+}
+
 TEST(Intake, AnotherAthletesThreadIsNotTheirs) {
   Intake in;
   in.take(header(kInes, "1@a", "set") + textPart("Squat 140 kg x 3, video follows."));

@@ -145,7 +145,7 @@ std::vector<Letter> mailbag() {
   add({header("Marta Pell <marta@tide.invalid>", "15@a", "empty") +
            multipart({textPart("squat 95kg x 3"), filePart("empty.mp4", "")}),
        "Marta Pell",
-       {},
+       {S::AwaitingFilm},
        "empty",
        "95"});
   add({header("Marta Pell <marta@tide.invalid>", "16@a", "broken") +
@@ -195,7 +195,7 @@ std::vector<Letter> mailbag() {
            multipart({textPart("deadlift 182.5kg x 1"),
                       filePart("clips.zip", "PK\x03\x04 this is no archive", "application/zip")}),
        "Tomas Quill",
-       {},
+       {S::AwaitingFilm},
        "damaged",
        "182.5"});
   add({header("Tomas Quill <tomas@tide.invalid>", "24@a", "document") +
@@ -215,7 +215,7 @@ std::vector<Letter> mailbag() {
        "",
        "80"});
   // Headers missing or odd; the closing boundary cut off.
-  add({"From: pim@tide.invalid\r\n\r\nsquat 60kg x 5, no film yet", "pim", {}, "", "60"});
+  add({"From: pim@tide.invalid\r\n\r\nsquat 60kg x 5, no film yet", "pim", {S::AwaitingFilm}, "", "60"});
   add({header("Pim Reef <pim@tide.invalid>", "27@a", "cut") +
            [&] {
              auto m = multipart({textPart("squat 65kg x 5"), film(21)});

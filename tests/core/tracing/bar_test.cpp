@@ -132,6 +132,25 @@ TEST(BarTracer, FollowsTheMovingPlateNotTheStoredOne) {
   EXPECT_GT(bar->rim.aspect, 0.985);
 }
 
+TEST(BarTracer, LastPlacesOffTheLineOfTheOthersAreNotKept) {
+  const ScratchFolder folder;
+  const auto file = folder / "stray.mp4";
+  const auto shown = [](int i) { return plateAt(i) + PixelPoint{i == 0 ? 11.0 : i == 1 ? 7.0 : 0.0, 0}; };
+  ASSERT_TRUE(tests::writeClip(file, {.width = 640, .height = 360, .quality = 20}, 100, [&](cv::Mat& m, int i) {
+    drawDisc(m, shown(i).x, shown(i).y, 44, 44, {30, 30, 30});
+  }));
+  auto reader = footage::FrameReader::open(file);
+  ASSERT_TRUE(reader);
+  Task task;
+  const auto bar = BarTracer().run(*reader, task);
+  ASSERT_TRUE(bar) << bar.error().what;
+  EXPECT_FALSE(bar->plate[0]);
+  EXPECT_FALSE(bar->plate[1]);
+  ASSERT_TRUE(bar->plate[2]);
+  EXPECT_LT(length(bar->plate[2]->place - plateAt(2)), 0.6);
+  EXPECT_TRUE(bar->plate[99]);
+}
+
 // The ring is round; the rim of a thick plate seen from below is somewhat taller.
 class DarkPlate : public testing::TestWithParam<double> {};
 

@@ -2,6 +2,7 @@
 #include "core/exchange/intake/arrival.h"
 
 #include <algorithm>
+#include <cmath>
 #include <cstdlib>
 #include <sstream>
 
@@ -169,6 +170,15 @@ class Arrival {
     return true;
   }
 
+  // A message that names another lift or another load comes with another film than the one that is waited for.
+  bool isOfAnotherSet(const Submission& waiting) const {
+    const auto* lift = fieldNamed(in_.message.fields, nameOf(Field::Lift));
+    const auto* load = fieldNamed(in_.message.fields, nameOf(Field::Load_kg));
+    constexpr double kSame_kg = 0.6;  // a pound's rounding
+    return (lift && !waiting.lift.empty() && lift->value != waiting.lift) ||
+           (load && waiting.load_kg && std::abs(std::atof(load->value.c_str()) - *waiting.load_kg) > kSame_kg);
+  }
+
   // The row that waits for this film: of this thread, else the only one this athlete has, not long ago.
   Result<std::optional<Submission>> waitingRow() {
     std::optional<Submission> found;
@@ -184,6 +194,7 @@ class Arrival {
         if (!asked) return fail(asked.error());
         if (!asked->thread.empty() && asked->thread == in_.message.thread) return std::optional(std::move(s));
       }
+      if (isOfAnotherSet(s)) continue;
       if (const auto days = library::daysBetween(s.received_on, in_.message.received_on);
           days && *days <= kNotLong_days)
         waiting.push_back(std::move(s));
