@@ -36,7 +36,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
          "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
          "once on a still frame."});
   if (!a.trace.sightings_trouble.empty()) notices.push_back({"network_missing", a.trace.sightings_trouble});
-  if (a.trace.body && a.trace.body->source == tracing::BodySource::Network)
+  if (a.trace.body && !a.trace.body->knowsPlacedFrame())
     notices.push_back({"points_proposed",
                        "Body points were detected automatically (give or take a few cm). Placing them once on a still "
                        "frame tightens every number."});

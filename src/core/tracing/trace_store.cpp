@@ -133,6 +133,7 @@ Json bodyToJson(const BodyTrack& body) {
   return {{"source", body.source == BodySource::Network ? "network" : "placed"},
           {"feet_seen", body.feet_seen},
           {"placed_frame", body.placed_frame},
+          {"fitted_to_placed", body.fitted_to_placed},
           {"camera", cameraToJson(body.camera)},
           {"skeleton",
            {s.heel_from_ankle.x, s.heel_from_ankle.z, s.toe_from_ankle.x, s.toe_from_ankle.z, s.shin_m, s.thigh_m,
@@ -151,6 +152,7 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   body.source = j.value("source", "placed") == "network" ? BodySource::Network : BodySource::Placed;
   body.feet_seen = j.value("feet_seen", true);
   body.placed_frame = j.at("placed_frame");
+  body.fitted_to_placed = j.value("fitted_to_placed", false);
   body.camera = cameraFromJson(j.at("camera"));
   const auto s = j.at("skeleton").get<std::array<double, 9>>();
   body.skeleton = {{s[0], s[1]}, {s[2], s[3]}, s[4], s[5], s[6], s[7], s[8]};

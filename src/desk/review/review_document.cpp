@@ -43,9 +43,8 @@ std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {
 }
 
 bool ReviewDocument::bodyCanBeTraced() const {
-  const bool followed =
-      analysis_ && analysis_->trace.body && analysis_->trace.body->source == tracing::BodySource::Placed;
-  return analysis_ && !followed && std::any_of(placed_.begin(), placed_.end(), complete);
+  const bool known = analysis_ && analysis_->trace.body && analysis_->trace.body->knowsPlacedFrame();
+  return analysis_ && !known && std::any_of(placed_.begin(), placed_.end(), complete);
 }
 
 const lifts::LiftDefinition& ReviewDocument::lift() const {

@@ -217,7 +217,7 @@ void ReviewPage::refreshNumbers() {
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   for (int c = 1; c < measures_->columnCount(); ++c)
     table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
-  const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
+  const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
   table_->clearSpans();
   for (int r = 0; r < measures_->rowCount(); ++r)
     if (measures_->isHeading(r)) table_->setSpan(r, 0, 1, measures_->columnCount());
@@ -359,7 +359,7 @@ void ReviewPage::startPlacing() {
     return say(tr("Of this lift the bar alone is traced: there are no body points to place."), false);
   player_.pause();
   stage_->setEvidence(std::nullopt);
-  if (!a->trace.body || a->trace.body->source != tracing::BodySource::Placed) {
+  if (!a->trace.body || !a->trace.body->knowsPlacedFrame()) {
     // A frame begun earlier is gone on with; else the program proposes one.
     const double t =
         document_->placed().empty()

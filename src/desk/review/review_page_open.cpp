@@ -245,7 +245,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
             : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);
   loopCurrentRep();
   refreshReply();
-  const bool placed = a->trace.body && a->trace.body->source == tracing::BodySource::Placed;
+  const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
   say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
           ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")

@@ -54,6 +54,11 @@ TEST(Notices, SayWhoSetThePoints) {
   const Analysis a = withBody([](tracing::BodyTrack& b) { b.source = tracing::BodySource::Network; });
   ASSERT_NE(noticeOf(a, "points_proposed"), nullptr);
   EXPECT_NE(noticeOf(a, "points_proposed")->text.find("still frame"), std::string::npos) << "and what to do about it";
+  const Analysis fitted = withBody([](tracing::BodyTrack& b) {
+    b.source = tracing::BodySource::Network;
+    b.fitted_to_placed = true;
+  });
+  EXPECT_EQ(noticeOf(fitted, "points_proposed"), nullptr) << "a pull whose still frame was placed is not asked for it";
 }
 
 TEST(Notices, DoubtAPlateThatMakesTheAthleteAGiant) {

@@ -264,6 +264,7 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   track.camera = camera;
   track.camera.splay_rad = fit.lengths[kSplay];
   track.placed_frame = tracked ? tracked->placed_frame : first;
+  track.fitted_to_placed = tracked != nullptr;
   track.poses.resize(bar.plate.size());
   track.doubt_px.assign(bar.plate.size(), 1.0);
   const MetrePoint ankle_from_toe{fit.feet[kAnkleFromToeX], fit.feet[kAnkleFromToeZ]};

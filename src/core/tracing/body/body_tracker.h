@@ -25,6 +25,7 @@ struct BodyTrack {
   Skeleton skeleton;
   SideCamera camera;  // the poses are this camera's metres; give pointsOf() this one, whatever is known better since
   std::size_t placed_frame = 0;                // where the coach set the points, if anybody did
+  bool fitted_to_placed = false;               // the sightings of the network were fitted together with that frame
   std::vector<std::optional<BodyPose>> poses;  // one a frame of the clip; nullopt outside the stretch
   std::vector<double> doubt_px;                // how far the picture leaves the chain undecided, and drift since
   std::optional<KnownBuild> build;             // what sightings and a placed frame told together
@@ -33,6 +34,8 @@ struct BodyTrack {
                                                // empty where the shoe was not watched
   bool shoe_outlined = false;                  // fitted to where the near shoe ends
   bool hip_outlined = false;                   // and to where the buttocks end
+
+  bool knowsPlacedFrame() const { return source == BodySource::Placed || fitted_to_placed; }
 };
 
 // Follows the near side of the body from the frame on which the coach placed toe, heel, ankle, knee, hip and shoulder:
