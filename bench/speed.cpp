@@ -103,8 +103,9 @@ coaching::Sketch tenShapes(const coaching::Analysis& a) {
     coaching::Shape s;
     s.kind = static_cast<coaching::ShapeKind>(i % static_cast<int>(coaching::kShapeKinds));
     s.sense = i % 2 ? coaching::Sense::AsWanted : coaching::Sense::AsItIs;
-    const coaching::Anchor all[] = {on(Landmark::Ankle), on(Landmark::Knee), on(Landmark::Hip)};
-    s.anchors.assign(all, all + coaching::anchorsOf(s.kind));
+    constexpr Landmark kFromTheFloor[] = {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder};
+    for (std::size_t k = 0; k < coaching::anchorsOf(s.kind); ++k)
+      s.anchors.push_back(on(kFromTheFloor[k % std::size(kFromTheFloor)]));
     s.text = "here";
     s.drawn_s = a.motion.times_s[drawn];
     s.from_s = a.motion.times_s.front();
