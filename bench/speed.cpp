@@ -122,8 +122,10 @@ void drawingStep(const coaching::Analysis& a, const coaching::Sketch& sketch) {
   QImage stage(1280, 720, QImage::Format_RGB32);
   QTransform view;
   view.scale(1280.0 / a.clip.width, 720.0 / a.clip.height);
+  // From the first rep on, where every landmark is seen and so every shape is shown.
+  const std::size_t first = a.motion.frameAt(a.reps.front().start_t());
   const double step = median(60, [&](int i) {
-    const std::size_t frame = static_cast<std::size_t>(i) + 30;
+    const std::size_t frame = first + static_cast<std::size_t>(i);
     const auto picture = footage->frame(frame);
     if (!picture) return;
     QPainter painter(&stage);
