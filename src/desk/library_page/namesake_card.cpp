@@ -48,6 +48,7 @@ NamesakeCard::NamesakeCard(library::Library& library, library::Athlete athlete, 
   same->setToolTip(tr("Clips, messages and cues of both become one athlete's. This cannot be undone."));
   connect(same, &QPushButton::clicked, this, &NamesakeCard::putTogether);
   auto* apart = new QPushButton(tr("Someone else"));
+  apart->setToolTip(tr("Both stay as they are; this is not asked again."));
   apart->setObjectName(QStringLiteral("tellApart"));
   connect(apart, &QPushButton::clicked, this, &NamesakeCard::tellApart);
   row->addWidget(same);
