@@ -114,12 +114,12 @@ class Canvas {
     const QRect from = layout.shown(), to = layout.place();
     if (to.width() < ReplyFrame::kPicture || to.height() < ReplyFrame::kHeight)
       pixels_(cv::Rect(0, 0, ReplyFrame::kPicture, ReplyFrame::kHeight)).setTo(cv::Scalar(45, 34, 22, 255));
-    cv::Mat large, bgra;
+    cv::Mat large;
     const bool smaller = to.width() < from.width();
     cv::resize(frame.picture(cv::Rect(from.x(), from.y(), from.width(), from.height())), large,
                {to.width(), to.height()}, 0, 0, smaller ? cv::INTER_AREA : cv::INTER_LINEAR);
-    cv::cvtColor(large, bgra, cv::COLOR_BGR2BGRA);
-    bgra.copyTo(pixels_(cv::Rect(to.x(), to.y(), to.width(), to.height())));
+    cv::Mat place = pixels_(cv::Rect(to.x(), to.y(), to.width(), to.height()));
+    cv::cvtColor(large, place, cv::COLOR_BGR2BGRA);  // written where it stands
     QImage image = whole();
     QPainter painter(&image);
     painter.setClipRect(to);

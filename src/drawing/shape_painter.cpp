@@ -2,9 +2,11 @@
 #include "drawing/shape_painter.h"
 
 #include <QFontMetricsF>
-#include <QPainterPath>
+#include <QLineF>
 #include <algorithm>
 #include <cmath>
+#include <optional>
+#include <vector>
 
 #include "core/base/angle.h"
 #include "core/coaching/wanted_pose.h"
@@ -15,22 +17,66 @@ namespace {
 
 using coaching::ShapeKind;
 
-// A line on any picture: the colour over a dark edge.
-void stroke(QPainter& painter, const QPainterPath& path, const QColor& colour, Qt::PenStyle style, double scale) {
-  painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(QColor(0x0b, 0x12, 0x20, 190), 5.5 * scale, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-  painter.drawPath(path);
-  QPen pen(colour, 3 * scale, style, Qt::RoundCap, Qt::RoundJoin);
-  if (style == Qt::DashLine) pen.setDashPattern({3, 2.2});
-  painter.setPen(pen);
-  painter.drawPath(path);
+const QColor kShapeEdge(0x0b, 0x12, 0x20);
+
+QRectF seenRoom(const QPainter& painter) {
+  return painter.hasClipping() ? painter.clipBoundingRect() : QRectF(painter.viewport());
+}
+
+// What of a line lies in the picture, give or take its width: a stroke costs by its length, seen or not.
+std::optional<QLineF> seenPart(QLineF line, const QRectF& room) {
+  double from = 0, to = 1;
+  const QPointF d = line.p2() - line.p1();
+  const auto cut = [&](double start, double along, double least, double most) {
+    if (std::abs(along) < 1e-9) return start >= least && start <= most;
+    const double a = (least - start) / along, b = (most - start) / along;
+    from = std::max(from, std::min(a, b));
+    to = std::min(to, std::max(a, b));
+    return from <= to;
+  };
+  if (!cut(line.x1(), d.x(), room.left(), room.right()) || !cut(line.y1(), d.y(), room.top(), room.bottom()))
+    return std::nullopt;
+  return QLineF(line.pointAt(from), line.pointAt(to));
+}
+
+// Lines on any picture: the colour over a dark edge. Each is a solid line with square ends, which Qt fills several
+// times faster than what its general stroker makes of a path with round ones.
+void stroke(QPainter& painter, const std::vector<QLineF>& lines, const QColor& colour, Qt::PenStyle style,
+            double scale) {
+  constexpr double kEdge = 5.5, kLine = 3, kDash = 9, kGap = 6.6;
+  const double wide = kEdge * scale;
+  const QRectF room = seenRoom(painter).adjusted(-wide, -wide, wide, wide);
+  QVector<QLineF> whole, dashes;
+  for (const QLineF& line : lines) {
+    const auto seen = seenPart(line, room);
+    if (!seen) continue;
+    whole << *seen;
+    if (style != Qt::DashLine) continue;
+    const double length = seen->length(), step = (kDash + kGap) * scale;
+    for (double at = 0; at < length; at += step)
+      dashes << QLineF(seen->pointAt(at / length), seen->pointAt(std::min(1.0, (at + kDash * scale) / length)));
+  }
+  painter.setPen(QPen(kShapeEdge, wide, Qt::SolidLine, Qt::SquareCap));
+  painter.drawLines(whole);
+  painter.setPen(QPen(colour, kLine * scale, Qt::SolidLine, style == Qt::DashLine ? Qt::FlatCap : Qt::SquareCap));
+  painter.drawLines(style == Qt::DashLine ? dashes : whole);
+}
+
+// A part of a circle as chords no longer than a few pixels; angles as QPainterPath counts them.
+void arc(std::vector<QLineF>& lines, QPointF middle, double radius, double from_deg, double sweep_deg) {
+  const int chords = std::max(2, static_cast<int>(std::ceil(std::abs(radians(sweep_deg)) * radius / 7)));
+  const auto at = [&](int k) {
+    const double angle = radians(from_deg + sweep_deg * k / chords);
+    return middle + QPointF(radius * std::cos(angle), -radius * std::sin(angle));
+  };
+  for (int k = 0; k < chords; ++k) lines.emplace_back(at(k), at(k + 1));
 }
 
 void head(QPainter& painter, QPointF from, QPointF to, const QColor& colour, double scale) {
   const double angle = std::atan2(to.y() - from.y(), to.x() - from.x()), size = 15 * scale;
   QPolygonF tip{to};
   for (double side : {-0.42, 0.42}) tip << to - QPointF(std::cos(angle + side) * size, std::sin(angle + side) * size);
-  painter.setPen(QPen(QColor(0x0b, 0x12, 0x20, 190), 1.2 * scale));
+  painter.setPen(QPen(kShapeEdge, 1.2 * scale));
   painter.setBrush(colour);
   painter.drawPolygon(tip);
 }
@@ -45,7 +91,7 @@ void label(QPainter& painter, QPointF beside, const QString& text, const QColor&
   QRectF plate = metrics.boundingRect(text).adjusted(-6 * scale, -3 * scale, 6 * scale, 3 * scale);
   plate.moveTopLeft(beside + QPointF(10 * scale, -plate.height() - 6 * scale));
   // Inside what can be seen.
-  const QRectF room = painter.hasClipping() ? painter.clipBoundingRect() : QRectF(painter.viewport());
+  const QRectF room = seenRoom(painter);
   if (plate.right() > room.right()) plate.moveRight(beside.x() - 10 * scale);
   if (plate.top() < room.top()) plate.moveTop(beside.y() + 8 * scale);
   painter.setPen(Qt::NoPen);
@@ -63,52 +109,47 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
   const auto at = [&](PixelPoint p) { return view.map(QPointF(p.x, p.y)); };
   std::vector<QPointF> p;
   for (const PixelPoint anchor : here.anchors) p.push_back(at(anchor));
-  QPainterPath path;
+  std::vector<QLineF> lines;
   QPointF beside = p.front();
   switch (shape.kind) {
     case ShapeKind::Line:
     case ShapeKind::Arrow:
     case ShapeKind::Distance:
-      path.moveTo(p[0]);
-      path.lineTo(p[1]);
+      lines = {QLineF(p[0], p[1])};
       beside = (p[0] + p[1]) / 2;
       break;
     case ShapeKind::Angle: {
-      path.moveTo(p[0]);
-      path.lineTo(p[1]);
-      path.lineTo(p[2]);
+      lines = {QLineF(p[0], p[1]), QLineF(p[1], p[2])};
       const double r = std::min({34 * scale, 0.6 * std::hypot(p[0].x() - p[1].x(), p[0].y() - p[1].y()),
                                  0.6 * std::hypot(p[2].x() - p[1].x(), p[2].y() - p[1].y())});
       const double from = degrees(std::atan2(p[1].y() - p[0].y(), p[0].x() - p[1].x()));
       double sweep = degrees(std::atan2(p[1].y() - p[2].y(), p[2].x() - p[1].x())) - from;
       sweep = std::remainder(sweep, 360.0);
-      const QRectF circle(p[1].x() - r, p[1].y() - r, 2 * r, 2 * r);
-      path.arcMoveTo(circle, from);
-      path.arcTo(circle, from, sweep);
+      arc(lines, p[1], r, from, sweep);
       beside = p[1];
       break;
     }
     case ShapeKind::Ring: {
       const double r = std::hypot(p[1].x() - p[0].x(), p[1].y() - p[0].y());
-      path.addEllipse(p[0], r, r);
+      arc(lines, p[0], r, 0, 360);
       beside = p[0] + QPointF(0.7 * r, -0.7 * r);
       break;
     }
     case ShapeKind::Plumb:
     case ShapeKind::Level:
-      path.moveTo(at(here.line[0]));
-      path.lineTo(at(here.line[1]));
+      lines = {QLineF(at(here.line[0]), at(here.line[1]))};
       break;
     case ShapeKind::Pose:
-      path.moveTo(p[coaching::kPoseAnkle]);
-      for (std::size_t k : {coaching::kPoseKnee, coaching::kPoseHip, coaching::kPoseShoulder}) path.lineTo(p[k]);
-      path.addEllipse(p[coaching::kPoseBar], 9 * scale, 9 * scale);
+      lines = {QLineF(p[coaching::kPoseAnkle], p[coaching::kPoseKnee]),
+               QLineF(p[coaching::kPoseKnee], p[coaching::kPoseHip]),
+               QLineF(p[coaching::kPoseHip], p[coaching::kPoseShoulder])};
+      arc(lines, p[coaching::kPoseBar], 9 * scale, 0, 360);
       beside = p[coaching::kPoseShoulder];
       break;
     case ShapeKind::Text:
       break;
   }
-  if (!path.isEmpty()) stroke(painter, path, colour, style, scale);
+  if (!lines.empty()) stroke(painter, lines, colour, style, scale);
   if (shape.kind == ShapeKind::Arrow) head(painter, p[0], p[1], colour, scale);
   if (shape.kind == ShapeKind::Distance) {
     head(painter, p[0], p[1], colour, 0.7 * scale);
