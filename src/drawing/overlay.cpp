@@ -129,13 +129,15 @@ void OverlayPainter::segments(std::size_t frame) {
          end->origin == Origin::Fitted ? Qt::DashLine : Qt::SolidLine);
   }
   const auto shoulder = at(frame, Landmark::Shoulder), elbow = at(frame, Landmark::Elbow);
-  if (shoulder && elbow) line(*shoulder, *elbow, kTrunkColour, 1.6, Qt::DashLine);
+  const auto wrist = at(frame, Landmark::Wrist);
+  if (shoulder && elbow) line(*shoulder, *elbow, kTrunkColour, wrist ? 3.0 : 1.6, Qt::DashLine);
+  if (elbow && wrist) line(*elbow, *wrist, kShinColour, 3.0, Qt::DashLine);
   points(frame);
 }
 
 void OverlayPainter::points(std::size_t frame) {
   for (Landmark l : {Landmark::Toe, Landmark::Heel, Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder,
-                     Landmark::Elbow}) {
+                     Landmark::Elbow, Landmark::Wrist}) {
     const auto& point = analysis_.trace.trace.frames[frame][tracing::at(l)];
     if (!point) continue;
     const QPointF p = map(point->place);
@@ -255,9 +257,37 @@ void OverlayPainter::kneeMarks(std::size_t frame) {
   if (std::abs(now->x() - then->x()) > 3) line({then->x(), now->y() - h}, {now->x(), now->y() - h}, kAscentColour, 2.2);
 }
 
+// The forearm against the upright through the elbow.
+void OverlayPainter::forearm(std::size_t frame) {
+  const auto elbow = at(frame, Landmark::Elbow), hand = at(frame, Landmark::Wrist);
+  if (!elbow || !hand) return;
+  const double l = std::hypot(hand->x() - elbow->x(), hand->y() - elbow->y());
+  line(*elbow, *elbow - QPointF(0, 1.25 * l), QColor(0xbf, 0xe6, 0xee), 1.6, Qt::DashLine);
+  line(*elbow, *hand, kAscentColour, 3.0);
+}
+
+// Where the hip lay when the rep began, and where it is now.
+void OverlayPainter::seat(std::size_t frame) {
+  const double t = analysis_.motion.times_s[frame];
+  const motion::Rep* rep = nullptr;
+  for (const auto& r : analysis_.reps)
+    if (r.start_t() <= t + 0.01) rep = &r;
+  const auto now = at(frame, Landmark::Hip);
+  if (!rep || !now) return;
+  const std::size_t began = analysis_.motion.frameAt(rep->start_t());
+  const auto& rise = analysis_.motion.seat_rise_m;
+  double up_px = 0;
+  if (frame < rise.size() && rise[frame] && rise[began])
+    up_px = (*rise[frame] - *rise[began]) * analysis_.trace.camera.pixelsPerMetre(analysis_.trace.camera.hip_m);
+  const double level = now->y() + std::max(0.0, up_px) * view_.m22(), reach = 60 * scale_;
+  line({now->x() - reach, level}, {now->x() + reach, level}, QColor(0xbf, 0xe6, 0xee), 1.6, Qt::DashLine);
+  line({now->x(), level}, *now, kAscentColour, 2.6);
+}
+
 void OverlayPainter::paint(std::size_t frame, const OverlayChoice& choice) {
+  const bool lying = lifts::definition(analysis_.request.lift).body.lying;
   painter_.save();
-  if (choice.mid_foot) midFootLine(frame);
+  if (choice.mid_foot && !lying) midFootLine(frame);
   if (choice.bar_path) barPath(frame);
   if (choice.depth && lifts::definition(analysis_.request.lift).draws(lifts::Drawing::Depth)) {
     // Only near the bottom, where it means something.
@@ -267,7 +297,7 @@ void OverlayPainter::paint(std::size_t frame, const OverlayChoice& choice) {
   }
   if (choice.segments) segments(frame);
   if (choice.seen) sightings(frame);
-  if (choice.angles) angleLabels(frame);
+  if (choice.angles && !lying) angleLabels(frame);
   painter_.restore();
 }
 
@@ -301,6 +331,14 @@ void OverlayPainter::paintEvidence(std::size_t frame, lifts::Drawing drawing) {
       break;
     case Drawing::BarPath:
       barPath(frame);
+      break;
+    case Drawing::Forearm:
+      segments(frame);
+      forearm(frame);
+      break;
+    case Drawing::Seat:
+      segments(frame);
+      seat(frame);
       break;
     case Drawing::Chain:
       barPath(frame);

@@ -45,6 +45,8 @@ class OverlayPainter {
   void leanWedge(std::size_t frame, tracing::Landmark lower, tracing::Landmark upper, const QColor& colour);
   void heel(std::size_t frame);
   void kneeMarks(std::size_t frame);
+  void forearm(std::size_t frame);
+  void seat(std::size_t frame);
   void label(QPointF place, const QString& text, const QColor& colour);
 
   QPainter& painter_;

@@ -98,8 +98,12 @@ TEST(ThreeLifts, ABenchPressGoesFromTheQueueToTheReturnedReply) {
   QTest::mouseMove(scrubber, QPoint(static_cast<int>(std::lround(x)), 40));
   EXPECT_TRUE(QTest::qWaitFor([&] { return scrubber->toolTip().contains("touch"); }, kPatience_ms))
       << "a bench press has no bottom: " << scrubber->toolTip().toStdString();
+  EXPECT_FALSE(shownOf(page, "Elbow ahead of bar at touch").isEmpty()) << "the body that lies is traced";
+  ASSERT_FALSE(page.document().choice().cues.empty());
+  EXPECT_EQ(page.document().choice().cues[0].title, "Hips leave the pad");
   const auto mail = sent.reply(page);
   EXPECT_NE(mail.text.find("The pause is clear"), std::string::npos) << mail.text;
+  EXPECT_NE(mail.text.find("Hips leave the pad"), std::string::npos) << mail.text;
   EXPECT_EQ(mail.text.find("squat"), std::string::npos) << mail.text;
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
 }

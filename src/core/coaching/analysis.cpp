@@ -25,12 +25,7 @@ std::string missText(const Analysis& a, const motion::Rep& miss) {
 std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
-  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
-  if (!lift.body.fitted())
-    notices.push_back({"bar_only", fmt::format("Of a {} the bar is traced and judged; what hips, knees, shoulders and "
-                                               "elbows do is yours to judge by eye.",
-                                               lift.title)});
-  if (!a.trace.body && lift.body.fitted())
+  if (!a.trace.body)
     notices.push_back(
         {"body_not_placed",
          "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
@@ -131,7 +126,6 @@ std::string titleOfClaim(lifts::LiftId lift, std::string_view id) {
 
 std::optional<double> bodyMissingAt(const Analysis& a) {
   if (!a.set || a.reps.empty() || !a.request.trace.parts.network) return std::nullopt;
-  if (!lifts::definition(a.request.lift).body.fitted()) return std::nullopt;
   const auto& body = a.trace.body;
   // A body that was placed in another set is the coach's to place here as well.
   if (body && body->source == tracing::BodySource::Placed) return std::nullopt;

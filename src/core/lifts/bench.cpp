@@ -3,8 +3,10 @@
 
 #include "core/lifts/bar_path.h"
 #include "core/lifts/bar_timing.h"
+#include "core/lifts/foot.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/press_bar.h"
+#include "core/lifts/press_body.h"
 
 namespace jib::lifts {
 namespace {
@@ -13,13 +15,36 @@ using motion::EventKind;
 using D = Drawing;
 
 constexpr RepMeasure kRepMeasures[]{
+    {{"shoulder_rise_unrack_m", "Shoulder rises at the unrack", "m", "Set-up", D::Chain},
+     Needs::Body,
+     press::shoulderRiseAtUnrack,
+     "arms"},
+    {{"knee_below_hip_m", "Knee below hip", "m", "Set-up", D::Chain}, Needs::Body, press::kneeBelowHip, "base"},
     {{"stands_still_s", "Pause before descent", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
     {{"descent_s", "Descent", "s", "Descent", D::BarPath}, Needs::Bar, bar::descent},
     {{"bar_peak_descent_mps", "Peak eccentric velocity", "m/s", "Descent", D::BarPath}, Needs::Bar, bar::peakDescent},
     {{"peak_drop_g", "Peak drop", "g", "Descent", D::BarPath}, Needs::Bar, bar::peakDrop},
     {{"braking_height_pct", "Braking starts at", "%", "Descent", D::BarPath}, Needs::Bar, bar::brakingHeight},
     {{"touch_pause_s", "Pause on the chest", "s", "Touch", D::BarPath}, Needs::Bar, bar::pause, "pause"},
+    {{"elbow_ahead_of_bar_touch_m", "Elbow ahead of bar at touch", "m", "Touch", D::Forearm},
+     Needs::Body,
+     press::elbowAheadAtTouch,
+     "arms"},
+    {{"forearm_touch_deg", "Forearm from upright at touch", "deg", "Touch", D::Forearm},
+     Needs::Body,
+     press::elbowAngleAtTouch,
+     "arms"},
+    {{"touch_from_shoulder_m", "Touch point below the shoulder", "m", "Touch", D::Forearm},
+     Needs::Body,
+     press::touchFromShoulder,
+     "arms"},
     {{"bar_sink_m", "Bar sinks while paused", "m", "Touch", D::BarPath}, Needs::Bar, press::sink, "pause"},
+    {{"flare_travel_deg", "Elbows flare, touch to a third up", "deg", "Press", D::Forearm},
+     Needs::Body,
+     press::flareTravel,
+     "arms"},
+    {{"hip_lift_m", "Hips off the pad", "m", "Press", D::Seat}, Needs::Body, press::hipLift, "base"},
+    {{"heel_lift_m", "Heel lift", "m", "Press", D::Heel}, Needs::Body, foot::heelLift, "base"},
     {{"ascent_s", "Press", "s", "Press", D::BarPath}, Needs::Bar, bar::ascent},
     {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Press", D::BarPath}, Needs::Bar, bar::meanAscent},
     {{"bar_peak_ascent_mps", "Peak concentric velocity", "m/s", "Press", D::BarPath}, Needs::Bar, bar::peakAscent},
@@ -33,7 +58,10 @@ constexpr RepMeasure kRepMeasures[]{
     {{"stroke_m", "Range of motion", "m", "Bar", D::BarPath}, Needs::Bar, bar::stroke},
 };
 
-constexpr RankTerm kRanking[]{{"bar_sink_m", 0.02, false}, {"bar_peak_descent_mps", 1.5, false}};
+constexpr RankTerm kRanking[]{{"bar_sink_m", 0.02, false},
+                              {"hip_lift_m", 0.03, false},
+                              {"elbow_ahead_of_bar_touch_m", 0.04, true},
+                              {"bar_peak_descent_mps", 1.5, false}};
 
 constexpr SetMeasure kSetMeasures[]{
     {{"speed_loss_pct", "Velocity loss", "%", "Set", D::None}, speedLoss},
@@ -60,6 +88,8 @@ constexpr EventName kEvents[]{{EventKind::Start, "Start of the descent", "start_
 constexpr ClaimRow kClaims[]{
     {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
     {"pause", "Pause on the chest", Can::Yes, Can::Yes, Can::Weakly, Can::Weakly},
+    {"arms", "Forearms and elbows", Can::Yes, Can::No, Can::No, Can::Weakly},
+    {"base", "Hips on the pad, heels, legs", Can::Yes, Can::Weakly, Can::No, Can::No},
     {"bar_level", "Bar level, grip even", Can::No, Can::Weakly, Can::Yes, Can::Yes},
     {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
 };

@@ -7,18 +7,24 @@
 namespace jib::lifts::press {
 using tracing::Landmark;
 
-// From where the bar came to rest to the lowest it was while it rested.
+// From the first touch to the lowest the bar was while it rested. It touches where it is all but stopped for the first
+// time: a bar that sinks goes on from there, slowly.
 Measure sink(const RepLook& k) {
   if (k.rep.type != motion::RepType::Paused)
     return Absent{"The bar does not rest on the chest, so touch and sinking cannot be told apart."};
-  const auto rest = k.place(Landmark::Bar, k.rep.bottom_t());
-  if (!rest) return Absent{kHidden};
+  constexpr double kTouch_mps = 0.06;
+  const auto& path = k.m.path(Landmark::Bar).at;
+  const std::size_t first = k.first(), rest = k.m.frameAt(k.rep.bottom_t()), up = k.m.frameAt(k.rep.ascent_t());
+  std::size_t fastest = first;
+  for (std::size_t i = first; i <= rest; ++i)
+    if (k.m.bar_vz_mps[i] && *k.m.bar_vz_mps[i] < k.m.bar_vz_mps[fastest].value_or(0)) fastest = i;
+  std::size_t touch = fastest;
+  while (touch < rest && k.m.bar_vz_mps[touch].value_or(-1) < -kTouch_mps) ++touch;
+  if (!path[touch]) return Absent{kHidden};
   Measured most{0, 0, k.rep.bottom_t()};
-  for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(k.rep.ascent_t()); ++i) {
-    const auto& bar = k.m.path(Landmark::Bar).at[i];
-    if (bar && rest->z - bar->z > most.value) most = {rest->z - bar->z, 0, k.m.times_s[i]};
-  }
-  most.sigma = std::hypot(1.4 * k.wander(Landmark::Bar, most.t_s), 0.002);
+  for (std::size_t i = touch; i <= up; ++i)
+    if (path[i] && path[touch]->z - path[i]->z > most.value) most = {path[touch]->z - path[i]->z, 0, k.m.times_s[i]};
+  most.sigma = std::hypot(1.4 * k.wander(Landmark::Bar, most.t_s), 0.003);
   return most;
 }
 

@@ -8,6 +8,7 @@
 #include "core/base/median.h"
 #include "core/lifts/bar_path.h"
 #include "core/lifts/bar_timing.h"
+#include "core/lifts/foot.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/squat_joints.h"
 #include "core/lifts/squat_posture.h"
@@ -64,8 +65,8 @@ constexpr RepMeasure kRepMeasures[]{
      squat::trunkMinusShin,
      "lean"},
     {{"knee_past_toe_m", "Knee past toe", "m", "Bottom", D::Knee}, Needs::Body, squat::kneePastToe, "lean"},
-    {{"heel_lift_m", "Heel lift", "m", "Bottom", D::Heel}, Needs::Body, squat::heelLift, "feet"},
-    {{"toe_lift_m", "Toe lift", "m", "Bottom", D::Heel}, Needs::Body, squat::toeLift, "feet"},
+    {{"heel_lift_m", "Heel lift", "m", "Bottom", D::Heel}, Needs::Body, foot::heelLift, "feet"},
+    {{"toe_lift_m", "Toe lift", "m", "Bottom", D::Heel}, Needs::Body, foot::toeLift, "feet"},
     {{"moment_arm_hip_m", "Hip moment arm", "m", "Bottom", D::Chain}, Needs::Body, squat::momentArmHip, "lean"},
     {{"moment_arm_knee_m", "Knee moment arm", "m", "Bottom", D::Chain}, Needs::Body, squat::momentArmKnee, "lean"},
     {{"moment_arm_ratio", "Hip : knee moment arm", "ratio", "Bottom", D::Chain},

@@ -20,8 +20,6 @@ Measure kneePastToe(const RepLook& k);
 Measure shinBottom(const RepLook& k);
 Measure momentArmHip(const RepLook& k);
 Measure momentArmKnee(const RepLook& k);
-Measure heelLift(const RepLook& k);
-Measure toeLift(const RepLook& k);
 Measure standingKnee(const RepLook& k);
 Measure trunkHalfDown(const RepLook& k);
 Measure trunkQuarterUp(const RepLook& k);

@@ -106,6 +106,15 @@ std::vector<ShoeRise> shoeOf(const ClipTrace& clip) {
   return rises;
 }
 
+std::vector<std::optional<double>> seatOf(const ClipTrace& clip) {
+  std::vector<std::optional<double>> rises;
+  if (!clip.body || !clip.trace.camera_moves.empty()) return rises;
+  const double px = clip.camera.pixelsPerMetre(clip.camera.hip_m);
+  for (const auto& seen : clip.body->lying)
+    rises.push_back(seen.hip_moved ? std::optional(-seen.hip_moved->y / px) : std::nullopt);
+  return rises;
+}
+
 // Mid-foot on the floor while the feet stand: medians over the clip.
 std::optional<MetrePoint> midFoot(const Motion& m) {
   std::vector<double> x, z;
@@ -188,7 +197,7 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   // Crease and knee stand about this far apart towards the camera; height over them and pitch shift one against the
   // other. Heights count from the camera's own here.
   const double apart_sigma = 1.4 * c.lateral_sigma_m, apart = 0.15;
-  const auto hip = clip.model.fitted() ? hipAtItsLowest(motion) : barHalfWay(motion);
+  const auto hip = clip.model.lying && !clip.body ? barHalfWay(motion) : hipAtItsLowest(motion);
   if (hip) k.look_down_deg = degrees(std::atan(-*hip / distance));
   constexpr double kDownOnFeet_deg = 10;
   k.foot_from_above =
@@ -214,6 +223,8 @@ Angles anglesOf(const std::array<std::optional<MetrePoint>, tracing::kLandmarks>
   if (hip && shoulder) a.torso_deg = lean_deg(*hip, *shoulder);
   if (ankle && knee && hip) a.knee_deg = included_deg(*ankle, *knee, *hip);
   if (knee && hip && shoulder) a.hip_deg = included_deg(*knee, *hip, *shoulder);
+  const auto &elbow = p[at(Landmark::Elbow)], &wrist = p[at(Landmark::Wrist)];
+  if (shoulder && elbow && wrist) a.elbow_deg = included_deg(*shoulder, *elbow, *wrist);
   return a;
 }
 
@@ -287,6 +298,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
       if (p) p = *p - origin;
   m.feet = feetOf(clip);
   m.shoe = shoeOf(clip);
+  m.seat_rise_m = seatOf(clip);
   addRatesAndAngles(m);
   return m;
 }

@@ -14,7 +14,7 @@ namespace jib::motion {
 
 struct Angles {
   std::optional<double> shin_deg, torso_deg, thigh_deg;  // lean from vertical, + when the upper end is further forward
-  std::optional<double> knee_deg, hip_deg;               // included, 180 is straight
+  std::optional<double> knee_deg, hip_deg, elbow_deg;    // included, 180 is straight
 };
 
 // One landmark over the clip, in metres of the lifter's frame, filtered.
@@ -61,7 +61,10 @@ struct Motion {
   std::vector<std::optional<double>> bar_vz_mps, bar_vx_mps;
   std::vector<Angles> angles;
   std::vector<ShoeRise> shoe;  // one a frame; empty where the shoe was not watched
-  std::vector<FeetAt> feet;    // as they are seen, walk-out and all; empty without sightings
+  // How far the hip of who lies on a bench has come up since the arms were first straight, by its own picture; one a
+  // frame, empty where it was not watched.
+  std::vector<std::optional<double>> seat_rise_m;
+  std::vector<FeetAt> feet;  // as they are seen, walk-out and all; empty without sightings
   Calibration calibration;
 
   const Path& path(tracing::Landmark landmark) const { return paths[tracing::at(landmark)]; }

@@ -28,6 +28,7 @@ BenchScript::BenchScript(const ClipSpec& spec) : LiftScript(spec), rise_(spec.se
   up_ = lockout(build_);
   touch_ = lyingShoulder(build_, kBenchTop_m) + MetrePoint{kTouchTowardsFeet_m, kChest_m};
   const SetSpec& set = spec_.set;
+  if (set.faults.elbow_ahead_m != 0) pullElbowsAhead();
   double t = kWait_s + kUnrack_s + kSettle_s;
   for (int i = 0; i < set.reps; ++i) {
     ScriptedRep rep;
@@ -43,13 +44,29 @@ BenchScript::BenchScript(const ClipSpec& spec) : LiftScript(spec), rise_(spec.se
   duration_s_ = t + kUnrack_s + kEnd_s;
 }
 
+// The direction elbows point in for which they are as far ahead of the bar at the touch as is asked for.
+void BenchScript::pullElbowsAhead() {
+  double low = -1.5, high = 4;
+  for (int i = 0; i < 40; ++i) {
+    elbow_towards_ = (low + high) / 2;
+    LyingPose pose;
+    pose.bar = touch_;
+    pose.elbow_towards = elbow_towards_;
+    const Body body = posedLying(build_, pose, kBenchTop_m);
+    (body.left_arm.elbow.x - body.bar.x < spec_.set.faults.elbow_ahead_m ? low : high) = elbow_towards_;
+  }
+}
+
 MetrePoint BenchScript::barAt(double t) const {
+  const double sink = spec_.set.faults.sink_m;
   for (const ScriptedRep& rep : reps_) {
     if (t < rep.start_s || t > rep.top_s) continue;
+    if (t >= rep.bottom_s && t < rep.ascent_s && sink > 0)
+      return touch_ - MetrePoint{0, sink * smooth(1.5 * (t - rep.bottom_s) / (rep.ascent_s - rep.bottom_s))};
     if (t < rep.bottom_s) return up_ + (touch_ - up_) * minimumJerk((t - rep.start_s) / (rep.bottom_s - rep.start_s));
     const double risen = rise_.at((t - rep.ascent_s) / (rep.top_s - rep.ascent_s));
     // The way up leads the way down towards the head.
-    return touch_ + MetrePoint{(up_.x - touch_.x) * std::pow(risen, 0.7), (up_.z - touch_.z) * risen};
+    return touch_ + MetrePoint{(up_.x - touch_.x) * std::pow(risen, 0.7), (up_.z - touch_.z + sink) * risen - sink};
   }
   const double out =
       t < reps_.front().start_s ? minimumJerk((t - kWait_s) / kUnrack_s) : 1 - minimumJerk((t - racked_s_) / kUnrack_s);
@@ -58,7 +75,21 @@ MetrePoint BenchScript::barAt(double t) const {
 }
 
 Body BenchScript::at(double t) const {
-  return posedLying(build_, barAt(t), kBenchTop_m);
+  const LiftFaults& faults = spec_.set.faults;
+  LyingPose pose;
+  pose.bar = barAt(t);
+  pose.reach_m = faults.reach_m * smooth((t - kWait_s) / kUnrack_s);
+  const double down = (up_.z - pose.bar.z) / (up_.z - touch_.z);
+  pose.elbow_towards += (elbow_towards_ - pose.elbow_towards) * smooth(down);
+  for (const ScriptedRep& rep : reps_) {
+    if (t < rep.ascent_s || t > rep.top_s) continue;
+    // Hips and heels come up as the bar leaves the chest, and settle before lockout.
+    const double share = (t - rep.ascent_s) / (rep.top_s - rep.ascent_s);
+    const double up = smooth(share / 0.25) * (1 - smooth((share - 0.45) / 0.35));
+    pose.seat_m = faults.seat_lift_m * up;
+    pose.heel_m = faults.heel_lift_m * up;
+  }
+  return posedLying(build_, pose, kBenchTop_m);
 }
 
 }  // namespace jib::simulate

@@ -17,11 +17,13 @@ class BenchScript : public LiftScript {
   static MetrePoint hooks(const Build& build);  // where the bar rests before and after the set
 
  private:
-  MetrePoint barAt(double t_s) const;
+  MetrePoint barAt(double t) const;
+  void pullElbowsAhead();
 
   MetrePoint up_, touch_;
   double racked_s_ = 0;  // when the bar is on its way back to the hooks
   RiseCurve rise_;
+  double elbow_towards_ = LyingPose{}.elbow_towards;  // of the feet at the touch
 };
 
 }  // namespace jib::simulate

@@ -29,6 +29,7 @@ TrueFrame trueFrame(const ClipSpec& spec, const LiftScript& script, const Pinhol
       {Landmark::HipCrease, hipCrease(build, leg)},
       {Landmark::KneeTop, kneeTop(build, leg)},
       {Landmark::Elbow, arm.elbow},
+      {Landmark::Wrist, arm.wrist},
   };
   TrueFrame frame;
   frame.t_s = t;

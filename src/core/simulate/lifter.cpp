@@ -175,21 +175,24 @@ double pressReach(const Build& build) {
   return std::sqrt(arm * arm - out * out) + kBarOverWrist_m;
 }
 
-Body posedLying(const Build& build, MetrePoint bar, double bench_top_m) {
-  const MetrePoint shoulder = lyingShoulder(build, bench_top_m);
+Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m) {
+  const MetrePoint bar = pose.bar, rest = lyingShoulder(build, bench_top_m);
+  const MetrePoint shoulder{rest.x, rest.z + pose.reach_m};
   Body body;
   body.trunk_lean_rad = radians(-90);
   body.bar = {bar.x, 0, bar.z};
   body.mid_shoulder = {shoulder.x, 0, shoulder.z};
-  body.mid_hip = body.mid_shoulder + Vec3{build.trunk, 0, 0};
+  const double up = pose.seat_m - pose.reach_m;
+  body.mid_hip = body.mid_shoulder + Vec3{std::sqrt(build.trunk * build.trunk - up * up), 0, up};
   Foot foot;
-  foot.x = body.mid_hip.x + 0.75 * build.thigh;
+  foot.x = rest.x + build.trunk + 0.75 * build.thigh;
+  foot.heel = pose.heel_m;
   addLegsAndHead(build, body, foot, foot, 1.0);
   for (double side : {1.0, -1.0}) {
     Arm& arm = side > 0 ? body.left_arm : body.right_arm;
     arm.shoulder = body.mid_shoulder + kAcross * (side * build.shoulder_half);
     arm.wrist = body.bar + Vec3{0, side * kPressGrip_m, -kBarOverWrist_m};
-    arm.elbow = bent(arm.shoulder, arm.wrist, build.upper_arm, build.forearm, {0.6, side, -0.8});
+    arm.elbow = bent(arm.shoulder, arm.wrist, build.upper_arm, build.forearm, {pose.elbow_towards, side, -0.8});
   }
   return body;
 }

@@ -55,7 +55,14 @@ Body posedHanging(const Build& build, MetrePoint bar, double shoulder_ahead_m, d
 bool reachesHanging(const Build& build, MetrePoint bar, double shoulder_ahead_m, double shin_deg, double grip_m);
 
 // A body that lies on its back on a bench with its head towards -x, feet on the floor, the bar over it in both hands.
-Body posedLying(const Build& build, MetrePoint bar, double bench_top_m);
+struct LyingPose {
+  MetrePoint bar;
+  double seat_m = 0;           // hips off the pad
+  double reach_m = 0;          // shoulders off it
+  double heel_m = 0;           // heels off the floor
+  double elbow_towards = 0.6;  // the feet, against out to the side
+};
+Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m);
 MetrePoint lyingShoulder(const Build& build, double bench_top_m);
 double pressReach(const Build& build);  // from the shoulder up to the bar with all but straight arms
 

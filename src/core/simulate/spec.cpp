@@ -67,6 +67,10 @@ constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("bar_drift_m", s.bar_drift_m);
   f("heel_lift_m", s.heel_lift_m);
   f("hip_rise_m", s.hip_rise_m);
+  f("seat_lift_m", s.seat_lift_m);
+  f("elbow_ahead_m", s.elbow_ahead_m);
+  f("reach_m", s.reach_m);
+  f("sink_m", s.sink_m);
 };
 constexpr auto kLifter = [](auto& f, LifterSpec& s) {
   f("stature_m", s.stature_m);

@@ -8,6 +8,7 @@
 #include "core/footage/lens.h"
 #include "core/tracing/body/body_fit.h"
 #include "core/tracing/body/body_follow.h"
+#include "core/tracing/body/lying_body.h"
 #include "core/tracing/body/pin_correction.h"
 #include "core/tracing/camera/yaw_from_rim.h"
 #include "core/tracing/room/vertical_vanishing_point.h"
@@ -59,7 +60,7 @@ std::optional<double> forwardOf(const TraceRequest& request, const ClipTrace& cl
   if (request.view == View::Right) return 1.0;
   if (clip.sightings)
     if (const auto seen = forwardFrom(*clip.sightings)) return seen;
-  if (!request.body.fitted() || request.body.hangs()) return clip.facing;
+  if (request.body.inHands()) return clip.facing;
   return forwardFromWalkOut(*clip.bar, request.camera.rim_m);
 }
 
@@ -82,6 +83,14 @@ std::pair<std::size_t, std::size_t> standingStretch(const BarTrace& bar, std::si
   while (last + 1 < bar.plate.size() && stands(last + 1)) ++last;
   while (first < around && !bar.plate[first]) ++first;
   while (last > around && !bar.plate[last]) --last;
+  return {first, last};
+}
+
+// All of the clip in which the bar is traced: who lies on a bench stays there.
+std::pair<std::size_t, std::size_t> barStretch(const BarTrace& bar) {
+  std::size_t first = 0, last = bar.plate.size() - 1;
+  while (first < last && !bar.plate[first]) ++first;
+  while (last > first && !bar.plate[last]) --last;
   return {first, last};
 }
 
@@ -304,15 +313,20 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
                                                            const footage::ClipInfo& info, std::size_t first,
                                                            std::size_t last, Task& task) {
   // What squats told of the network's constants is another posture's.
-  const KnownBuild* build = request.build && !request.body.hangs() ? &*request.build : nullptr;
-  const auto placed = request.body.hangs() ? placedBody(*clip.bar, clip.camera, request.placed) : std::nullopt;
+  const KnownBuild* build = request.build && !request.body.inHands() ? &*request.build : nullptr;
+  const auto placed = request.body.inHands() ? placedBody(*clip.bar, clip.camera, request.placed) : std::nullopt;
   const auto fitted = [&](const std::vector<Followed>& followed) {
     return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie, request.parts.outlines,
                     placed ? &*placed : nullptr, build, followed, request.body},
                    clip.camera, &task);
   };
   auto body = fitted({});
-  if (body && request.parts.flow && !request.body.hangs()) {
+  if (body && request.body.lying && request.parts.flow && clip.trace.camera_moves.empty()) {
+    const auto watched = watchLying(info.file, *clip.bar, quietFrame(*clip.bar), *body, task);
+    // A clip that cannot be decoded to its end costs what watching adds, not the body.
+    if (!watched && watched.error().code == ErrorCode::Cancelled) return fail(watched.error());
+  }
+  if (body && request.parts.flow && !request.body.inHands()) {
     const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
     const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
     // A stretch that cannot be decoded costs what following adds, not the body.
@@ -384,6 +398,8 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   const CameraPriors priors = withLens(request.camera, clip, width, height);
   clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
                            clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{});
+  constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch
+  if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
   if (!clip.bar->vanishing && clip.sightings && clip.forward)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
                                       quietFrame(*clip.bar, std::nullopt, request.body.starts_low)))
@@ -415,17 +431,23 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
               TracedPoint{*p.points[at(landmark)], sigma, Origin::Pinned};
         }
     addFlesh(trace, clip.camera, clip.flesh);
-    addElbow(trace, clip, request.placed);
-    leaveOutWalking(trace, clip);
+    if (request.body.lying) {
+      moveHip(trace, *clip.body);
+      addPressingArm(trace, *clip.body, *clip.bar, clip.camera,
+                     clip.sightings ? *clip.sightings : std::vector<Sighting>{}, request.placed);
+    } else {
+      addElbow(trace, clip, request.placed);
+      leaveOutWalking(trace, clip);
+    }
   }
   clip.trace = std::move(trace);
 }
 
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
   const auto& info = reader.info();
-  const bool placed = complete(request.placed) && request.parts.flow && request.body.fitted() && !request.body.hangs();
+  const bool placed = complete(request.placed) && request.parts.flow && !request.body.inHands();
   // Of several sets each is looked at when it is asked for.
-  bool look = request.parts.network && request.body.fitted() && (!known.sightings || request.around_s);
+  bool look = request.parts.network && (!known.sightings || request.around_s);
   ClipTrace clip;
   clip.focal_35mm = info.focal_35mm;
   // The parts' shares of the time they take together.
@@ -442,15 +464,17 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     clip.bar = std::move(*bar);
   }
   task.part(bar_share, seen_share);
-  const auto around = [&](std::size_t frame) { return standingStretch(*clip.bar, frame, request.camera.rim_m); };
+  const auto around = [&](std::size_t frame) {
+    return request.body.lying ? barStretch(*clip.bar) : standingStretch(*clip.bar, frame, request.camera.rim_m);
+  };
   const auto in_set = request.around_s ? std::optional(info.nearestFrame(*request.around_s)) : std::nullopt;
   const auto stretch = around(quietFrame(*clip.bar, in_set, request.body.starts_low));
   const std::size_t first = stretch.first, last = stretch.second;
   clip.sightings = std::move(known.sightings);
   clip.far_plate = known.far_plate;
   clip.facing = known.facing;
-  if (request.parts.network && (!request.body.fitted() || request.body.hangs()) && !clip.facing) {
-    task.part(bar_share, request.body.hangs() ? bar_share : 1.0);
+  if (request.parts.network && request.body.inHands() && !clip.facing) {
+    task.part(bar_share, bar_share);
     const auto glance = firstLook(reader, task);
     if (!glance && glance.error().code == ErrorCode::Cancelled) return fail(glance.error());
     if (glance) clip.facing = facingSeen(*glance, request.body);
@@ -462,7 +486,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (look) {
     FarPlateFinder far(*clip.bar);
     auto seen = sightBody(
-        reader, *clip.bar, request.body.hangs() ? first : walkOutBefore(*clip.bar, first), last, task,
+        reader, *clip.bar, request.body.inHands() ? first : walkOutBefore(*clip.bar, first), last, task,
         [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); }, request.body);
     if (const auto both = far.found()) {
       clip.far_plate = both;
@@ -497,7 +521,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
             clip.camera, &task);
       clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
     }
-  } else if (clip.sightings && clip.forward && request.body.fitted()) {
+  } else if (clip.sightings && clip.forward) {
     task.part(seen_share, 1.0);
     auto body = bodyWithoutAClick(clip, request, info, first, last, task);
     if (!body) return fail(body.error());

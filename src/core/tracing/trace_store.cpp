@@ -126,6 +126,24 @@ Json shoeToJson(const std::vector<std::optional<ShoeLift>>& shoe) {
   return all;
 }
 
+// Hip and elbow of a body on a bench; null where neither was seen.
+Json lyingToJson(const std::vector<LyingSeen>& lying) {
+  const auto place = [](const std::optional<PixelPoint>& p) { return p ? Json{p->x, p->y} : Json(); };
+  Json all = Json::array();
+  for (const LyingSeen& s : lying)
+    all.push_back(s.hip_moved || s.elbow ? Json{place(s.hip_moved), place(s.elbow)} : Json());
+  return all;
+}
+
+std::vector<LyingSeen> lyingFromJson(const Json& j) {
+  const auto place = [](const Json& p) {
+    return p.is_array() ? std::optional(PixelPoint{p.at(0), p.at(1)}) : std::nullopt;
+  };
+  std::vector<LyingSeen> all;
+  for (const Json& s : j) all.push_back(s.is_array() ? LyingSeen{place(s.at(0)), place(s.at(1))} : LyingSeen{});
+  return all;
+}
+
 Json bodyToJson(const BodyTrack& body) {
   Json poses = Json::array();
   for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
@@ -141,6 +159,7 @@ Json bodyToJson(const BodyTrack& body) {
           {"poses", poses},
           {"doubt_px", body.doubt_px},
           {"shoe_px", shoeToJson(body.shoe)},
+          {"lying_px", lyingToJson(body.lying)},
           {"build", body.build ? buildToJson(*body.build) : Json()},
           {"began_with_build", body.began_with_build},
           {"shoe_outlined", body.shoe_outlined},
@@ -168,6 +187,8 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
     for (std::size_t i = 0; i < frames; ++i)
       if (shoe->at(i).is_array()) body.shoe[i] = ShoeLift{shoe->at(i).at(0), shoe->at(i).at(1)};
   }
+  if (const auto lying = j.find("lying_px"); lying != j.end() && lying->size() == frames)
+    body.lying = lyingFromJson(*lying);
   if (const auto build = j.find("build"); build != j.end()) body.build = buildFromJson(*build);
   body.began_with_build = j.value("began_with_build", false);
   body.shoe_outlined = j.value("shoe_outlined", false);

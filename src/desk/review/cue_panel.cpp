@@ -89,9 +89,7 @@ void CuePanel::rebuild() {
     column_->addWidget(words(
         !a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
         : a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
-        : !document_.lift().body.fitted()
-            ? tr("Nothing the bar tells is worth a cue. What only you can see is in Measures, under “Check by eye”.")
-            : tr("Place the body points first: most findings need them."),
+                        : tr("Place the body points first: most findings need them."),
         true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
   addOwnRow();

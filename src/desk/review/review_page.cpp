@@ -355,8 +355,6 @@ void ReviewPage::startPlacing() {
   if (!a) return;
   if (!a->isTraced()) return askForPlate();
   if (stage_->pad().on()) setDrawing(false);
-  if (!document_->lift().body.fitted())
-    return say(tr("Of this lift the bar alone is traced: there are no body points to place."), false);
   player_.pause();
   stage_->setEvidence(std::nullopt);
   if (!a->trace.body || !a->trace.body->knowsPlacedFrame()) {

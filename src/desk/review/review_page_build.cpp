@@ -140,10 +140,7 @@ QWidget* ReviewPage::buildTransport() {
   });
   row->addWidget(loop);
   row->addSpacing(8);
-  // Of a lift whose bar alone is traced there is no body to draw or to place.
-  const bool body = document_->lift().body.fitted();
   const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
-    if (!body && field != &drawing::OverlayChoice::bar_path) return;
     if (field == &drawing::OverlayChoice::depth && !document_->lift().draws(lifts::Drawing::Depth)) return;
     auto* b = new QToolButton;
     b->setText(text);
@@ -193,7 +190,6 @@ QWidget* ReviewPage::buildTransport() {
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
   connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
   row->addWidget(place_);
-  place_->setVisible(body);
   return box;
 }
 

@@ -249,8 +249,6 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
           ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")
-      : !document_->lift().body.fitted()
-          ? tr("The bar is traced and judged. Hips, knees, shoulders and elbows are yours to check by eye (M).")
           : tr("The bar is traced. Place the body points once to measure the rest (P)."),
       false);
   emit ready();

@@ -164,10 +164,54 @@ TEST(Deadlift, KnowsWhichWayTheAthleteFacesWithoutBeingTold) {
   EXPECT_EQ(seen.seen, "deadlift") << "bent to the bar is not lying under it";
 }
 
+// With the pose network, nothing placed.
+const Filmed& pressedAndSeen() {
+  static const Filmed kFilmed = Filmed::of(LiftId::Bench, true);
+  return kFilmed;
+}
+
 TEST(Bench, KnowsWhichWayTheAthleteLiesWithoutBeingTold) {
-  const Filmed seen = Filmed::of(LiftId::Bench, true);
-  EXPECT_EQ(seen.a.trace.forward, -1.0) << "the left side faces the camera";
-  EXPECT_EQ(seen.seen, "bench");
+  EXPECT_EQ(pressedAndSeen().a.trace.forward, -1.0) << "the left side faces the camera";
+  EXPECT_EQ(pressedAndSeen().seen, "bench");
+}
+
+TEST(Bench, TracesTheBodyThatLies) {
+  const auto& f = pressedAndSeen();
+  ASSERT_TRUE(f.a.trace.body);
+  EXPECT_TRUE(f.a.trace.body->feet_seen);
+  const auto truth =
+      simulate::truthOf(*simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-bench.json")));
+  using tracing::Landmark;
+  for (const auto l : {Landmark::Toe, Landmark::Heel, Landmark::Ankle, Landmark::Knee, Landmark::Hip})
+    EXPECT_LT(medianMiss(f.a, truth, l), 0.03) << tracing::nameOf(l);
+  for (const auto l : {Landmark::Shoulder, Landmark::Elbow, Landmark::Wrist})
+    EXPECT_LT(medianMiss(f.a, truth, l), 0.05) << tracing::nameOf(l);
+}
+
+TEST(Bench, SeesTheHipsLeaveThePadAndTheElbowBelowThePlate) {
+  const auto& f = pressedAndSeen();
+  ASSERT_EQ(f.a.reps.size(), 2u);
+  for (std::size_t i = 0; i < 2; ++i)
+    for (const char* id : {"hip_lift_m", "elbow_ahead_of_bar_touch_m", "bar_sink_m", "knee_below_hip_m"})
+      f.holds(i, id, 3);
+  EXPECT_TRUE(says(f.a, "bench.hips_leave_pad", coaching::Verdict::Yes));
+  EXPECT_FALSE(says(f.a, "bench.heels_lift", coaching::Verdict::Yes));
+  ASSERT_FALSE(f.a.proposal.cues.empty());
+  EXPECT_EQ(f.a.proposal.cues[0].finding, "bench.hips_leave_pad");
+}
+
+TEST(AnalysisFile, ReadsABenchPressBackAsItWas) {
+  tests::ScratchFolder folder;
+  const auto file = folder.write("a.json", exchange::analysisToJson(pressedAndSeen().a));
+  const auto again = exchange::readAnalysis(file, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  ASSERT_TRUE(again) << again.error().sentence();
+  for (std::size_t i = 0; i < 2; ++i)
+    for (const char* id : {"hip_lift_m", "elbow_ahead_of_bar_touch_m"}) {
+      const auto* was = lifts::find(pressedAndSeen().a.measures.reps[i], id)->measured();
+      const auto* is = lifts::find(again->measures.reps[i], id)->measured();
+      ASSERT_TRUE(was && is) << id;
+      EXPECT_NEAR(is->value, was->value, 1e-6) << "what was watched is kept with the trace: " << id;
+    }
 }
 
 TEST(Deadlift, MeasuresTheBar) {

@@ -54,7 +54,8 @@ Json frameToJson(const Analysis& a, std::size_t i) {
             {"torso_deg", numberOr(angles.torso_deg, 1e-3)},
             {"thigh_deg", numberOr(angles.thigh_deg, 1e-3)},
             {"knee_deg", numberOr(angles.knee_deg, 1e-3)},
-            {"hip_deg", numberOr(angles.hip_deg, 1e-3)}}},
+            {"hip_deg", numberOr(angles.hip_deg, 1e-3)},
+            {"elbow_deg", numberOr(angles.elbow_deg, 1e-3)}}},
           {"bar_m", bar ? Json{rounded(bar->x, 1e-5), rounded(bar->z, 1e-5)} : Json()}};
 }
 
@@ -287,7 +288,7 @@ Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching:
 std::string tracksToCsv(const Analysis& a) {
   std::string csv = "t_s";
   for (Landmark l : tracing::kAllLandmarks) csv += fmt::format(",{0}_x_px,{0}_y_px", tracing::nameOf(l));
-  csv += ",bar_x_m,bar_z_m,bar_vz_mps,shin_deg,torso_deg,thigh_deg,knee_deg,hip_deg\n";
+  csv += ",bar_x_m,bar_z_m,bar_vz_mps,shin_deg,torso_deg,thigh_deg,knee_deg,hip_deg,elbow_deg\n";
   const auto cell = [&](const std::optional<double>& v) { csv += v ? fmt::format(",{:.4f}", *v) : ","; };
   for (std::size_t i = 0; i < a.motion.times_s.size(); ++i) {
     csv += fmt::format("{:.6f}", a.motion.times_s[i]);
@@ -301,7 +302,8 @@ std::string tracksToCsv(const Analysis& a) {
     cell(bar ? std::optional(bar->z) : std::nullopt);
     cell(a.motion.bar_vz_mps[i]);
     const motion::Angles& angles = a.motion.angles[i];
-    for (const auto& angle : {angles.shin_deg, angles.torso_deg, angles.thigh_deg, angles.knee_deg, angles.hip_deg})
+    for (const auto& angle :
+         {angles.shin_deg, angles.torso_deg, angles.thigh_deg, angles.knee_deg, angles.hip_deg, angles.elbow_deg})
       cell(angle);
     csv += '\n';
   }

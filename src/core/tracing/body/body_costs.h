@@ -15,6 +15,7 @@
 namespace jib::tracing::body_costs {
 
 inline constexpr double kTurning = 9.0;  // rad²/s³: a limb's turning changes about 5 rad/s² for 0.15 s at a time
+inline constexpr double kLyingTurning = 0.4;  // of who lies on a bench: only hips that come up move the limbs
 inline constexpr double kFootTurning = 0.5;
 inline constexpr double kStandingBend_rad = 0.05;  // of the knee when standing, give or take
 inline constexpr double kPlacedLength_m = 0.007, kPlacedFoot_m = 0.004;
@@ -229,12 +230,13 @@ struct SetCost {
 // The turning of every limb goes on as it was, but for a white acceleration.
 struct SmoothCost {
   double before_s, after_s;
+  double turning = kTurning;
 
   template <class T>
   bool operator()(const T* a, const T* b, const T* c, T* residual) const {
     const double mean_s = (before_s + after_s) / 2;
     for (std::size_t k = 0; k < kParts; ++k) {
-      const double spread = std::sqrt((k == kFoot ? kFootTurning : kTurning) * mean_s);
+      const double spread = std::sqrt((k == kFoot ? std::min(kFootTurning, turning) : turning) * mean_s);
       residual[k] = ((c[k] - b[k]) / after_s - (b[k] - a[k]) / before_s) / spread;
     }
     return true;
@@ -319,10 +321,12 @@ struct StandingCost {
 // would fold the thigh forward, and everything else would find its peace with that.
 struct BendCost {
   static constexpr double kOverstretched_rad = 0.10, kLeaningBack_rad = 0.10, kGives_rad = 0.03;
+  static constexpr double kArched_rad = 0.7;  // hips of who lies with the feet drawn back
+  bool lying = false;
   template <class T>
   bool operator()(const T* q, T* residual) const {
     const T knee = q[kThigh] - q[kShin] - kOverstretched_rad;  // how far past straight
-    const T hip = q[kThigh] - q[kTrunk] - kLeaningBack_rad;
+    const T hip = q[kThigh] - q[kTrunk] - (lying ? kArched_rad : kLeaningBack_rad);
     residual[0] = knee > T(0) ? knee / kGives_rad : T(0);
     residual[1] = hip > T(0) ? hip / kGives_rad : T(0);
     return true;

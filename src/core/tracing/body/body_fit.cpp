@@ -44,10 +44,14 @@ std::array<double, kParts> usualPull(double drop_m) {
   return {0, 0.02 + 0.22 * down, -0.02 - 0.95 * down, 0.02 + 1.0 * down};
 }
 
+// How somebody lies on a bench: shins about upright, the rest about level.
+constexpr std::array<double, kParts> kUsualLying{0, 0.2, -1.4, -1.57};
+
 // A first guess from the sightings alone: feet where they are seen most, angles from knee to hip to bar. Where knee or
 // hip is behind the plate, or they would have the knee bent forward, as one squats usually.
 bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool feet, const BarTrace& bar,
-           const SideCamera& camera, std::size_t first, std::size_t last, bool hangs) {
+           const SideCamera& camera, std::size_t first, std::size_t last, const BodyModel& model) {
+  const bool hangs = model.hangs();
   fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.splay_rad};
   if (hangs) {
     fit.lengths[kBarAlong] = kArm_share * fit.lengths[kStature];
@@ -89,6 +93,13 @@ bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool
     const MetrePoint knee = metres(s, PoseMark::Knee, Landmark::Knee), hip = metres(s, PoseMark::Hip, Landmark::Hip);
     const MetrePoint bar_m = camera.toPlane(bar.plate[s.frame]->place, camera.plate_m);
     std::array<double, kParts> q{0, leanOf(ankle, knee), leanOf(knee, hip), leanOf(hip, bar_m) + 0.14};
+    if (model.lying) {
+      if (s.reading.sure(PoseMark::Shoulder, side) >= kTrusted)
+        q[kTrunk] = leanOf(hip, metres(s, PoseMark::Shoulder, Landmark::Shoulder));
+      if (q[kTrunk] > 0) q = kUsualLying;
+      known.push_back({s.frame, q});
+      continue;
+    }
     if (hangs)
       q[kTrunk] = s.reading.sure(PoseMark::Shoulder, side) >= kTrusted
                       ? leanOf(hip, metres(s, PoseMark::Shoulder, Landmark::Shoulder))
@@ -226,7 +237,7 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   Taken taken;
   taken.side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
   taken.feet = tracked || feetInPicture(sightings, taken.side, picture_height);
-  if (!begin(fit, sightings, taken.side, taken.feet, bar, camera, first, last, model.hangs())) return std::nullopt;
+  if (!begin(fit, sightings, taken.side, taken.feet, bar, camera, first, last, model)) return std::nullopt;
   if (tracked)
     beginFrom(*tracked, fit);
   else if (taken.feet && outlines)
@@ -240,11 +251,11 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   // The outline's edges are looked for about the joints: again when those have moved. How far they lie beyond a joint
   // is known of squatters only; on a pull the trunk was off by 8 degrees with them and by 6 without.
   constexpr int kLooks = 2;
-  for (int look = 0; outlines && !model.hangs() && look < kLooks; ++look) {
+  for (int look = 0; outlines && !model.inHands() && look < kLooks; ++look) {
     taken.edges = edgesAbout(fit, given, camera);
     if (!taken.edges.empty() && !solve(fit, given, camera, taken, task)) return std::nullopt;
   }
-  if (tracked && !model.hangs()) {
+  if (tracked && !model.inHands()) {
     taken.apart_m = apartFrom(*tracked, fit, camera, first);
     taken.follow = true;
     if (!solve(fit, given, camera, taken, task)) return std::nullopt;

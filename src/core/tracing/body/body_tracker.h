@@ -11,6 +11,7 @@
 #include "core/tracing/body/known_build.h"
 #include "core/tracing/camera/side_camera.h"
 #include "core/tracing/model/trace.h"
+#include "core/tracing/sightings/lying_watch.h"
 #include "core/tracing/sightings/shoe_watch.h"
 
 namespace jib::tracing {
@@ -32,8 +33,9 @@ struct BodyTrack {
   bool began_with_build = false;               // fitted with what an earlier clip had told
   std::vector<std::optional<ShoeLift>> shoe;   // one a frame, each against the standing frame its stretch began on;
                                                // empty where the shoe was not watched
-  bool shoe_outlined = false;                  // fitted to where the near shoe ends
-  bool hip_outlined = false;                   // and to where the buttocks end
+  std::vector<LyingSeen> lying;  // one a frame, of a body on a bench; empty of others, and where nothing was watched
+  bool shoe_outlined = false;    // fitted to where the near shoe ends
+  bool hip_outlined = false;     // and to where the buttocks end
 
   bool knowsPlacedFrame() const { return source == BodySource::Placed || fitted_to_placed; }
 };

@@ -20,15 +20,16 @@ double widerBy(double sure) {
 
 // Behind the plate a joint is guessed, and close beside it what the plate hides of trunk and thigh is missed: it counts
 // for little: the outline tells of it. The shoulder nearly always stands there, and its scatter says so already.
-double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place, bool hangs) {
+double scatterOf(const Seen& seen, const BarTrace& bar, std::size_t frame, PixelPoint place, bool in_hands) {
   constexpr double kGuessed = 12;  // times the scatter
-  // A bar that hangs leaves the shoulder in sight, and on the floor its plate hides foot, ankle and shin.
+  // A bar in hands leaves the shoulder in sight where the plate is not before it; on the floor its plate hides foot,
+  // ankle and shin.
   constexpr double kShoulderInSight_m = 0.035;
-  if (hangs && seen.landmark == Landmark::Shoulder) return kShoulderInSight_m;
-  const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee || hangs;
+  const bool joint = seen.landmark == Landmark::Hip || seen.landmark == Landmark::Knee || in_hands;
   if (!joint) return seen.scatter_m;
   const double away = awayFromPlate(bar, frame, place);
-  return seen.scatter_m * std::clamp(1 + (kGuessed - 1) * (kClear - away) / (kClear - kBehind), 1.0, kGuessed);
+  return (in_hands && seen.landmark == Landmark::Shoulder ? kShoulderInSight_m : seen.scatter_m) *
+         std::clamp(1 + (kGuessed - 1) * (kClear - away) / (kClear - kBehind), 1.0, kGuessed);
 }
 
 Ray rayOf(PixelPoint pixel, const SideCamera& camera) {
@@ -140,7 +141,7 @@ void FitProblem::addSightings() {
       problem_.AddResidualBlock(
           new ceres::AutoDiffCostFunction<SightingCost, 2, kFeet, kLengths, kParts, 4>(
               new SightingCost{seen.landmark, rayOf(at, camera_),
-                               widerBy(sure) * scatterOf(seen, bar, s.frame, at, given_.model.hangs()), &camera_}),
+                               widerBy(sure) * scatterOf(seen, bar, s.frame, at, given_.model.inHands()), &camera_}),
           new ceres::CauchyLoss(kRobust), fit_.feet.data(), fit_.lengths.data(), posture(s.frame),
           fit_.constants[k].data());
     }
@@ -158,12 +159,13 @@ void FitProblem::addFrames() {
   const auto upright = standingFrames(bar, camera_, first, last);
   const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   for (std::size_t i = first; i <= last; ++i) {
-    if (given_.tie_to_bar && bar.plate[i]) addBar(i, tie_m);
+    if (given_.tie_to_bar && bar.plate[i] && !given_.model.lying) addBar(i, tie_m);
     const bool stands = std::binary_search(upright.begin(), upright.end(), i);
     problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(
                                   new FlatFootCost{foot_weight * (stands ? kFootTurn_rad / kStandingFootTurn_rad : 1)}),
                               nullptr, posture(i));
-    problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<BendCost, 2, kParts>(new BendCost), nullptr, posture(i));
+    problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<BendCost, 2, kParts>(new BendCost{given_.model.lying}),
+                              nullptr, posture(i));
     if (tracked && tracked->poses[i] && i == tracked->placed_frame) {
       // What was placed is no matter of following.
       problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<TrackedCost, kParts, kParts>(
@@ -177,10 +179,12 @@ void FitProblem::addFrames() {
     if (i > first && i < last)
       problem_.AddResidualBlock(
           new ceres::AutoDiffCostFunction<SmoothCost, kParts, kParts, kParts, kParts>(
-              new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i]}),
+              new SmoothCost{bar.times_s[i] - bar.times_s[i - 1], bar.times_s[i + 1] - bar.times_s[i],
+                             given_.model.lying ? kLyingTurning : kTurning}),
           nullptr, posture(i - 1), posture(i), posture(i + 1));
   }
   if (given_.model.hangs()) addSets(1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
+  if (given_.model.lying) return;
   // All standing frames together count as one look.
   for (std::size_t i : upright)
     problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(new StandingCost{
@@ -286,7 +290,7 @@ void FitProblem::addPriors() {
   // A shoulder that no plate hides the network takes for nearly the same place in every posture.
   constexpr double kShoulderConstant_m = 0.030, kShoulderStays_m = 0.015;
   for (std::size_t k = 0; k < kSeen.size(); ++k) {
-    const bool in_sight = given_.model.hangs() && kSeen[k].landmark == Landmark::Shoulder;
+    const bool in_sight = given_.model.inHands() && kSeen[k].landmark == Landmark::Shoulder;
     const double constant = in_sight ? kShoulderConstant_m : kSeen[k].constant_m,
                  stays = in_sight ? kShoulderStays_m : kSeen[k].stays_m;
     auto* cost = known && !tracked ? new ConstantCost{known->sight_off[k], known->sight_stays[k], kKnownSightOff_m,

@@ -77,7 +77,6 @@ double SideCamera::pixelsPerMetre(double lateral) const {
 
 double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
   constexpr double kToeAhead_m = 0.20, kHeelBehind_m = 0.06;  // of the ankle, along the foot
-  constexpr double kElbow_m = 0.34;                           // between shoulder and hand
   switch (landmark) {
     case Landmark::Bar:
     case Landmark::Plate:
@@ -94,7 +93,8 @@ double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
     case Landmark::Shoulder:
       return 2.2 * hip_m;
     case Landmark::Elbow:
-      return kElbow_m;
+    case Landmark::Wrist:
+      return elbow_m;
     case Landmark::Hip:
     case Landmark::HipCrease:
       break;

@@ -40,6 +40,7 @@ struct SideCamera {
   double hip_m = 0.09;
   double ankle_m = 0.19;
   double toe_out_rad = 0.40;
+  double elbow_m = 0.34;    // near elbow: between shoulder and hand under a bar on the back
   double splay_rad = 0.40;  // of the knees: the arc tangent of how far out they go over how far ahead
   double lateral_sigma_m = 0.05;
   double scale_sigma_rel = 0.01;

@@ -11,9 +11,9 @@ struct BodyModel {
   BarContact contact = BarContact::Back;
   bool lying = false;
   bool starts_low = false;  // the bar waits at its lowest, on the floor, rather than at its highest
-  // A chain of limbs is fitted to standing bodies; of others the bar is traced, and which way the athlete faces.
-  bool fitted() const { return !lying; }
-  bool hangs() const { return contact == BarContact::Hands && !lying; }  // the bar, from straight arms
+  bool hangs() const { return inHands() && !lying; }  // the bar, from straight arms
+  // A bar in hands leaves the shoulder in sight, and does not hold the trunk as one on the back does.
+  bool inHands() const { return contact == BarContact::Hands; }
   friend bool operator==(const BodyModel&, const BodyModel&) = default;
 };
 

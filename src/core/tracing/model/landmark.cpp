@@ -17,7 +17,8 @@ constexpr std::array<Names, kLandmarks> kNames{{{"bar", "bar"},
                                                 {"shoulder", "shoulder"},
                                                 {"hip_crease", "hip crease"},
                                                 {"knee_top", "top of the knee"},
-                                                {"elbow", "elbow"}}};
+                                                {"elbow", "elbow"},
+                                                {"wrist", "wrist"}}};
 
 }  // namespace
 

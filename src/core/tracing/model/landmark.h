@@ -20,11 +20,12 @@ enum class Landmark {
   HipCrease,  // top of the thigh in the fold
   KneeTop,    // highest point of the knee
   Elbow,      // joint centre; where the plate leaves it in sight
+  Wrist,      // joint centre, of who lies under the bar: as the hand holds it
 };
-inline constexpr std::size_t kLandmarks = 11;
+inline constexpr std::size_t kLandmarks = 12;
 inline constexpr std::array<Landmark, kLandmarks> kAllLandmarks{
     Landmark::Bar, Landmark::Plate,    Landmark::Toe,       Landmark::Heel,    Landmark::Ankle, Landmark::Knee,
-    Landmark::Hip, Landmark::Shoulder, Landmark::HipCrease, Landmark::KneeTop, Landmark::Elbow};
+    Landmark::Hip, Landmark::Shoulder, Landmark::HipCrease, Landmark::KneeTop, Landmark::Elbow, Landmark::Wrist};
 // What the coach is asked to place, in this order: from the floor up.
 inline constexpr std::array<Landmark, 6> kPlacedLandmarks{Landmark::Toe,  Landmark::Heel, Landmark::Ankle,
                                                           Landmark::Knee, Landmark::Hip,  Landmark::Shoulder};

@@ -8,6 +8,7 @@
 #include <opencv2/core.hpp>
 #include <optional>
 
+#include "core/base/angle.h"
 #include "core/tracing/pose/person_finder.h"
 #include "core/tracing/pose/pose_files.h"
 
@@ -124,6 +125,83 @@ double middleOf(std::vector<double>& values) {
   return sum / static_cast<double>(values.size() - 2 * cut);
 }
 
+// Where a body lies under the bar, its head this way (+1: towards the right edge): hips and knees are on the other side
+// of the bar at its highest.
+PoseRegion regionLying(PixelPoint highest, double metre_px, double head) {
+  constexpr double kTowardsFeet_m = 0.45, kBelow_m = 0.5, kSize_m = 2.2;
+  return {highest + PixelPoint{-head * kTowardsFeet_m, kBelow_m} * metre_px, kSize_m * metre_px, head * kPi / 2};
+}
+
+// How surely the legs and the trunk of somebody who lies that way are seen, near side or far.
+double sureOfLying(const PoseReading& reading) {
+  double best = 0;
+  for (const BodySide side : {BodySide::Left, BodySide::Right}) {
+    double sum = 0;
+    for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle, PoseMark::Toe})
+      sum += reading.sure(mark, side);
+    best = std::max(best, sum);
+  }
+  return best + reading.person;
+}
+
+// Who lies on a bench stays there: one region for the clip, turned by exactly a quarter. Which quarter is tried: upside
+// down the network finds no legs. The two ways are held against each other on a few frames, then the better one's
+// region is looked for from frame to frame.
+Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
+                                    Task& task) {
+  constexpr double kRim_m = 0.225;
+  constexpr int kTries = 8;
+  const double metre_px = bar.rim.radius_px / kRim_m;
+  std::optional<PixelPoint> highest;
+  for (std::size_t i = first; i <= last; ++i)
+    if (const auto at = barAt(bar, i); at && (!highest || at->y < highest->y)) highest = at;
+  std::vector<Look> looks;
+  if (!highest || metre_px <= 0) return looks;
+  auto file = quickPoseNetwork();
+  if (!file) return fail(file.error());
+  auto quick = PoseReader::make(*file);
+  if (!quick) return fail(quick.error());
+  struct Way {
+    double head;
+    PoseRegion begin;
+    double sure = 0;
+    std::array<std::vector<double>, 3> seen{};  // middle across, down, size
+  };
+  std::array<Way, 2> ways{{{1, regionLying(*highest, metre_px, 1)}, {-1, regionLying(*highest, metre_px, -1)}}};
+  if (auto set = reader.seekBefore(first); !set) return fail(set.error());
+  const std::size_t step = std::max<std::size_t>(1, (last - first) / kTries);
+  for (std::size_t from = first; from <= last; from += step) {
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(Pixels::Colour, from);
+    if (!next) return fail(next.error());
+    if (!*next || (*next)->index > last) break;
+    for (Way& way : ways) {
+      PoseRegion region = way.begin;
+      // Twice: where it begins is a guess.
+      for (int look = 0; look < 2; ++look) {
+        auto reading = quick->read((*next)->picture, region);
+        if (!reading) return fail(reading.error());
+        if (look == 1) way.sure += sureOfLying(*reading);
+        const double size_m = reading->next.size_px / metre_px;
+        if (std::abs(std::remainder(reading->next.turn_rad - way.begin.turn_rad, 2 * kPi)) > 0.5 || size_m < 1.4 ||
+            size_m > 3.2)
+          break;
+        region = {reading->next.centre, reading->next.size_px, way.begin.turn_rad};
+        if (look == 0) continue;
+        way.seen[0].push_back(region.centre.x);
+        way.seen[1].push_back(region.centre.y);
+        way.seen[2].push_back(region.size_px);
+      }
+    }
+    task.report(kQuickShare * static_cast<double>(from - first) / static_cast<double>(last - first + 1));
+  }
+  Way& way = ways[0].sure > ways[1].sure ? ways[0] : ways[1];
+  if (way.seen[0].empty()) return looks;
+  const PoseRegion region{{middleOf(way.seen[0]), middleOf(way.seen[1])}, middleOf(way.seen[2]), way.begin.turn_rad};
+  for (std::size_t i = first; i <= last; i += step) looks.push_back({i, bar.times_s[i], region});
+  return looks;
+}
+
 // Where to look in a frame: smoothed over about a second around it. Where the quick look lost the lifter, the bar
 // leads: the body is as large and as far below it as in all other looks.
 std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrace& bar, std::size_t frame,
@@ -139,8 +217,8 @@ std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrac
     if (!led && !near(l)) continue;
     const auto then = barAt(bar, l.frame);
     if (led && !then) continue;
-    // A body that pulls stays where it stands while the bar goes up.
-    const PixelPoint centre = led && !body.hangs() ? l.region.centre - *then + *place : l.region.centre;
+    // A body with the bar in its hands stays where it is while the bar goes up.
+    const PixelPoint centre = led && !body.inHands() ? l.region.centre - *then + *place : l.region.centre;
     if (!about) about = l.region.turn_rad;
     v[0].push_back(centre.x);
     v[1].push_back(centre.y);
@@ -199,7 +277,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
                                         Task& task, const std::function<void(const Frame&)>& also,
                                         const BodyModel& body) {
   JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
-  auto looks = quickPass(reader, bar, first, last, task, body);
+  auto looks = body.lying ? lyingPass(reader, bar, first, last, task) : quickPass(reader, bar, first, last, task, body);
   if (!looks) return fail(looks.error());
   std::vector<Sighting> sightings;
   if (looks->empty()) return sightings;

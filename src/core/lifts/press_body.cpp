@@ -1,0 +1,158 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/press_body.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/median.h"
+
+namespace jib::lifts::press {
+using tracing::Landmark;
+
+namespace {
+
+constexpr const char* kElbowHidden =
+    "The elbow is not made out at the touch: look at it yourself, or drag the elbow to its place on that frame.";
+
+// The place of a landmark about a moment: the middle of what is seen of it for a tenth of a second before and after.
+std::optional<MetrePoint> about(const RepLook& k, Landmark landmark, double t) {
+  constexpr double kAbout_s = 0.1;
+  std::vector<double> x, z;
+  const double reach = kAbout_s * k.m.slow_factor;
+  for (std::size_t i = k.m.frameAt(t - reach); i <= k.m.frameAt(t + reach); ++i)
+    if (const auto& p = k.m.path(landmark).at[i]) {
+      x.push_back(p->x);
+      z.push_back(p->z);
+    }
+  if (x.empty()) return std::nullopt;
+  return MetrePoint{median(x), median(z)};
+}
+
+// Elbow against bar: they stand at different distances from the camera.
+double elbowToBarSigma_m(const RepLook& k, double t) {
+  constexpr double kApart_m = 0.3, kTurned_rad = 0.02;
+  return std::hypot(k.sigma(Landmark::Elbow, t), kApart_m * kTurned_rad);
+}
+
+// The angle of the upper arm from the trunk, seen from above: 0 along the body, 90 straight out. The upper arm's own
+// length comes from the trunk's. Source  segment shares: de Leva 1996, table 4
+struct Tuck {
+  double deg, sigma_deg;
+};
+std::optional<Tuck> tuckAt(const RepLook& k, double t) {
+  constexpr double kOfTrunk = 0.575, kLeast_deg = 15;
+  const auto elbow = about(k, Landmark::Elbow, t), shoulder = about(k, Landmark::Shoulder, t),
+             hip = about(k, Landmark::Hip, t);
+  if (!elbow || !shoulder || !hip) return std::nullopt;
+  const MetrePoint trunk = *hip - *shoulder;
+  const double arm_m = kOfTrunk * length(trunk);
+  if (arm_m < 0.15) return std::nullopt;
+  const MetrePoint arm = *elbow - *shoulder;
+  const double along_m = (arm.x * trunk.x + arm.z * trunk.z) / length(trunk);
+  const double along = std::clamp(along_m / arm_m, -0.98, 0.98);
+  const double deg = degrees(std::acos(along));
+  // What is steep there counts less: an arm that nearly lies along the trunk turns far for little.
+  const double across = std::max(std::sin(radians(deg)), std::sin(radians(kLeast_deg)));
+  return Tuck{deg, degrees(k.sigma(Landmark::Elbow, t) / (arm_m * across))};
+}
+
+}  // namespace
+
+Measure elbowAheadAtTouch(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto elbow = about(k, Landmark::Elbow, t), bar = k.place(Landmark::Bar, t);
+  if (!elbow || !bar) return Absent{kElbowHidden};
+  return Measured{elbow->x - bar->x, elbowToBarSigma_m(k, t), t};
+}
+
+// The forearm against the vertical: the same thing as the coach draws it.
+Measure elbowAngleAtTouch(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto elbow = about(k, Landmark::Elbow, t), bar = k.place(Landmark::Bar, t);
+  if (!elbow || !bar || bar->z - elbow->z < 0.1) return Absent{kElbowHidden};
+  return Measured{degrees(std::atan2(elbow->x - bar->x, bar->z - elbow->z)),
+                  degrees(elbowToBarSigma_m(k, t) / (bar->z - elbow->z)), t};
+}
+
+Measure flareTravel(const RepLook& k) {
+  constexpr double kUp = 0.3;
+  const double touch_t = k.rep.ascent_t(), up_t = k.riseTime(kUp);
+  const auto touch = tuckAt(k, touch_t), up = tuckAt(k, up_t);
+  if (!touch || !up) return Absent{kElbowHidden};
+  return Measured{up->deg - touch->deg, std::hypot(touch->sigma_deg, up->sigma_deg), up_t};
+}
+
+Measure touchFromShoulder(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto bar = k.place(Landmark::Bar, t), shoulder = about(k, Landmark::Shoulder, t);
+  if (!bar || !shoulder) return Absent{kHidden};
+  return Measured{bar->x - shoulder->x, std::hypot(k.sigma(Landmark::Shoulder, t), 0.01), t};
+}
+
+// Against the moment the descent starts, until the bar is locked out: the middle of three looks, so that one wrong
+// match is no lift. Where the hip's own picture was not watched, by the hip that was fitted.
+Measure hipLift(const RepLook& k) {
+  const auto& seat = k.m.seat_rise_m;
+  const auto height = [&](std::size_t i) -> std::optional<double> {
+    if (!seat.empty()) return seat[i];
+    const auto& hip = k.m.path(Landmark::Hip).at[i];
+    return hip ? std::optional(hip->z) : std::nullopt;
+  };
+  constexpr std::size_t kFew = 5;
+  std::vector<double> lay;
+  const std::size_t first = k.first();
+  for (std::size_t i = first >= kFew ? first - kFew : 0; i <= first + kFew && i < k.m.times_s.size(); ++i)
+    if (const auto h = height(i)) lay.push_back(*h);
+  if (lay.empty()) return Absent{kHidden};
+  const double rest = median(lay);
+  Measured most{0, 0, k.rep.ascent_t()};
+  double seen = 0;
+  for (std::size_t i = first + 1; i < k.last(); ++i) {
+    const auto a = height(i - 1), b = height(i), c = height(i + 1);
+    if (!a || !b || !c) continue;
+    seen += 1;
+    const double rise = median({*a, *b, *c}) - rest;
+    if (rise > most.value) most = {rise, 0, k.m.times_s[i]};
+  }
+  if (seen < 0.6 * static_cast<double>(k.last() - first)) return Absent{kHidden};
+  // Cloth slides over the hip by a share of what it does.
+  constexpr double kFound_m = 0.004, kSlides = 0.2;
+  const double followed = seat.empty() ? 1.4 * k.wander(Landmark::Hip, most.t_s) : kFound_m;
+  most.sigma = std::hypot(followed, kSlides * most.value);
+  return most;
+}
+
+// From before the bar leaves the hooks to the start of the first descent.
+Measure shoulderRiseAtUnrack(const RepLook& k) {
+  constexpr double kBefore_s = 4.0;
+  const double start_t = k.rep.start_t();
+  std::vector<double> before, after;
+  const std::size_t start = k.first();
+  // The hooks are nearer to the head than where the rep starts.
+  const auto out = k.place(Landmark::Bar, start_t);
+  if (!out) return Absent{kHidden};
+  constexpr double kOut_m = 0.08;
+  for (std::size_t i = k.m.frameAt(start_t - kBefore_s * k.m.slow_factor); i <= start; ++i) {
+    const auto &bar = k.m.path(Landmark::Bar).at[i], &shoulder = k.m.path(Landmark::Shoulder).at[i];
+    if (!bar || !shoulder) continue;
+    if (bar->x - out->x > kOut_m) continue;  // at the chest, of a rep before
+    (out->x - bar->x > kOut_m ? before : after).push_back(shoulder->z);
+  }
+  constexpr std::size_t kFewest = 6;
+  if (before.size() < kFewest || after.size() < kFewest)
+    return Absent{"The bar leaves the hooks before another rep, or outside the clip."};
+  return Measured{median(after) - median(before), std::hypot(1.4 * k.wander(Landmark::Shoulder, start_t), 0.005),
+                  start_t};
+}
+
+Measure kneeBelowHip(const RepLook& k) {
+  const double t = k.rep.start_t();
+  const auto knee = k.place(Landmark::Knee, t), hip = k.place(Landmark::Hip, t);
+  if (!knee || !hip) return Absent{kHidden};
+  return Measured{hip->z - knee->z,
+                  std::hypot(k.sigma(Landmark::Knee, t), k.sigma(Landmark::Hip, t),
+                             (knee->x - hip->x) * k.m.calibration.roll_sigma_rad),
+                  t};
+}
+
+}  // namespace jib::lifts::press

@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What the measures of a bench press say of exactly known motion, with faults of known sizes.
+#include "core/lifts/press_body.h"
+
+#include <gtest/gtest.h>
+
+#include "core/lifts/press_bar.h"
+#include "core/simulate/film.h"
+#include "core/simulate/truth_file.h"
+
+namespace jib::lifts {
+namespace {
+
+simulate::TrueSet pressed(const simulate::LiftFaults& faults) {
+  simulate::ClipSpec spec;
+  spec.lift = "bench";
+  spec.set.variant = "paused";
+  spec.set.reps = 2;
+  spec.set.pause_s = 0.9;
+  spec.set.faults = faults;
+  return simulate::trueSet(simulate::truthOf(spec));
+}
+
+double valueOf(const simulate::TrueSet& set, std::string_view id, std::size_t rep = 0) {
+  const auto* m = find(set.measures.reps.at(rep), id);
+  EXPECT_TRUE(m && m->measured()) << id;
+  return m && m->measured() ? m->measured()->value : 1e9;
+}
+
+TEST(PressBody, ACleanPressHasNothingToSay) {
+  const auto set = pressed({});
+  EXPECT_NEAR(valueOf(set, "hip_lift_m"), 0, 1e-6);
+  EXPECT_NEAR(valueOf(set, "heel_lift_m"), 0, 1e-6);
+  EXPECT_NEAR(valueOf(set, "shoulder_rise_unrack_m"), 0, 1e-6);
+  EXPECT_LT(valueOf(set, "bar_sink_m"), 0.005);
+  EXPECT_GT(valueOf(set, "knee_below_hip_m"), 0);
+}
+
+TEST(PressBody, HipsAndHeelsThatComeUpAreMeasuredAtTheirHighest) {
+  simulate::LiftFaults faults;
+  faults.seat_lift_m = 0.04;
+  faults.heel_lift_m = 0.03;
+  const auto set = pressed(faults);
+  for (std::size_t rep : {0u, 1u}) {
+    EXPECT_NEAR(valueOf(set, "hip_lift_m", rep), 0.04, 0.001);
+    EXPECT_NEAR(valueOf(set, "heel_lift_m", rep), 0.03, 0.001);
+    const auto* hips = find(set.measures.reps[rep], "hip_lift_m")->measured();
+    EXPECT_GT(hips->t_s, set.reps[rep].ascent_t());
+    EXPECT_LT(hips->t_s, set.reps[rep].lockout_t());
+  }
+}
+
+TEST(PressBody, ElbowsAreMeasuredAgainstTheBarAtTheTouch) {
+  for (double ahead : {-0.03, 0.02, 0.06}) {
+    simulate::LiftFaults faults;
+    faults.elbow_ahead_m = ahead;
+    const auto set = pressed(faults);
+    EXPECT_NEAR(valueOf(set, "elbow_ahead_of_bar_touch_m"), ahead, 0.004);
+    EXPECT_EQ(valueOf(set, "forearm_touch_deg") > 0, ahead > 0) << "leans towards the feet";
+  }
+}
+
+TEST(PressBody, ElbowsThatStartTuckedFlareMore) {
+  simulate::LiftFaults tucked;
+  tucked.elbow_ahead_m = 0.08;
+  EXPECT_GT(valueOf(pressed(tucked), "flare_travel_deg"), valueOf(pressed({}), "flare_travel_deg") + 2);
+}
+
+TEST(PressBody, ABarThatSinksIsMeasuredFromItsFirstTouch) {
+  simulate::LiftFaults faults;
+  faults.sink_m = 0.03;
+  EXPECT_NEAR(valueOf(pressed(faults), "bar_sink_m"), 0.03, 0.005);
+}
+
+TEST(PressBody, OnlyTheUnrackTellsWhetherTheShouldersReach) {
+  simulate::LiftFaults faults;
+  faults.reach_m = 0.05;
+  const auto set = pressed(faults);
+  EXPECT_NEAR(valueOf(set, "shoulder_rise_unrack_m"), 0.05, 0.005);
+  const auto* later = find(set.measures.reps[1], "shoulder_rise_unrack_m");
+  ASSERT_NE(later, nullptr);
+  EXPECT_EQ(later->measured(), nullptr) << "between two reps nothing is unracked";
+}
+
+}  // namespace
+}  // namespace jib::lifts
