@@ -50,11 +50,17 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   if (!k.forward_known && !a.trace.body)
     notices.push_back(
         {"facing_unknown", "It is not known which way the athlete faces; distances forward and back are left out."});
-  if (std::abs(k.look_down_deg) > 8)
-    notices.push_back({"camera_height", fmt::format("The camera looks {} on the hip by about {:.0f} degrees; depth {}. "
-                                                    "Ask for the lens level with the hip.",
-                                                    k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg),
-                                                    k.look_down_deg > 15 ? "cannot be judged" : "is uncertain")});
+  if (const auto& lift = lifts::definition(a.request.lift); std::abs(k.look_down_deg) > 8)
+    notices.push_back(
+        {"camera_height",
+         fmt::format(
+             "The camera looks {} on the hip by about {:.0f} degrees; {} {}. Ask for the lens level with the {}.",
+             k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg),
+             lift.draws(lifts::Drawing::Depth) ? "depth" : "what stands at another distance from it than the bar",
+             k.look_down_deg > 15 ? "cannot be judged" : "is uncertain",
+             lift.draws(lifts::Drawing::Depth) ? "hip"
+             : lift.body.lying                 ? "pad"
+                                               : "knee")});
   if (k.turned_deg > 33 || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "

@@ -168,7 +168,7 @@ class Checker {
                                         look_down_deg > 0 ? "down" : "up", steep);
     limit("depth", steep > kTooSteep_deg ? Can::No : Can::Weakly, why);
     if (steep > kTooSteep_deg) limit("lean", Can::Weakly, why);
-    trouble(look_down_deg > 0 ? "camera_high" : "camera_low", why, "put the lens level with your hip at the bottom");
+    trouble(look_down_deg > 0 ? "camera_high" : "camera_low", why, fmt::format("put the lens {}", lift_.lens));
   }
 
   void hiddenPlate() {

@@ -111,6 +111,8 @@ LiftDefinition benchDefinition() {
           .claims = kClaims,
           .events = kEvents,
           .way = "goes down and up again",
+          .lens = "level with the pad",
+          .seen = "the near plate, your elbow, hips and feet",
           .body = {tracing::BarContact::Hands, true, false},
           // Bests move at about 0.17 m/s: Gonzalez-Badillo and Sanchez-Medina 2010.
           .best_mps = 0.17,

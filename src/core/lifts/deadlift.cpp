@@ -118,6 +118,8 @@ LiftDefinition deadliftDefinition() {
           .claims = kClaims,
           .events = kEvents,
           .way = "leaves the floor and comes to lockout",
+          .lens = "level with your knee",
+          .seen = "the near plate and the floor under your shoes",
           .body = {tracing::BarContact::Hands, false, true},
           // Bests move at about 0.15 m/s, with wide scatter between people: Lake and others 2017.
           .best_mps = 0.15,

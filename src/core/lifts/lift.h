@@ -83,7 +83,9 @@ struct LiftDefinition {
   std::span<const RankTerm> ranking;
   std::span<const ClaimRow> claims;
   std::span<const EventName> events;
-  std::string_view way;  // what the bar does in a rep: "goes down and up again"
+  std::string_view way;   // what the bar does in a rep: "goes down and up again"
+  std::string_view lens;  // where the lens belongs, as it is said to the athlete: "level with your hip at the bottom"
+  std::string_view seen;  // what has to be in the picture: "the whole shoe"
   tracing::BodyModel body;
   double best_mps, best_sigma_mps;  // mean speed of the ascent of a single best, and its 1 σ between people
 

@@ -238,6 +238,8 @@ LiftDefinition squatDefinition() {
           .claims = kClaims,
           .events = kEvents,
           .way = "goes down and up again",
+          .lens = "level with your hip at the bottom",
+          .seen = "the whole shoe",
           .body = {tracing::BarContact::Back, false, false},
           // Squatters' bests were seen to move at 0.30 m/s: Izquierdo and others 2006, Conceicao and others 2016.
           .best_mps = 0.30,

@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // How a review is returned: to whom, what is in it, into a folder or by mail, and what is recorded of it.
+#include <fmt/format.h>
+
 #include <QFileDialog>
 #include <QSettings>
 #include <QStandardPaths>
@@ -72,10 +74,10 @@ std::string ReviewPage::filmNext() const {
   std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
                                  : "Film it again around " + library::spoken(day);
   text += s.load_kg ? ", at " + coaching::bothUnits(*s.load_kg) : std::string(", at the same load");
+  const lifts::LiftDefinition& lift = document_->lift();
   text += document_->analysis()->isTraced()
-              ? ": three reps, square from the side, the lens level with your hip at the bottom, the whole shoe in the "
-                "picture."
-              : ": three reps, from the same place as this time.";
+              ? fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen)
+              : std::string(": three reps, from the same place as this time.");
   return text;
 }
 

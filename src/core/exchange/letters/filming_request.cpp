@@ -9,6 +9,7 @@
 #include "core/coaching/toml_reader.h"
 #include "core/exchange/reports/report.h"
 #include "core/library/dates.h"
+#include "core/lifts/lift.h"
 
 namespace jib::exchange {
 namespace {
@@ -37,17 +38,51 @@ std::vector<std::string> pointsOf(const FilmingRequest& r, const std::optional<S
   return points;
 }
 
-// Lifter, bar and phone from the side, with the distance between them.
+// Lifter, bar and phone from the side, with the distance between them. {figure} is the lifter, whose middle is level
+// with the lens.
 constexpr const char* kDrawing =
-    R"svg(<svg viewBox="0 0 420 170" width="420" role="img" aria-label="The phone stands to the side, level with the hip">
+    R"svg(<svg viewBox="0 0 420 170" width="420" role="img" aria-label="The phone stands to the side of the lifter">
 <line x1="10" y1="150" x2="410" y2="150" stroke="#22304a" stroke-width="2"/>
-<g fill="none" stroke="#22304a" stroke-width="6" stroke-linecap="round" stroke-linejoin="round">
-<polyline points="70,148 92,148"/><polyline points="76,146 96,112 60,106 84,62"/></g>
-<circle cx="92" cy="44" r="11" fill="#22304a"/><circle cx="80" cy="66" r="26" fill="none" stroke="#3f7f93" stroke-width="5"/>
-<rect x="352" y="92" width="14" height="28" rx="3" fill="#22304a"/><line x1="359" y1="120" x2="359" y2="150" stroke="#22304a" stroke-width="3"/>
-<line x1="64" y1="106" x2="350" y2="106" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
-<text x="150" y="100" font-size="13" fill="#b01279">level with the hip at the bottom</text>
+{figure}
+<rect x="352" y="{top}" width="14" height="28" rx="3" fill="#22304a"/><line x1="359" y1="{foot}" x2="359" y2="150" stroke="#22304a" stroke-width="3"/>
+<line x1="130" y1="{lens_y}" x2="350" y2="{lens_y}" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
+<text x="150" y="{words_y}" font-size="13" fill="#b01279">{lens}</text>
 <text x="190" y="142" font-size="13" fill="#525e74">{distance}</text></svg>)svg";
+
+// The lifter at the bottom of a squat, on a bench under the bar, and over a bar on the floor.
+constexpr const char* kUnderTheBar =
+    R"svg(<g fill="none" stroke="#22304a" stroke-width="6" stroke-linecap="round" stroke-linejoin="round">
+<polyline points="70,148 92,148"/><polyline points="76,146 96,112 60,106 84,62"/></g>
+<circle cx="92" cy="44" r="11" fill="#22304a"/><circle cx="80" cy="66" r="26" fill="none" stroke="#3f7f93" stroke-width="5"/>)svg";
+constexpr const char* kOnTheBench =
+    R"svg(<rect x="40" y="108" width="78" height="6" fill="#525e74"/><path d="M50 114V148M106 114V148" stroke="#525e74" stroke-width="4"/>
+<g fill="none" stroke="#22304a" stroke-width="6" stroke-linecap="round" stroke-linejoin="round">
+<polyline points="122,146 140,146"/><polyline points="126,144 136,104 108,102 60,102"/><polyline points="62,100 68,116 70,84"/></g>
+<circle cx="42" cy="100" r="10" fill="#22304a"/><circle cx="70" cy="84" r="24" fill="none" stroke="#3f7f93" stroke-width="5"/>)svg";
+constexpr const char* kOverTheBar =
+    R"svg(<g fill="none" stroke="#22304a" stroke-width="6" stroke-linecap="round" stroke-linejoin="round">
+<polyline points="66,148 90,148"/><polyline points="72,146 84,116 54,92 96,66"/><polyline points="96,68 92,124"/></g>
+<circle cx="108" cy="52" r="11" fill="#22304a"/><circle cx="92" cy="124" r="25" fill="none" stroke="#3f7f93" stroke-width="5"/>)svg";
+
+std::string drawingOf(const FilmingRequest& r) {
+  const lifts::LiftDefinition* lift = lifts::liftNamed(r.lift);
+  const bool lies = lift && lift->body.lying, from_floor = lift && lift->body.starts_low;
+  constexpr int kHip_y = 106, kPad_y = 108, kKnee_y = 116, kHalf = 14;
+  const int lens_y = lies ? kPad_y : from_floor ? kKnee_y : kHip_y;
+  std::string drawing = kDrawing;
+  const auto put = [&](const std::string& mark, const std::string& with) {
+    for (auto at = drawing.find(mark); at != std::string::npos; at = drawing.find(mark, at + with.size()))
+      drawing.replace(at, mark.size(), with);
+  };
+  put("{figure}", lies ? kOnTheBench : from_floor ? kOverTheBar : kUnderTheBar);
+  put("{top}", std::to_string(lens_y - kHalf));
+  put("{foot}", std::to_string(lens_y + kHalf));
+  put("{lens_y}", std::to_string(lens_y));
+  put("{words_y}", std::to_string(lens_y - 6));
+  put("{lens}", escaped(r.lens));
+  put("{distance}", escaped(r.distance));
+  return drawing;
+}
 
 }  // namespace
 
@@ -105,9 +140,6 @@ std::string requestText(const FilmingRequest& r, std::string_view first_name, co
 
 std::string requestPage(const FilmingRequest& r, std::string_view first_name, const std::optional<SameAgain>& again,
                         std::string_view still_png) {
-  std::string drawing = kDrawing;
-  const std::string mark = "{distance}";
-  drawing.replace(drawing.find(mark), mark.size(), escaped(r.distance));
   std::string html = fmt::format(
       "<!doctype html><html lang=en><head><meta charset=utf-8><title>{0}</title><style>body{{font:16px/1.5 "
       "Cabin,sans-serif;"
@@ -118,7 +150,7 @@ std::string requestPage(const FilmingRequest& r, std::string_view first_name, co
   if (!first_name.empty()) html += fmt::format("<p>For {}.</p>", escaped(std::string(first_name)));
   if (again)
     html += fmt::format("<p>To look again at “{}”, asked on {}.</p>", escaped(again->cue), escaped(again->asked_on));
-  html += drawing + "<ol>";
+  html += drawingOf(r) + "<ol>";
   for (const auto& point : pointsOf(r, again)) html += "<li>" + escaped(point) + "</li>";
   html += "</ol>";
   if (!still_png.empty())

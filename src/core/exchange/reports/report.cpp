@@ -167,7 +167,7 @@ std::string base64(std::string_view bytes) {
 
 std::vector<std::string> standingCautions() {
   return {
-      "Depth and every other call here is your coach's view from one camera; your federation's rule book and its "
+      "Every call here is your coach's view from one camera; your federation's rule book and its "
       "referees have the last word.",
       "Start a change lighter than usual, in the rack with safeties set or with spotters.",
       "If anything hurts, stop and ask a physician or physiotherapist who knows lifting. Nothing here is a diagnosis, "
