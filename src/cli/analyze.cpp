@@ -37,18 +37,6 @@ Result<std::vector<tracing::PlacedFrame>> readPoints(const std::string& file) {
   }
 }
 
-// From the front or from behind no plate is seen round: then that is what is wrong, and not a missing plate.
-Error filmedAcross(footage::FrameReader& reader, const coaching::AnalysisRequest& request, Error error) {
-  if (error.code != ErrorCode::NoLiftFound || request.trace.view != tracing::View::Auto) return error;
-  Task quiet;
-  const auto look = tracing::firstLook(reader, quiet);
-  if (!look || (look->view.seen != tracing::Seen::Front && look->view.seen != tracing::Seen::Rear)) return error;
-  return {ErrorCode::CannotJudge,
-          "The clip is filmed from the " + std::string(tracing::nameOf(look->view.seen)) +
-              "; only clips filmed from the side can be measured so far.",
-          "Ask for a side view of the same set with the lens level with the hip."};
-}
-
 // Before any work: what is written must not be what is read, and there must be somewhere to write it.
 Result<bool> checkOutputs(const Options& o) {
   std::vector<std::pair<std::string, std::string>> in{{"the clip", o.clip}}, out{{"--out", o.out}};
@@ -74,6 +62,7 @@ Result<bool> checkOutputs(const Options& o) {
 // A film of another lift is not judged as this one, unless whoever asks has said which it is.
 Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& reader, const Options& o,
                                                         const coaching::Analysis& a) {
+  if (a.trace.front) return std::optional<coaching::Notice>();  // from there it cannot be told
   Task quiet;
   const auto look = tracing::firstLook(reader, quiet);
   if (!look) return std::optional<coaching::Notice>();  // without the networks it cannot be told
@@ -94,11 +83,13 @@ Result<int> run(const Options& o) {
   request.variant = o.variant.empty() ? std::string(lift.usual) : o.variant;
   request.slow_factor = o.slow_factor;
   request.trace.camera.rim_m = o.plate_mm / 1000;
-  if (o.view == "front" || o.view == "rear" || o.view == "oblique" || o.view == "head")
-    return fail(ErrorCode::CannotJudge, "Only clips filmed from the side can be judged so far.",
+  if (o.view == "oblique" || o.view == "head")
+    return fail(ErrorCode::CannotJudge, "Only clips filmed from the side, the front or the rear can be judged so far.",
                 "Ask for a side view with the lens level with the hip.");
   request.trace.view = o.view == "left"    ? tracing::View::Left
                        : o.view == "right" ? tracing::View::Right
+                       : o.view == "front" ? tracing::View::Front
+                       : o.view == "rear"  ? tracing::View::Rear
                                            : tracing::View::Auto;
   if (!o.points.empty()) {
     auto placed = readPoints(o.points);
@@ -117,7 +108,7 @@ Result<int> run(const Options& o) {
   if (!reader) return fail(reader.error());
   const auto task = terminalTask("Tracing", o.quiet);
   auto analysis = coaching::analyse(*reader, request, *style, *book, *task);
-  if (!analysis) return fail(filmedAcross(*reader, request, analysis.error()));
+  if (!analysis) return fail(analysis.error());
   auto other = heldAgainstFilm(*reader, o, *analysis);
   if (!other) return fail(other.error());
   if (*other) analysis->notices.push_back(**other);

@@ -284,7 +284,49 @@ void OverlayPainter::seat(std::size_t frame) {
   line({now->x(), level}, *now, kAscentColour, 2.6);
 }
 
+// Both sides of a body that is seen from the front or the rear: legs from hip to ankle, the lines of hips and
+// shoulders, and the bar from end to end.
+void OverlayPainter::sides(std::size_t frame) {
+  using tracing::BodySide;
+  const auto& front = analysis_.trace.front;
+  if (!front || frame >= front->frames.size()) return;
+  const auto place = [&](BodySide side, Landmark l) -> std::optional<QPointF> {
+    const auto& p = front->frames[frame].at(side, l);
+    return p ? std::optional(map(p->place)) : std::nullopt;
+  };
+  const auto bone = [&](const std::optional<QPointF>& a, const std::optional<QPointF>& b, const QColor& colour,
+                        double width) {
+    if (a && b) line(*a, *b, colour, width);
+  };
+  for (BodySide side : {BodySide::Left, BodySide::Right}) {
+    bone(place(side, Landmark::Ankle), place(side, Landmark::Knee), kShinColour, 3.0);
+    bone(place(side, Landmark::Knee), place(side, Landmark::Hip), kThighColour, 3.0);
+    bone(place(side, Landmark::Hip), place(side, Landmark::Shoulder), kTrunkColour, 2.0);
+    // The knee over the foot is what is looked at.
+    if (const auto ankle = place(side, Landmark::Ankle), hip = place(side, Landmark::Hip); ankle && hip)
+      line(*ankle, {ankle->x(), hip->y()}, QColor(0xbf, 0xe6, 0xee), 1.2, Qt::DashLine);
+  }
+  for (const auto& [l, colour] :
+       {std::pair{Landmark::Hip, kTrunkColour}, {Landmark::Shoulder, kTrunkColour}, {Landmark::Bar, kBarColour}})
+    bone(place(BodySide::Left, l), place(BodySide::Right, l), colour, l == Landmark::Bar ? 1.6 : 2.4);
+  for (BodySide side : {BodySide::Left, BodySide::Right})
+    for (Landmark l :
+         {Landmark::Bar, Landmark::Shoulder, Landmark::Hip, Landmark::Knee, Landmark::Ankle, Landmark::Toe})
+      if (const auto p = place(side, l)) {
+        painter_.setPen(QPen(kHaloColour, 1.2 * scale_));
+        painter_.setBrush(kBarColour);
+        painter_.drawEllipse(*p, 4 * scale_, 4 * scale_);
+        painter_.setBrush(Qt::NoBrush);
+      }
+}
+
 void OverlayPainter::paint(std::size_t frame, const OverlayChoice& choice) {
+  if (analysis_.trace.front) {
+    painter_.save();
+    if (choice.segments) sides(frame);
+    painter_.restore();
+    return;
+  }
   const bool lying = lifts::definition(analysis_.request.lift).body.lying;
   painter_.save();
   if (choice.mid_foot && !lying) midFootLine(frame);
@@ -331,6 +373,9 @@ void OverlayPainter::paintEvidence(std::size_t frame, lifts::Drawing drawing) {
       break;
     case Drawing::BarPath:
       barPath(frame);
+      break;
+    case Drawing::Sides:
+      sides(frame);
       break;
     case Drawing::Forearm:
       segments(frame);

@@ -47,6 +47,7 @@ class OverlayPainter {
   void kneeMarks(std::size_t frame);
   void forearm(std::size_t frame);
   void seat(std::size_t frame);
+  void sides(std::size_t frame);
   void label(QPointF place, const QString& text, const QColor& colour);
 
   QPainter& painter_;

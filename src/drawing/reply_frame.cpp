@@ -40,6 +40,11 @@ QRectF extentOf(const coaching::Analysis& a) {
       add({p.x, p.y - 1.4 * rim}, 0.2 * rim);
     }
   }
+  if (a.trace.front)
+    for (std::size_t i = from; i <= to && i < a.trace.front->frames.size(); ++i)
+      for (const auto& side : a.trace.front->frames[i].side)
+        for (const auto& p : side)
+          if (p) add({p->place.x, p->place.y}, 0.3 * rim);
   // Without a body its feet are somewhere below.
   if (!a.trace.body) all.setBottom(std::max<double>(all.bottom(), a.clip.height));
   return all;
@@ -115,7 +120,11 @@ void ReplyFrame::paintLegend(QPainter& painter, qreal bottom) const {
     QString text;
   };
   std::vector<Line> lines;
-  if (analysis_.isTraced())
+  if (analysis_.trace.front)
+    lines = {{kThighColour, Qt::SolidLine, QObject::tr("thigh")},
+             {kShinColour, Qt::SolidLine, QObject::tr("shin")},
+             {QColor(0xbf, 0xe6, 0xee), Qt::DashLine, QObject::tr("straight over the foot")}};
+  else if (analysis_.isTraced())
     lines = {{kDescentColour, Qt::SolidLine, QObject::tr("bar going down")},
              {kAscentColour, Qt::SolidLine, QObject::tr("bar coming up")}};
   if (analysis_.trace.body) {

@@ -110,5 +110,22 @@ TEST(ThreeLifts, ABenchPressGoesFromTheQueueToTheReturnedReply) {
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
 }
 
+// The question of the demo: do my knees cave in?
+TEST(ThreeLifts, ASquatFromTheFrontGoesFromTheQueueToTheReturnedReply) {
+  Sent sent("front", "Squat 90 kg x 2, high bar. Do my knees cave in?");
+  auto& page = sent.open();
+  ASSERT_TRUE(page.document().analysis()->isTraced());
+  ASSERT_TRUE(page.document().analysis()->trace.front);
+  EXPECT_FALSE(shownOf(page, "Left knee comes in").isEmpty());
+  EXPECT_TRUE(shownOf(page, "Hip crease").isEmpty()) << "not seen from here";
+  ASSERT_FALSE(page.document().choice().cues.empty());
+  EXPECT_EQ(page.document().choice().cues[0].title, "Knees come in");
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find("Knees come in"), std::string::npos) << mail.text;
+  EXPECT_NE(mail.text.find("straight from the front"), std::string::npos) << "filmed again from where it shows";
+  ASSERT_EQ(mail.clips.size(), 1u);
+  EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+}
+
 }  // namespace
 }  // namespace jib::desk

@@ -22,7 +22,33 @@ std::string missText(const Analysis& a, const motion::Rep& miss) {
   return text + ". It is not among the reps that were measured.";
 }
 
+// What limits a front or rear view.
+std::vector<Notice> noticesAcross(const Analysis& a) {
+  const tracing::FrontTrace& front = *a.trace.front;
+  const bool rear = front.facing == tracing::Facing::Rear;
+  std::vector<Notice> notices{
+      {"across",
+       fmt::format("Filmed from the {}: knees, hips, stance and the bar's level are judged. What leans, and how "
+                   "deep it goes, needs a side view.",
+                   rear ? "rear" : "front")}};
+  if (!front.scale_from_plate)
+    notices.push_back(
+        {"scale_from_body",
+         "No plate shows how large things are: centimetres come from usual proportions, give or take 6 %. "
+         "Ratios and angles do not hang on it."});
+  if (std::none_of(front.frames.begin(), front.frames.end(), [](const tracing::FrontPoints& f) {
+        return f.at(tracing::BodySide::Left, tracing::Landmark::Bar).has_value();
+      }))
+    notices.push_back({"bar_ends_unseen", "The ends of the bar could not be made out: look at its level yourself."});
+  if (a.clip.variable_rate)
+    notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+  if (a.reps.size() == 1)
+    notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
+  return notices;
+}
+
 std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
+  if (a.trace.front) return noticesAcross(a);
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
   if (!a.trace.body)
@@ -131,7 +157,7 @@ std::string titleOfClaim(lifts::LiftId lift, std::string_view id) {
 }
 
 std::optional<double> bodyMissingAt(const Analysis& a) {
-  if (!a.set || a.reps.empty() || !a.request.trace.parts.network) return std::nullopt;
+  if (!a.set || a.reps.empty() || !a.request.trace.parts.network || a.trace.front) return std::nullopt;
   const auto& body = a.trace.body;
   // A body that was placed in another set is the coach's to place here as well.
   if (body && body->source == tracing::BodySource::Placed) return std::nullopt;
@@ -175,7 +201,7 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.sides = style.sides;
   a.notices = a.isTraced() ? noticesOf(a, style) : std::vector<Notice>{{"untraced", a.untraced}};
   // Without the body most checks were not made: silence is not a clean bill.
-  if (!a.trace.body) a.proposal.change_nothing = false;
+  if (!a.trace.body && !a.trace.front) a.proposal.change_nothing = false;
 }
 
 Analysis watched(const footage::ClipInfo& clip, const AnalysisRequest& request, const Style& style, const CueBook& book,

@@ -251,7 +251,7 @@ const Claim* ClipCheck::claim(std::string_view id) const& {
 
 void lookAgain(tracing::FirstLook& look, const Analysis* a) {
   constexpr std::size_t kEnough = 5;
-  if (!a || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
+  if (!a || a->trace.front || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
   std::vector<tracing::PoseReading> readings;
   for (const auto& s : *a->trace.sightings) readings.push_back(s.reading);
   look.view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);

@@ -106,6 +106,7 @@ LiftDefinition benchDefinition() {
           .usual = "paused",
           .pattern = motion::RepPattern::DownFirst,
           .rep_measures = kRepMeasures,
+          .front_measures = {},
           .set_measures = kSetMeasures,
           .ranking = kRanking,
           .claims = kClaims,

@@ -3,6 +3,7 @@
 
 #include "core/lifts/bar_path.h"
 #include "core/lifts/bar_timing.h"
+#include "core/lifts/front_body.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/pull_bar.h"
 #include "core/lifts/pull_body.h"
@@ -97,6 +98,7 @@ constexpr ClaimRow kClaims[]{
     {"shins", "Shins", Can::Yes, Can::Weakly, Can::No, Can::No},
     {"bar_over_foot", "Bar over mid-foot", Can::Yes, Can::Weakly, Can::No, Can::No},
     {"lockout", "Lockout of knees and hips", Can::Yes, Can::Weakly, Can::Weakly, Can::Weakly},
+    {"knee_line", "Knees in line, stance", Can::No, Can::Weakly, Can::Yes, Can::Weakly},
     {"bar_level", "Bar level, hips shifting", Can::No, Can::Weakly, Can::Yes, Can::Yes},
     {"sameness", "Reps alike", Can::Yes, Can::Weakly, Can::Yes, Can::Yes},
 };
@@ -113,6 +115,7 @@ LiftDefinition deadliftDefinition() {
           .usual = "conventional",
           .pattern = motion::RepPattern::UpFirst,
           .rep_measures = kRepMeasures,
+          .front_measures = front::standingMeasures(),
           .set_measures = kSetMeasures,
           .ranking = kRanking,
           .claims = kClaims,

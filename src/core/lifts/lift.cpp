@@ -59,6 +59,8 @@ const MeasureDefinition* measureDefinition(std::string_view id) {
   for (const LiftDefinition& lift : allLifts()) {
     for (const RepMeasure& row : lift.rep_measures)
       if (row.kind.id == id) return &row.kind;
+    for (const RepMeasure& row : lift.front_measures)
+      if (row.kind.id == id) return &row.kind;
     for (const SetMeasure& row : lift.set_measures)
       if (row.kind.id == id) return &row.kind;
   }

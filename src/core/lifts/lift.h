@@ -79,6 +79,7 @@ struct LiftDefinition {
   std::string_view usual;                   // the variant when nobody says
   motion::RepPattern pattern;
   std::span<const RepMeasure> rep_measures;
+  std::span<const RepMeasure> front_measures;  // of a front or rear view; empty: only watched from there
   std::span<const SetMeasure> set_measures;
   std::span<const RankTerm> ranking;
   std::span<const ClaimRow> claims;

@@ -13,7 +13,7 @@
 namespace jib::lifts {
 
 // What is drawn on the evidence frame of a measure.
-enum class Drawing { None, Depth, MidFoot, Trunk, Shin, Knee, Heel, BarPath, Chain, Forearm, Seat };
+enum class Drawing { None, Depth, MidFoot, Trunk, Shin, Knee, Heel, BarPath, Chain, Forearm, Seat, Sides };
 
 struct Measured {
   double value = 0;

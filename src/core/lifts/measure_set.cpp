@@ -96,11 +96,16 @@ SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& m, cons
   for (const motion::Rep& rep : reps) {
     const RepLook look{m, rep};
     MeasureList list;
-    for (const RepMeasure& row : lift.rep_measures) list.push_back({&row.kind, answered(row, look)});
+    for (const RepMeasure& row : m.front ? lift.front_measures : lift.rep_measures)
+      list.push_back({&row.kind, answered(row, look)});
     out.reps.push_back(std::move(list));
   }
-  for (const SetMeasure& row : lift.set_measures)
-    out.set.push_back({&row.kind, row.answer(SetLook{m, reps, out.reps})});
+  for (const SetMeasure& row : lift.set_measures) {
+    Measure answer = row.answer(SetLook{m, reps, out.reps});
+    // From the front most of a rep's measures are not asked for: what would speak of them is left out.
+    if (m.front && std::holds_alternative<Absent>(answer)) continue;
+    out.set.push_back({&row.kind, std::move(answer)});
+  }
   return out;
 }
 

@@ -9,6 +9,7 @@
 #include "core/lifts/bar_path.h"
 #include "core/lifts/bar_timing.h"
 #include "core/lifts/foot.h"
+#include "core/lifts/front_body.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/squat_joints.h"
 #include "core/lifts/squat_posture.h"
@@ -233,6 +234,7 @@ LiftDefinition squatDefinition() {
           .usual = "low-bar",
           .pattern = motion::RepPattern::DownFirst,
           .rep_measures = kRepMeasures,
+          .front_measures = front::standingMeasures(),
           .set_measures = kSetMeasures,
           .ranking = kRanking,
           .claims = kClaims,

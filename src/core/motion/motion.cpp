@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/base/median.h"
 #include "core/motion/low_pass.h"
 #include "core/tracing/body/pin_correction.h"
 #include "core/tracing/sightings/first_look.h"
@@ -272,6 +273,65 @@ void addRatesAndAngles(Motion& m) {
 
 }  // namespace
 
+namespace {
+
+// Metres of a front or rear view. Knees that go forward come nearer to the camera, hips further away, and look larger
+// and smaller for it: by how much the thigh looks shorter than it is, half to each.
+FrontMotion frontMotionOf(const ClipTrace& clip, const std::vector<double>& real_s) {
+  using tracing::BodySide;
+  constexpr double kThigh_m = 0.42;
+  const tracing::FrontTrace& front = *clip.front;
+  const double distance_m = front.focal_px / front.metre_px;
+  const bool rear = front.facing == tracing::Facing::Rear;
+  const double left = rear ? -1.0 : 1.0;
+  const PixelPoint middle{clip.trace.width / 2.0, clip.trace.height / 2.0};
+  FrontMotion out;
+  out.rear = rear;
+  for (BodySide s : {BodySide::Left, BodySide::Right})
+    for (Landmark l : tracing::kAllLandmarks) {
+      Path& path = out.side[static_cast<std::size_t>(s)][at(l)];
+      path.at.resize(front.frames.size());
+      path.sigma_m.assign(front.frames.size(), 0.02);
+      path.wander_m.assign(front.frames.size(), 0.005);
+      for (std::size_t i = 0; i < front.frames.size(); ++i) {
+        const auto& p = front.frames[i].at(s, l);
+        if (!p) continue;
+        const tracing::CameraMove move = clip.trace.moveAt(i);
+        double nearer_m = 0;
+        const auto &hip = front.frames[i].at(s, Landmark::Hip), &knee = front.frames[i].at(s, Landmark::Knee);
+        if ((l == Landmark::Knee || l == Landmark::Hip) && hip && knee) {
+          const double seen_m = length(hip->place - knee->place) / front.metre_px;
+          const double ahead = 0.5 * std::sqrt(std::max(0.0, kThigh_m * kThigh_m - seen_m * seen_m));
+          nearer_m = (l == Landmark::Knee) != rear ? ahead : -ahead;
+        }
+        const double px = front.metre_px * distance_m / (distance_m - nearer_m);
+        const PixelPoint from = move.still(p->place) - middle;
+        path.at[i] = MetrePoint{left * from.x / px, -from.y / px};
+        path.sigma_m[i] = p->sigma_px / front.metre_px;
+        if (l == Landmark::Bar) path.wander_m[i] = 0.4 * path.sigma_m[i];
+      }
+      filterPath(path, real_s, l == Landmark::Bar ? kBarCutoff_hz : kBodyCutoff_hz);
+    }
+  // From mid-feet on the floor, where both ankles are.
+  std::vector<double> x, z;
+  for (std::size_t i = 0; i < front.frames.size(); ++i) {
+    const auto &a = out.path(BodySide::Left, Landmark::Ankle).at[i],
+               &b = out.path(BodySide::Right, Landmark::Ankle).at[i];
+    if (!a || !b) continue;
+    x.push_back((a->x + b->x) / 2);
+    z.push_back(std::min(a->z, b->z));
+  }
+  constexpr double kAnkle_m = 0.09;
+  const MetrePoint origin = x.empty() ? MetrePoint{} : MetrePoint{median(x), median(z) - kAnkle_m};
+  for (auto& side : out.side)
+    for (Path& path : side)
+      for (auto& p : path.at)
+        if (p) p = *p - origin;
+  return out;
+}
+
+}  // namespace
+
 Motion motionOf(const ClipTrace& clip, double slow_factor) {
   JIB_ASSERT(slow_factor > 0);
   Motion m;
@@ -283,7 +343,10 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     filterPath(m.paths[at(l)], real, l == Landmark::Bar || l == Landmark::Plate ? kBarCutoff_hz : kBodyCutoff_hz);
   }
   m.calibration = calibrationOf(clip, m);
-  if (clip.sightings) {
+  if (clip.front) {
+    m.front = frontMotionOf(clip, real);
+    m.calibration.forward_known = false;
+  } else if (clip.sightings) {
     std::vector<tracing::PoseReading> readings;
     for (const auto& s : *clip.sightings) readings.push_back(s.reading);
     const tracing::ViewLook view = tracing::heldAgainstRim(tracing::viewFrom(readings), clip.bar->rim.aspect);
@@ -296,7 +359,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
   for (Path& path : m.paths)
     for (auto& p : path.at)
       if (p) p = *p - origin;
-  m.feet = feetOf(clip);
+  if (!clip.front) m.feet = feetOf(clip);
   m.shoe = shoeOf(clip);
   m.seat_rise_m = seatOf(clip);
   addRatesAndAngles(m);

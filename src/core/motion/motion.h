@@ -49,6 +49,16 @@ struct Calibration {
   bool accepts(std::string_view claim) const;
 };
 
+// Both sides of a body that is seen from the front or the rear, by the athlete's own sides.
+// Frame   metres: x towards the athlete's left, from the middle of the feet; z up from the floor
+struct FrontMotion {
+  bool rear = false;
+  std::array<std::array<Path, tracing::kLandmarks>, 2> side;  // by BodySide; Landmark::Bar: that end
+  const Path& path(tracing::BodySide s, tracing::Landmark l) const {
+    return side[static_cast<std::size_t>(s)][tracing::at(l)];
+  }
+};
+
 // The trace after calibration, camera correction and filtering.
 // Frame   metres: x forward, z up, origin at mid-foot on the floor. Without body points the origin is the bar's resting
 //         place on the floor's side: only differences of bar_m mean anything then (floor_known is false)
@@ -64,7 +74,8 @@ struct Motion {
   // How far the hip of who lies on a bench has come up since the arms were first straight, by its own picture; one a
   // frame, empty where it was not watched.
   std::vector<std::optional<double>> seat_rise_m;
-  std::vector<FeetAt> feet;  // as they are seen, walk-out and all; empty without sightings
+  std::optional<FrontMotion> front;  // then `paths` hold the bar alone: its middle
+  std::vector<FeetAt> feet;          // as they are seen, walk-out and all; empty without sightings
   Calibration calibration;
 
   const Path& path(tracing::Landmark landmark) const { return paths[tracing::at(landmark)]; }

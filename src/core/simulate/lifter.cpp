@@ -50,6 +50,18 @@ Leg legPosed(const Build& build, Vec3 hip, double side, Foot foot) {
   }
   Vec3 reached = hip;
   leg.knee = bent(leg.ankle, reached, build.shin, build.thigh, ahead);
+  if (foot.knee_in > 0) {
+    // Turned about the line from ankle to hip until it is that far inwards, as far as it goes.
+    const double wanted = side * leg.knee.y - foot.knee_in;
+    double low = 0, high = 1.4;
+    for (int i = 0; i < 30; ++i) {
+      const double turn = (low + high) / 2;
+      reached = hip;
+      leg.knee = bent(leg.ankle, reached, build.shin, build.thigh,
+                      {std::cos(out - side * turn), std::sin(out - side * turn), 0});
+      (side * leg.knee.y > wanted ? low : high) = turn;
+    }
+  }
   return leg;
 }
 

@@ -40,9 +40,10 @@ struct Body {
 };
 
 struct Foot {
-  double x = 0;     // mid-foot, forward
-  double lift = 0;  // whole foot off the floor, while stepping
-  double heel = 0;  // heel raised about the ball of the foot
+  double x = 0;        // mid-foot, forward
+  double lift = 0;     // whole foot off the floor, while stepping
+  double heel = 0;     // heel raised about the ball of the foot
+  double knee_in = 0;  // the knee inwards of the line of the foot
 };
 
 // Inverse kinematics: bar, trunk lean and feet are given; legs bend towards the toes, elbows point down and back.

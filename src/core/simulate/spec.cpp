@@ -66,6 +66,7 @@ constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("trunk_pitch_deg", s.trunk_pitch_deg);
   f("bar_drift_m", s.bar_drift_m);
   f("heel_lift_m", s.heel_lift_m);
+  f("knee_cave_m", s.knee_cave_m);
   f("hip_rise_m", s.hip_rise_m);
   f("seat_lift_m", s.seat_lift_m);
   f("elbow_ahead_m", s.elbow_ahead_m);

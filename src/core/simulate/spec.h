@@ -29,6 +29,7 @@ struct LiftFaults {
   double trunk_pitch_deg = 0;  // lean added in the first third of the ascent, beyond what the slide already does
   double bar_drift_m = 0;      // bar forward at a fifth of the rise; of a pull, half-way up
   double heel_lift_m = 0;
+  double knee_cave_m = 0;  // of a squat: each knee inwards of where it would be, a fifth of the way up
   // Of a press: hips off the pad, elbows towards the feet of the bar at the touch, shoulders that reach up at the
   // unrack, and how far the bar sinks while it is paused.
   double seat_lift_m = 0, elbow_ahead_m = 0, reach_m = 0, sink_m = 0;

@@ -132,8 +132,13 @@ Body SquatScript::at(double t) const {
   for (const ScriptedRep& rep : reps_) {
     if (t < rep.start_s || t > rep.top_s) continue;
     const Pose pose = poseInRep(rep, t);
-    const Foot foot = standing(pose.heel_m);
-    return posed(build_, pose.bar, leanForShin(build_, pose.bar, pose.shin_deg, foot, foot), foot, foot);
+    Foot foot = standing(pose.heel_m);
+    const double lean = leanForShin(build_, pose.bar, pose.shin_deg, foot, foot);
+    if (t > rep.ascent_s) {
+      const double risen = (pose.bar.z - rep.bottom_z_m) / (standing_z_m_ - rep.bottom_z_m);
+      foot.knee_in = spec_.set.faults.knee_cave_m * smooth(risen / 0.2) * (1 - smooth((risen - 0.2) / 0.4));
+    }
+    return posed(build_, pose.bar, lean, foot, foot);
   }
   MetrePoint bar{0, standing_z_m_};
   Foot left = standing(), right = standing();

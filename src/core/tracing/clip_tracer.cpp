@@ -351,6 +351,71 @@ Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, c
   return std::make_shared<const BarTrace>(std::move(*bar));
 }
 
+// The middle of the bar, as if it were the plate of a side view: height over time is asked of it, and how large things
+// look. Where an end is lost, the hands stand for it.
+std::shared_ptr<const BarTrace> barAcross(const FrontTrace& front, const std::vector<double>& times_s, double rim_m) {
+  BarTrace bar;
+  bar.times_s = times_s;
+  bar.plate.resize(times_s.size());
+  bar.end.resize(times_s.size());
+  bar.rim.radius_px = front.metre_px * rim_m / 2;
+  bar.rim.sigma_rel = front.scale_sigma_rel;
+  const auto middle = [&](std::size_t i, Landmark l) -> std::optional<TracedPoint> {
+    const auto &a = front.frames[i].at(BodySide::Left, l), &b = front.frames[i].at(BodySide::Right, l);
+    if (!a || !b) return std::nullopt;
+    return TracedPoint{(a->place + b->place) * 0.5, a->sigma_px, a->origin};
+  };
+  std::vector<double> x, y;  // of the bar against the hands
+  for (std::size_t i = 0; i < times_s.size(); ++i)
+    if (const auto ends = middle(i, Landmark::Bar), hands = middle(i, Landmark::Wrist); ends && hands) {
+      x.push_back(ends->place.x - hands->place.x);
+      y.push_back(ends->place.y - hands->place.y);
+    }
+  const PixelPoint off = x.empty() ? PixelPoint{} : PixelPoint{median(x), median(y)};
+  for (std::size_t i = 0; i < times_s.size(); ++i) {
+    bar.plate[i] = middle(i, Landmark::Bar);
+    if (bar.plate[i]) continue;
+    bar.plate[i] = middle(i, Landmark::Wrist);
+    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place + off;
+  }
+  bar.end = bar.plate;
+  return std::make_shared<const BarTrace>(std::move(bar));
+}
+
+// A clip from the front or the rear. NoLiftFound where not even hands are seen to go up and down.
+Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,
+                              Task& task) {
+  const auto& info = reader.info();
+  BarTrace nowhere;
+  nowhere.times_s = info.times_s;
+  nowhere.plate.resize(info.frames());
+  nowhere.end.resize(info.frames());
+  task.part(0, 0.8);
+  auto seen = sightBody(reader, nowhere, 0, info.frames() - 1, task);
+  if (!seen) return fail(seen.error());
+  clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(*seen));
+  task.part(0.8, 1.0);
+  auto front = traceFront(reader, *clip.sightings, facing, request.camera.rim_m, task);
+  if (!front) return fail(front.error());
+  clip.front = std::make_shared<const FrontTrace>(std::move(*front));
+  clip.bar = barAcross(*clip.front, info.times_s, request.camera.rim_m);
+  solveAgain(clip, request, info.width, info.height);
+  return clip;
+}
+
+// From where both sides are seen, when that is asked for or the film shows it.
+std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request) {
+  if (request.view == View::Front) return Facing::Front;
+  if (request.view == View::Rear) return Facing::Rear;
+  if (request.view != View::Auto || !request.parts.network || request.body.lying || !request.placed.empty())
+    return std::nullopt;
+  Task quiet;
+  const auto look = firstLook(reader, quiet);
+  if (look && look->view.seen == Seen::Front) return Facing::Front;
+  if (look && look->view.seen == Seen::Rear) return Facing::Rear;
+  return std::nullopt;
+}
+
 }  // namespace
 
 std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, bool starts_low) {
@@ -394,13 +459,13 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, b
 
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
   clip.model = request.body;
-  clip.forward = forwardOf(request, clip);
+  clip.forward = clip.front ? std::optional(1.0) : forwardOf(request, clip);
   const CameraPriors priors = withLens(request.camera, clip, width, height);
   clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
                            clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{});
   constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch
   if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
-  if (!clip.bar->vanishing && clip.sightings && clip.forward)
+  if (!clip.bar->vanishing && clip.sightings && clip.forward && !clip.front)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
                                       quietFrame(*clip.bar, std::nullopt, request.body.starts_low)))
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
@@ -412,6 +477,11 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   trace.times_s = clip.bar->times_s;
   trace.frames.resize(trace.times_s.size());
   trace.rim = clip.bar->rim;
+  if (clip.front) {
+    clip.camera.yaw_rad = clip.camera.pitch_rad = 0;
+    clip.camera.plate_m = 0;
+    clip.camera.scale_sigma_rel = clip.front->scale_sigma_rel;
+  }
   if (clip.sightings) trace.camera_moves = cameraMoves(*clip.sightings, trace.times_s);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
@@ -456,6 +526,19 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (auto looked = lookAtEdges(reader, clip); !looked) return fail(looked.error());
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   task.part(0, bar_share);
+  if (known.front) {
+    clip.front = std::move(known.front);
+    clip.bar = std::move(known.bar);
+    clip.sightings = std::move(known.sightings);
+    solveAgain(clip, request, info.width, info.height);
+    return clip;
+  }
+  if (!known.bar)
+    if (const auto facing = seenAcross(reader, request)) {
+      auto across = traceAcross(reader, request, *facing, clip, task);
+      // A glance may be wrong; a round plate then shows it.
+      if (across || request.view != View::Auto || across.error().code != ErrorCode::NoLiftFound) return across;
+    }
   if (known.bar) {
     clip.bar = std::move(known.bar);
   } else {

@@ -11,6 +11,7 @@
 #include "core/tracing/body/flesh.h"
 #include "core/tracing/camera/far_plate.h"
 #include "core/tracing/camera/side_camera.h"
+#include "core/tracing/front/front_tracer.h"
 #include "core/tracing/model/body_model.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/room/vertical_vanishing_point.h"
@@ -18,7 +19,8 @@
 
 namespace jib::tracing {
 
-enum class View { Auto, Left, Right };  // the side of the athlete that faces the camera
+// The side of the athlete that faces the camera, or from where both are seen.
+enum class View { Auto, Left, Right, Front, Rear };
 
 // What the body is traced with; switched off one by one to measure what each is worth (bench/accuracy.cpp).
 struct TraceParts {
@@ -49,6 +51,7 @@ struct KnownTrace {
   std::shared_ptr<const std::vector<Sighting>> sightings;
   std::optional<FarPlate> far_plate = {};
   std::optional<double> facing = {};
+  std::shared_ptr<const FrontTrace> front = {};
 };
 
 // Everything tracing learnt about a clip. `bar`, `sightings` and `body` are what took long; the trace is made from them
@@ -57,9 +60,10 @@ struct ClipTrace {
   std::shared_ptr<const BarTrace> bar;
   std::shared_ptr<const std::vector<Sighting>> sightings;  // null when the network was not asked or could not run
   std::string sightings_trouble;                           // why it could not, for people
-  std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
-  std::optional<double> forward;          // +1: the athlete faces the right edge of the picture; nullopt: not known
-  std::optional<double> facing;           // the same by a glance, of a body that is not traced
+  std::shared_ptr<const BodyTrack> body;    // from a placed frame, else from the sightings; null when neither serves
+  std::shared_ptr<const FrontTrace> front;  // of a front or rear view: then `bar` is its middle, and there is no body
+  std::optional<double> forward;            // +1: the athlete faces the right edge of the picture; nullopt: not known
+  std::optional<double> facing;             // the same by a glance, of a body that is not traced
   std::optional<double> roll_rad;
   std::optional<double> focal_35mm;   // the lens, where the file tells
   std::optional<FarPlate> far_plate;  // the lens, where both plates are seen
@@ -71,11 +75,13 @@ struct ClipTrace {
 
   BodyModel model;  // of the lift it was traced as
 
-  KnownTrace known() const { return {bar, sightings, far_plate, facing}; }
+  KnownTrace known() const { return {bar, sightings, far_plate, facing, front}; }
 };
 
-// Traces a clip: bar first, then the body: from what the pose network sees, and from the placed frame if there is one.
-// Without the network's files a body needs a placed frame. Errors  as BarTracer and trackBody; Cancelled
+// Where no round plate is found and the body is seen from the front or the rear, both sides and both ends of the bar
+// are traced instead. Traces a clip: bar first, then the body: from what the pose network sees, and from the placed
+// frame if there is one. Without the network's files a body needs a placed frame. Errors  as BarTracer and trackBody;
+// Cancelled
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task,
                             KnownTrace known = {});
 

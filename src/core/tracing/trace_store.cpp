@@ -198,6 +198,41 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   return body;
 }
 
+// Of a front or rear view the ends of the bar, left and right, to a hundredth of a pixel; the joints are in the
+// sightings.
+Json frontToJson(const FrontTrace& front) {
+  const auto end = [](const std::optional<TracedPoint>& p) {
+    return p ? Json{std::round(p->place.x * 100) / 100, std::round(p->place.y * 100) / 100, p->sigma_px} : Json();
+  };
+  Json ends = Json::array();
+  for (const FrontPoints& f : front.frames)
+    ends.push_back({end(f.at(BodySide::Left, Landmark::Bar)), end(f.at(BodySide::Right, Landmark::Bar))});
+  return {{"facing", front.facing == Facing::Front ? "front" : "rear"},
+          {"metre_px", front.metre_px},
+          {"scale_sigma_rel", front.scale_sigma_rel},
+          {"scale_from_plate", front.scale_from_plate},
+          {"focal_px", front.focal_px},
+          {"ends", ends}};
+}
+
+FrontTrace frontFromJson(const Json& j, std::size_t frames) {
+  FrontTrace front;
+  front.facing = j.at("facing") == "front" ? Facing::Front : Facing::Rear;
+  front.metre_px = j.at("metre_px");
+  front.scale_sigma_rel = j.at("scale_sigma_rel");
+  front.scale_from_plate = j.at("scale_from_plate");
+  front.focal_px = j.at("focal_px");
+  front.frames.resize(frames);
+  const Json& ends = j.at("ends");
+  if (ends.size() != frames) throw std::invalid_argument("the bar's ends and the times differ in number");
+  for (std::size_t i = 0; i < frames; ++i)
+    for (std::size_t side : {0u, 1u})
+      if (const Json& p = ends.at(i).at(side); p.is_array())
+        front.frames[i].at(static_cast<BodySide>(side), Landmark::Bar) =
+            TracedPoint{{p.at(0), p.at(1)}, p.at(2), Origin::Optical};
+  return front;
+}
+
 // Of the network's landmarks only those that are used: x, y and confidence, left then right.
 constexpr std::array<PoseMark, 8> kKeptMarks{PoseMark::Toe, PoseMark::Heel,     PoseMark::Ankle, PoseMark::Knee,
                                              PoseMark::Hip, PoseMark::Shoulder, PoseMark::Wrist, PoseMark::Elbow};
@@ -302,6 +337,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"facing", clip.facing ? Json(*clip.facing) : Json()},
           {"focal_35mm", clip.focal_35mm ? Json(*clip.focal_35mm) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
+          {"front", clip.front ? frontToJson(*clip.front) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
 }
 
@@ -323,6 +359,11 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     if (const auto seen = j.find("sightings"); seen != j.end() && !seen->is_null())
       clip.sightings =
           std::make_shared<const std::vector<Sighting>>(sightingsFromJson(*seen, clip.bar->times_s.size()));
+    if (const auto across = j.find("front"); across != j.end() && !across->is_null()) {
+      FrontTrace front = frontFromJson(*across, clip.bar->times_s.size());
+      if (clip.sightings) addJoints(front, *clip.sightings, clip.bar->times_s);
+      clip.front = std::make_shared<const FrontTrace>(std::move(front));
+    }
     if (const Json& body = j.at("body"); !body.is_null())
       clip.body = std::make_shared<const BodyTrack>(bodyFromJson(body, clip.bar->times_s.size()));
     clip.trace.width = j.at("width");

@@ -86,11 +86,12 @@ void CuePanel::rebuild() {
   if (choice.change_nothing)
     column_->addWidget(words(tr("Every check that could be made passes. The reply says: keep going as you are.")));
   else if (choice.cues.empty())
-    column_->addWidget(words(
-        !a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
-        : a->trace.body ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
-                        : tr("Place the body points first: most findings need them."),
-        true));
+    column_->addWidget(
+        words(!a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
+              : a->trace.body || a->trace.front
+                  ? tr("No finding is sure enough to be worth a cue. Choose one below, or say “change nothing”.")
+                  : tr("Place the body points first: most findings need them."),
+              true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
   addOwnRow();
   addClosing();

@@ -93,7 +93,7 @@ void Plots::refill() {
   add(angles_, shin, QPen(drawing::kShinColour.darker(130), 2, Qt::DashLine));
   speed_->yAxis->rescale();
   angles_->yAxis->rescale();
-  angles_->setVisible(!document_.lift().body.lying);  // lean of trunk and shin: of who stands
+  angles_->setVisible(!document_.lift().body.lying && !a->trace.front);  // lean of trunk and shin: of who stands
   note_->setText(a->trace.body ? tr("trunk —   shin - -") : tr("lean appears once the body points are placed"));
   for (QCustomPlot* p : {speed_, angles_}) p->replot();
 }

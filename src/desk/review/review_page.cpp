@@ -355,6 +355,11 @@ void ReviewPage::startPlacing() {
   if (!a) return;
   if (!a->isTraced()) return askForPlate();
   if (stage_->pad().on()) setDrawing(false);
+  if (a->trace.front)
+    return say(
+        tr("From here both sides are traced by themselves: there is nothing to place. Draw (D) or mark (M) what you "
+           "see differently."),
+        false);
   player_.pause();
   stage_->setEvidence(std::nullopt);
   if (!a->trace.body || !a->trace.body->knowsPlacedFrame()) {

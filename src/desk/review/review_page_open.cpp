@@ -240,13 +240,16 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
   if (first)
     player_.goTo(
-        a->trace.body && !a->reps.empty()
+        (a->trace.body || a->trace.front) && !a->reps.empty()
             ? a->reps.front().bottom_t()
             : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);
   loopCurrentRep();
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
-  say(placed ? tr("Traced. Drag any point that is off; the numbers follow.")
+  say(a->trace.front ? tr("Traced from the %1: knees, hips and the bar’s level. What leans, and how deep it goes, "
+                          "needs a side view.")
+                           .arg(a->trace.front->facing == tracing::Facing::Front ? tr("front") : tr("rear"))
+      : placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
           ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")
           : tr("The bar is traced. Place the body points once to measure the rest (P)."),
@@ -267,12 +270,11 @@ bool ReviewPage::filmedAcross() {
   if (!check || (check->view != "front" && check->view != "rear")) return false;
   cues_->setClaims(check->claims);
   const QString view = q(check->view);
-  watchOnly(tr("Seen from the %1: nothing is measured from here yet.").arg(view));
+  watchOnly(tr("Seen from the %1: hands, hips and feet are not made out together, so nothing is measured.").arg(view));
   say(other_view_->isOpen()
           ? tr("Seen from the %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
-          : tr("Seen from the %1: look at it by eye; nothing is measured from here yet. Mark what you see (M), draw "
-               "(D), "
-               "say it (N); or pair it with a side view of the same set in the list.")
+          : tr("Seen from the %1: look at it by eye. Mark what you see (M), draw (D), say it (N); or pair it with a "
+               "side view of the same set in the list.")
                 .arg(view),
       false);
   return true;

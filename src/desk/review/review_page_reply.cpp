@@ -75,7 +75,11 @@ std::string ReviewPage::filmNext() const {
                                  : "Film it again around " + library::spoken(day);
   text += s.load_kg ? ", at " + coaching::bothUnits(*s.load_kg) : std::string(", at the same load");
   const lifts::LiftDefinition& lift = document_->lift();
-  text += document_->analysis()->isTraced()
+  const auto& front = document_->analysis()->trace.front;
+  text += front ? fmt::format(
+                      ": three reps, straight from the {}, your whole body and both ends of the bar in the picture.",
+                      front->facing == tracing::Facing::Front ? "front" : "rear")
+          : document_->analysis()->isTraced()
               ? fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen)
               : std::string(": three reps, from the same place as this time.");
   return text;

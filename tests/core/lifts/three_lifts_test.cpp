@@ -251,6 +251,72 @@ TEST(Bench, MeasuresTheBarAndFindsThePauseLongEnough) {
       << "from the chest the bar goes towards the head";
 }
 
+// A squat from the front, from its pixels: the view is told by the film.
+const Analysis& fromTheFront() {
+  static const Analysis kAnalysis = [] {
+    auto reader = footage::FrameReader::open(std::string(JIB_MADE_CLIPS) + "/small-front.mp4");
+    EXPECT_TRUE(reader);
+    Task task;
+    auto a = coaching::analyse(*reader, {}, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
+    EXPECT_TRUE(a) << a.error().sentence();
+    return std::move(*a);
+  }();
+  return kAnalysis;
+}
+
+TEST(FromTheFront, BothSidesAndBothEndsOfTheBarAreTraced) {
+  const Analysis& a = fromTheFront();
+  ASSERT_TRUE(a.trace.front);
+  EXPECT_EQ(a.trace.front->facing, tracing::Facing::Front);
+  ASSERT_EQ(a.reps.size(), 2u);
+  const auto truth =
+      simulate::truthOf(*simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-front.json")));
+  using tracing::Landmark;
+  // The truth is of the athlete's left, which is on the picture's right; the right side is its mirror image.
+  for (const auto& [l, most_m] : {std::pair{Landmark::Knee, 0.02}, {Landmark::Ankle, 0.02}, {Landmark::Bar, 0.03}}) {
+    std::vector<double> off;
+    for (std::size_t i = 0; i < truth.frames.size(); ++i)
+      for (const auto side : {tracing::BodySide::Left, tracing::BodySide::Right})
+        if (const auto& p = a.trace.front->frames[i].at(side, l)) {
+          const double x = truth.frames[i].pixels[tracing::at(l)]->place.x;
+          const double wanted = side == tracing::BodySide::Left ? x : a.clip.width - x;
+          off.push_back(std::abs(p->place.x - wanted) / a.trace.front->metre_px);
+        }
+    ASSERT_GT(off.size(), truth.frames.size()) << tracing::nameOf(l);
+    std::sort(off.begin(), off.end());
+    EXPECT_LT(off[off.size() / 2], most_m) << tracing::nameOf(l);
+  }
+}
+
+TEST(FromTheFront, KneesThatComeInAreSaidAndALevelBarIsNot) {
+  const Analysis& a = fromTheFront();
+  for (const auto& rep : a.measures.reps)
+    for (const char* id : {"knee_cave_left_m", "knee_cave_right_m"})
+      EXPECT_NEAR(lifts::find(rep, id)->measured()->value, 0.075, 0.025) << id;
+  EXPECT_TRUE(says(a, "squat.knees_cave", coaching::Verdict::Yes));
+  EXPECT_FALSE(says(a, "squat.bar_tilts", coaching::Verdict::Yes));
+  EXPECT_EQ(lifts::find(a.measures.reps[0], "hip_crease_above_knee_m"), nullptr) << "depth is not seen from here";
+  ASSERT_FALSE(a.proposal.cues.empty());
+  EXPECT_EQ(a.proposal.cues[0].finding, "squat.knees_cave");
+}
+
+TEST(FromTheFront, TheFileNamesEachSideAndIsReadBack) {
+  const Analysis& a = fromTheFront();
+  const auto json = nlohmann::json::parse(exchange::analysisToJson(a));
+  EXPECT_EQ(json.at("clip").at("view"), "front");
+  const auto& points = json.at("frames").at(30).at("points");
+  for (const char* name : {"bar_left", "bar_right", "left_knee", "right_knee"})
+    EXPECT_TRUE(points.contains(name)) << name;
+  EXPECT_FALSE(points.contains("bar"));
+  tests::ScratchFolder folder;
+  const auto file = folder.write("a.json", json.dump());
+  const auto again = exchange::readAnalysis(file, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  ASSERT_TRUE(again) << again.error().sentence();
+  ASSERT_TRUE(again->trace.front);
+  EXPECT_NEAR(lifts::find(again->measures.reps[0], "knee_cave_left_m")->measured()->value,
+              lifts::find(a.measures.reps[0], "knee_cave_left_m")->measured()->value, 1e-3);
+}
+
 TEST(AnalysisFile, NamesEachLiftsOwnEvents) {
   const auto pull = nlohmann::json::parse(exchange::analysisToJson(deadlift().a)).at("reps").at(0);
   EXPECT_EQ(pull.at("liftoff_t"), pull.at("bottom_t"));

@@ -39,11 +39,19 @@ Json listToJson(const lifts::MeasureList& list) {
 
 Json frameToJson(const Analysis& a, std::size_t i) {
   Json points = Json::object();
+  const auto kept = [](const tracing::TracedPoint& p) {
+    return Json{rounded(p.place.x, 1e-3), rounded(p.place.y, 1e-3), rounded(p.sigma_px, 1e-3)};
+  };
+  // From the front and the rear each side by name; the middle of the bar stands in no file.
+  if (a.trace.front)
+    for (const auto& [side, name] : {std::pair{tracing::BodySide::Left, "left"}, {tracing::BodySide::Right, "right"}})
+      for (Landmark l : tracing::kAllLandmarks)
+        if (const auto& p = a.trace.front->frames[i].at(side, l))
+          points[l == Landmark::Bar ? fmt::format("bar_{}", name) : fmt::format("{}_{}", name, tracing::nameOf(l))] =
+              kept(*p);
   for (Landmark l : tracing::kAllLandmarks) {
     const auto& p = a.trace.trace.frames[i][tracing::at(l)];
-    if (p)
-      points[std::string(tracing::nameOf(l))] = {rounded(p->place.x, 1e-3), rounded(p->place.y, 1e-3),
-                                                 rounded(p->sigma_px, 1e-3)};
+    if (p && !a.trace.front) points[std::string(tracing::nameOf(l))] = kept(*p);
   }
   const motion::Angles& angles = a.motion.angles[i];
   const auto& bar = a.motion.path(Landmark::Bar).at[i];
@@ -91,13 +99,25 @@ Json repToJson(const Analysis& a, std::size_t i) {
 }
 
 std::string_view nameOf(tracing::View view) {
-  return view == tracing::View::Left ? "left" : view == tracing::View::Right ? "right" : "auto";
+  switch (view) {
+    case tracing::View::Left:
+      return "left";
+    case tracing::View::Right:
+      return "right";
+    case tracing::View::Front:
+      return "front";
+    case tracing::View::Rear:
+      return "rear";
+    case tracing::View::Auto:
+      break;
+  }
+  return "auto";
 }
 
 // Files of before held the number.
 tracing::View viewNamed(const nlohmann::json& j) {
   if (j.is_number_integer()) return j == 1 ? tracing::View::Left : j == 2 ? tracing::View::Right : tracing::View::Auto;
-  for (tracing::View view : {tracing::View::Left, tracing::View::Right})
+  for (tracing::View view : {tracing::View::Left, tracing::View::Right, tracing::View::Front, tracing::View::Rear})
     if (j == nameOf(view)) return view;
   return tracing::View::Auto;
 }
@@ -149,6 +169,7 @@ Json findingToJson(const coaching::Finding& f) {
 }
 
 std::string_view viewOf(const Analysis& a) {
+  if (a.trace.front) return a.trace.front->facing == tracing::Facing::Front ? "front" : "rear";
   if (!a.trace.forward) return "unknown";
   // The athlete's left side faces the camera when the toes point to the left edge of the picture.
   return *a.trace.forward < 0 ? "left" : "right";

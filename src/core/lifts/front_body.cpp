@@ -1,0 +1,293 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/front_body.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/median.h"
+#include "core/lifts/bar_path.h"
+#include "core/lifts/bar_timing.h"
+
+namespace jib::lifts::front {
+namespace {
+
+using motion::Path;
+using tracing::BodySide;
+using tracing::Landmark;
+using D = Drawing;
+
+constexpr double kLevel_deg = 0.8;     // 1 σ of what is level in the picture
+constexpr double kStands_s = 0.4;      // so long before a rep the lifter stands as at its start
+constexpr double kFewest_share = 0.6;  // of a rep's frames
+
+const Path& path(const RepLook& k, BodySide side, Landmark l) {
+  return k.m.front->path(side, l);
+}
+
+struct Both {
+  MetrePoint left, right;
+  double sigma_m, wander_m;  // of either
+};
+std::optional<Both> bothAt(const RepLook& k, Landmark l, std::size_t i) {
+  const Path &a = path(k, BodySide::Left, l), &b = path(k, BodySide::Right, l);
+  if (!a.at[i] || !b.at[i]) return std::nullopt;
+  return Both{*a.at[i], *b.at[i], std::max(a.sigma_m[i], b.sigma_m[i]), std::max(a.wander_m[i], b.wander_m[i])};
+}
+
+// The middle of a value over the moments the lifter stands before a rep.
+template <class Value>
+std::optional<double> standing(const RepLook& k, Value value) {
+  std::vector<double> all;
+  const double t = k.rep.start_t();
+  for (std::size_t i = k.m.frameAt(t - kStands_s * k.m.slow_factor); i <= k.m.frameAt(t); ++i)
+    if (const std::optional<double> v = value(i)) all.push_back(*v);
+  return all.empty() ? std::nullopt : std::optional(median(all));
+}
+
+// Where a value is largest over a rep: the middle of three frames, so that one jump of the network is nothing.
+template <class Value>
+std::optional<Measured> largest(const RepLook& k, Value value) {
+  std::optional<Measured> most;
+  double seen = 0;
+  for (std::size_t i = k.first() + 1; i < k.last(); ++i) {
+    const std::optional<double> a = value(i - 1), b = value(i), c = value(i + 1);
+    if (!a || !b || !c) continue;
+    seen += 1;
+    const double v = median({*a, *b, *c});
+    if (!most || v > most->value) most = Measured{v, 0, k.m.times_s[i]};
+  }
+  if (seen < kFewest_share * static_cast<double>(k.last() - k.first())) return std::nullopt;
+  return most;
+}
+
+std::optional<double> gapRatio(const RepLook& k, std::size_t i) {
+  const auto knees = bothAt(k, Landmark::Knee, i), ankles = bothAt(k, Landmark::Ankle, i);
+  if (!knees || !ankles) return std::nullopt;
+  const double feet = ankles->left.x - ankles->right.x;
+  constexpr double kLeast_m = 0.1;
+  return feet > kLeast_m ? std::optional((knees->left.x - knees->right.x) / feet) : std::nullopt;
+}
+
+// 1 σ of the ratio, or of how it changes over a rep: constants of knees and ankles cancel then.
+double ratioSigma(const RepLook& k, double t, bool change) {
+  const std::size_t i = k.m.frameAt(t);
+  const auto knees = bothAt(k, Landmark::Knee, i), ankles = bothAt(k, Landmark::Ankle, i);
+  if (!knees || !ankles) return 1;
+  const double feet = std::max(0.1, ankles->left.x - ankles->right.x);
+  const double of =
+      change ? std::hypot(knees->wander_m, ankles->wander_m) : std::hypot(knees->sigma_m, ankles->sigma_m);
+  return 1.4 * of / feet;
+}
+
+// How much less of a value there is on the way up than on the way down at the same height of the bar, at most. What a
+// joint errs by is much the same there and cancels.
+template <class Value>
+std::optional<Measured> lessGoingUp(const RepLook& k, Value value) {
+  constexpr int kHeights = 18;
+  constexpr double kFrom = 0.06, kTo = 0.80;    // of the stroke, off the bottom
+  std::vector<std::pair<double, double>> less;  // and when
+  for (int h = 0; h < kHeights; ++h) {
+    const double share = kFrom + (kTo - kFrom) * h / (kHeights - 1);
+    const double up_t = k.riseTime(share), down_t = k.fallTime(1 - share);
+    const std::optional<double> up = value(k.m.frameAt(up_t)), down = value(k.m.frameAt(down_t));
+    if (up && down) less.emplace_back(*down - *up, up_t);
+  }
+  if (less.size() < kHeights / 2) return std::nullopt;
+  std::optional<Measured> most;
+  for (std::size_t i = 1; i + 1 < less.size(); ++i) {
+    const double v = median({less[i - 1].first, less[i].first, less[i + 1].first});
+    if (!most || v > most->value) most = Measured{v, 0, less[i].second};
+  }
+  return most;
+}
+
+// How far a knee comes in on the way up, against where it was at the same height on the way down.
+Measure cave(const RepLook& k, BodySide side) {
+  const double out = side == BodySide::Left ? 1 : -1;
+  auto most = lessGoingUp(k, [&](std::size_t i) -> std::optional<double> {
+    const auto &knee = path(k, side, Landmark::Knee).at[i], &ankle = path(k, side, Landmark::Ankle).at[i];
+    return knee && ankle ? std::optional(out * (knee->x - ankle->x)) : std::nullopt;
+  });
+  if (!most) return Absent{kHidden};
+  most->sigma = 1.4 * path(k, side, Landmark::Knee).wander_m[k.m.frameAt(most->t_s)];
+  return *most;
+}
+
+// The largest tilt of the line through both sides of a landmark; positive when the athlete's left is higher. Of joints
+// against how the lifter stood, as the network sees one of them a little higher all the time; of the bar's ends as it
+// is.
+Measure tilt(const RepLook& k, Landmark l) {
+  const bool of_bar = l == Landmark::Bar;
+  const auto seen = [&](std::size_t i) -> std::optional<double> {
+    const auto both = bothAt(k, l, i);
+    if (!both || both->left.x - both->right.x < 0.1) return std::nullopt;
+    return degrees(std::atan2(both->left.z - both->right.z, both->left.x - both->right.x));
+  };
+  const auto stood = of_bar ? std::optional(0.0) : standing(k, seen);
+  if (!stood) return Absent{kHidden};
+  const auto toOneSide = [&](double sign) {
+    return largest(k, [&, sign](std::size_t i) -> std::optional<double> {
+      const auto v = seen(i);
+      return v ? std::optional(sign * (*v - *stood)) : std::nullopt;
+    });
+  };
+  const auto up = toOneSide(1), down = toOneSide(-1);
+  if (!up || !down) return Absent{kHidden};
+  Measured most = up->value >= down->value ? *up : *down;
+  if (up->value < down->value) most.value = -most.value;
+  const auto both = bothAt(k, l, k.m.frameAt(most.t_s));
+  const double apart = both ? std::max(0.1, both->left.x - both->right.x) : 0.3;
+  const double ends = both ? (of_bar ? both->sigma_m : both->wander_m) : 0.02;
+  most.sigma = std::hypot(of_bar ? kLevel_deg : 0.0, degrees(1.4 * ends / apart));
+  return most;
+}
+
+// A distance between both sides while the lifter stands.
+std::optional<double> standingGap(const RepLook& k, Landmark l) {
+  return standing(k, [&](std::size_t i) -> std::optional<double> {
+    const auto both = bothAt(k, l, i);
+    return both ? std::optional(both->left.x - both->right.x) : std::nullopt;
+  });
+}
+
+Measure gapOverShoulders(const RepLook& k, Landmark l) {
+  const auto gap = standingGap(k, l), shoulders = standingGap(k, Landmark::Shoulder);
+  if (!gap || !shoulders || *shoulders < 0.15) return Absent{kHidden};
+  constexpr double kJoint_m = 0.02;
+  return Measured{*gap / *shoulders, 1.4 * kJoint_m / *shoulders * std::hypot(1.0, *gap / *shoulders), k.rep.start_t()};
+}
+
+}  // namespace
+
+// In the lower part of the rep: everybody stands with the knees nearer together than they sit.
+Measure kneeGapRatio(const RepLook& k) {
+  constexpr double kLower = 0.6;
+  const double from_t = k.fallTime(1 - kLower), to_t = k.riseTime(kLower);
+  auto least = largest(k, [&](std::size_t i) -> std::optional<double> {
+    // Outside of it nothing is smallest; `largest` wants a value in every frame.
+    if (k.m.times_s[i] < from_t || k.m.times_s[i] > to_t) return -1e3;
+    const auto r = gapRatio(k, i);
+    return r ? std::optional(-*r) : std::nullopt;
+  });
+  if (!least || least->value < -100) return Absent{kHidden};
+  return Measured{-least->value, ratioSigma(k, least->t_s, false), least->t_s};
+}
+
+Measure kneeGapFall(const RepLook& k) {
+  auto most = lessGoingUp(k, [&](std::size_t i) { return gapRatio(k, i); });
+  if (!most) return Absent{kHidden};
+  const auto wide = gapRatio(k, k.m.frameAt(k.rep.bottom_t()));
+  if (!wide || *wide < 0.3) return Absent{kHidden};
+  return Measured{100 * most->value / *wide, 100 * 1.4 * ratioSigma(k, most->t_s, true) / *wide, most->t_s};
+}
+
+Measure kneeCaveLeft(const RepLook& k) {
+  return cave(k, BodySide::Left);
+}
+Measure kneeCaveRight(const RepLook& k) {
+  return cave(k, BodySide::Right);
+}
+
+// Of the middle of the hips over the middle of the feet, against how the lifter stood; the sign of where it is largest.
+Measure hipShift(const RepLook& k) {
+  const auto off = [&](std::size_t i) -> std::optional<double> {
+    const auto hips = bothAt(k, Landmark::Hip, i), feet = bothAt(k, Landmark::Ankle, i);
+    if (!hips || !feet) return std::nullopt;
+    return (hips->left.x + hips->right.x - feet->left.x - feet->right.x) / 2;
+  };
+  const auto stood = standing(k, off);
+  if (!stood) return Absent{kHidden};
+  const auto from = [&](double sign) {
+    return largest(k, [&, sign](std::size_t i) -> std::optional<double> {
+      const auto v = off(i);
+      return v ? std::optional(sign * (*v - *stood)) : std::nullopt;
+    });
+  };
+  const auto left = from(1), right = from(-1);
+  if (!left || !right) return Absent{kHidden};
+  Measured most = left->value >= right->value ? *left : *right;
+  if (left->value < right->value) most.value = -most.value;
+  // Hips that come nearer and go away are seen a little to one side; from behind the network sees them worst.
+  constexpr double kFront_m = 0.012, kRear_m = 0.03;
+  most.sigma = k.m.front->rear ? kRear_m : kFront_m;
+  return most;
+}
+
+Measure hipTilt(const RepLook& k) {
+  return tilt(k, Landmark::Hip);
+}
+Measure barTilt(const RepLook& k) {
+  return tilt(k, Landmark::Bar);
+}
+Measure shoulderTilt(const RepLook& k) {
+  return tilt(k, Landmark::Shoulder);
+}
+
+Measure stanceWidth(const RepLook& k) {
+  const auto gap = standingGap(k, Landmark::Ankle);
+  if (!gap) return Absent{kHidden};
+  constexpr double kAnkle_m = 0.012;
+  return Measured{*gap, std::hypot(kAnkle_m, *gap * k.m.calibration.scale_sigma_rel), k.rep.start_t()};
+}
+
+Measure stanceOverShoulders(const RepLook& k) {
+  return gapOverShoulders(k, Landmark::Ankle);
+}
+
+Measure elbowHeightDifference(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const auto elbows = bothAt(k, Landmark::Elbow, k.m.frameAt(t));
+  if (!elbows) return Absent{kHidden};
+  return Measured{elbows->left.z - elbows->right.z,
+                  std::hypot(1.4 * elbows->sigma_m, (elbows->left.x - elbows->right.x) * radians(kLevel_deg)), t};
+}
+
+Measure handGap(const RepLook& k) {
+  return gapOverShoulders(k, Landmark::Wrist);
+}
+
+std::span<const RepMeasure> standingMeasures() {
+  static constexpr RepMeasure kMeasures[]{
+      {{"knee_gap_fall_pct", "Knees come in, up against down", "%", "Knees", D::Sides},
+       Needs::Bar,
+       kneeGapFall,
+       "knee_line"},
+      {{"knee_gap_ratio_min", "Knee gap over ankle gap, least", "ratio", "Knees", D::Sides},
+       Needs::Bar,
+       kneeGapRatio,
+       "knee_line"},
+      {{"knee_cave_left_m", "Left knee comes in on the way up", "m", "Knees", D::Sides},
+       Needs::Bar,
+       kneeCaveLeft,
+       "knee_line"},
+      {{"knee_cave_right_m", "Right knee comes in on the way up", "m", "Knees", D::Sides},
+       Needs::Bar,
+       kneeCaveRight,
+       "knee_line"},
+      {{"hip_shift_m", "Hips shift sideways (left +)", "m", "Hips", D::Sides}, Needs::Bar, hipShift, "bar_level"},
+      {{"hip_tilt_max_deg", "Hips tilt (left up +)", "deg", "Hips", D::Sides}, Needs::Bar, hipTilt, "bar_level"},
+      {{"shoulder_tilt_max_deg", "Shoulders tilt (left up +)", "deg", "Bar", D::Sides},
+       Needs::Bar,
+       shoulderTilt,
+       "bar_level"},
+      {{"bar_tilt_max_deg", "Bar tilts (left up +)", "deg", "Bar", D::Sides}, Needs::Bar, barTilt, "bar_level"},
+      {{"elbow_height_difference_m", "Elbows, left above right", "m", "Bar", D::Sides},
+       Needs::Bar,
+       elbowHeightDifference,
+       "bar_level"},
+      {{"stance_width_m", "Stance width", "m", "Set-up", D::Sides}, Needs::Bar, stanceWidth, "knee_line"},
+      {{"stance_shoulder_ratio", "Stance over shoulder width", "ratio", "Set-up", D::Sides},
+       Needs::Bar,
+       stanceOverShoulders,
+       "knee_line"},
+      {{"hand_gap_ratio", "Hands over shoulder width", "ratio", "Set-up", D::Sides}, Needs::Bar, handGap, "knee_line"},
+      {{"descent_s", "Descent", "s", "Timing", D::None}, Needs::Bar, bar::descent},
+      {{"pause_s", "Pause", "s", "Timing", D::None}, Needs::Bar, bar::pause},
+      {{"ascent_s", "Ascent", "s", "Timing", D::None}, Needs::Bar, bar::ascent},
+      {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Timing", D::None}, Needs::Bar, bar::meanAscent},
+      {{"stroke_m", "Range of motion", "m", "Timing", D::None}, Needs::Bar, bar::stroke},
+  };
+  return kMeasures;
+}
+
+}  // namespace jib::lifts::front

@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <span>
+
+#include "core/lifts/lift.h"
+
+namespace jib::lifts::front {
+
+// What one rep of any lift shows from the front or the rear, standing. Sides are the athlete's own; towards the left is
+// positive, inwards too where a knee is meant. Definitions: docs/formats.md
+Measure kneeGapRatio(const RepLook& k);  // smallest in the lower part, knees over ankles
+Measure kneeGapFall(const RepLook& k);   // per cent, up against down at the same heights
+Measure kneeCaveLeft(const RepLook& k);  // on the way up, against the way down
+Measure kneeCaveRight(const RepLook& k);
+Measure hipShift(const RepLook& k);
+Measure hipTilt(const RepLook& k);
+Measure barTilt(const RepLook& k);
+Measure shoulderTilt(const RepLook& k);
+Measure stanceWidth(const RepLook& k);
+Measure stanceOverShoulders(const RepLook& k);
+Measure elbowHeightDifference(const RepLook& k);
+Measure handGap(const RepLook& k);
+
+// The table of a lift that is done standing.
+std::span<const RepMeasure> standingMeasures();
+
+}  // namespace jib::lifts::front

@@ -1,0 +1,389 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/front/front_tracer.h"
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/imgproc.hpp>
+
+#include "core/base/median.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr BodySide kSides[]{BodySide::Left, BodySide::Right};
+constexpr double kSeen = 0.5;
+constexpr double kFocalShare = 0.83;  // of the longer side: a phone's main lens
+
+struct SeenMark {
+  Landmark landmark;
+  PoseMark mark;
+  double scatter_m;
+};
+constexpr SeenMark kMarks[]{{Landmark::Shoulder, PoseMark::Shoulder, 0.015}, {Landmark::Elbow, PoseMark::Elbow, 0.02},
+                            {Landmark::Wrist, PoseMark::Wrist, 0.02},        {Landmark::Hip, PoseMark::Hip, 0.02},
+                            {Landmark::Knee, PoseMark::Knee, 0.015},         {Landmark::Ankle, PoseMark::Ankle, 0.012},
+                            {Landmark::Heel, PoseMark::Heel, 0.02},          {Landmark::Toe, PoseMark::Toe, 0.02}};
+
+// A landmark look by look, calmed by the middle of three; between looks that are near in time straight on.
+void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s, BodySide side,
+          BodySide seen_as, const SeenMark& kind) {
+  constexpr double kApart_s = 0.7;
+  std::vector<std::pair<std::size_t, PixelPoint>> seen;
+  for (const Sighting& s : sightings)
+    if (s.reading.sure(kind.mark, seen_as) >= kSeen) seen.emplace_back(s.frame, s.reading.place(kind.mark, seen_as));
+  std::vector<PixelPoint> calm(seen.size());
+  for (std::size_t k = 0; k < seen.size(); ++k) {
+    const std::size_t a = k > 0 ? k - 1 : k, c = std::min(k + 1, seen.size() - 1);
+    calm[k] = {median({seen[a].second.x, seen[k].second.x, seen[c].second.x}),
+               median({seen[a].second.y, seen[k].second.y, seen[c].second.y})};
+  }
+  const double sigma_px = std::max(0.5, kind.scatter_m * front.metre_px);
+  for (std::size_t k = 0; k < seen.size(); ++k) {
+    front.frames[seen[k].first].at(side, kind.landmark) = TracedPoint{calm[k], sigma_px, Origin::Optical};
+    if (k == 0 || times_s[seen[k].first] - times_s[seen[k - 1].first] > kApart_s) continue;
+    for (std::size_t i = seen[k - 1].first + 1; i < seen[k].first; ++i) {
+      const double share =
+          (times_s[i] - times_s[seen[k - 1].first]) / (times_s[seen[k].first] - times_s[seen[k - 1].first]);
+      front.frames[i].at(side, kind.landmark) =
+          TracedPoint{calm[k - 1] + (calm[k] - calm[k - 1]) * share, sigma_px, Origin::Fitted};
+    }
+  }
+}
+
+std::optional<PixelPoint> middleOf(const Sighting& s, PoseMark mark) {
+  if (s.reading.sure(mark, BodySide::Left) < kSeen || s.reading.sure(mark, BodySide::Right) < kSeen)
+    return std::nullopt;
+  return (s.reading.place(mark, BodySide::Left) + s.reading.place(mark, BodySide::Right)) * 0.5;
+}
+
+// How large a metre looks, from the standing body. Source  segment shares: Drillis and Contini 1966
+double metreFromBody(const std::vector<Sighting>& sightings) {
+  constexpr double kStature_m = 1.72, kShoulderToAnkle = 0.779;
+  std::vector<double> tall;
+  for (const Sighting& s : sightings) {
+    const auto shoulder = middleOf(s, PoseMark::Shoulder), ankle = middleOf(s, PoseMark::Ankle);
+    if (shoulder && ankle) tall.push_back(ankle->y - shoulder->y);
+  }
+  if (tall.size() < 8) return 0;
+  std::sort(tall.begin(), tall.end());
+  return tall[tall.size() * 9 / 10] / (kStature_m * kShoulderToAnkle);
+}
+
+// Two frames that show the bar at different heights, and how the middle of the hands went from one to the other.
+struct Apart {
+  std::size_t high = 0, low = 0;
+  PixelPoint hands;    // their middle on the high one
+  PixelPoint line;     // from the athlete's hand on the picture's left to that on its right, length 1
+  double half_px = 0;  // from that middle to a hand
+  PixelPoint went;     // from high to low
+};
+
+std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, double metre_px) {
+  struct Look {
+    const Sighting* s;
+    PixelPoint hands;
+  };
+  std::vector<Look> looks;
+  for (const Sighting& s : sightings)
+    if (const auto hands = middleOf(s, PoseMark::Wrist)) looks.push_back({&s, *hands});
+  if (looks.size() < 8) return std::nullopt;
+  std::sort(looks.begin(), looks.end(), [](const Look& a, const Look& b) { return a.hands.y < b.hands.y; });
+  const Look &high = looks[looks.size() / 12], &low = looks[looks.size() - 1 - looks.size() / 12];
+  constexpr double kLeast_m = 0.2;
+  if (low.hands.y - high.hands.y < kLeast_m * metre_px) return std::nullopt;
+  PixelPoint a = high.s->reading.place(PoseMark::Wrist, BodySide::Right),
+             b = high.s->reading.place(PoseMark::Wrist, BodySide::Left);
+  if (a.x > b.x) std::swap(a, b);
+  const double apart = length(b - a);
+  if (apart < 0.2 * metre_px) return std::nullopt;
+  return Apart{high.s->frame, low.s->frame, high.hands, (b - a) * (1 / apart), apart / 2, low.hands - high.hands};
+}
+
+double alike(const cv::Mat& a, const cv::Mat& b) {
+  cv::Mat score;
+  cv::matchTemplate(a, b, score, cv::TM_CCOEFF_NORMED);
+  return score.at<float>(0, 0);
+}
+
+cv::Mat patch(const cv::Mat& grey, PixelPoint middle, int width, int height) {
+  cv::Mat out;
+  cv::getRectSubPix(grey, {width, height}, {static_cast<float>(middle.x - 0.5), static_cast<float>(middle.y - 0.5)},
+                    out);
+  return out;
+}
+
+// What of the bar's line moves with the hands, outwards from them.
+class BarSearch {
+ public:
+  BarSearch(const cv::Mat& high, const cv::Mat& low, const Apart& apart, double metre_px)
+      : high_(high), low_(low), apart_(apart), metre_px_(metre_px) {}
+
+  // How far below the hands' line the bar runs, and how much lower it really came: where most of the line moves.
+  bool settle() {
+    constexpr double kOff_m = 0.07, kMore_m = 0.08;
+    double best = 0;
+    for (double off = -kOff_m * metre_px_; off <= kOff_m * metre_px_; off += 1)
+      for (double more = -kMore_m * metre_px_; more <= kMore_m * metre_px_; more += 1) {
+        double sum = 0;
+        for (double way : {-1.0, 1.0})
+          for (double out_m : {0.50, 0.58, 0.66, 0.78, 0.86}) sum += std::max(0.0, moves(way * out_m, off, more));
+        if (sum > best) {
+          best = sum;
+          off_ = off;
+          more_ = more;
+        }
+      }
+    return best > 1.2;
+  }
+
+  // How surely the bar's line at `along_m` from its middle moves as the hands did, -1 to 1.
+  double moves(double along_m) const { return moves(along_m, off_, more_); }
+
+  PixelPoint placeAt(double along_m) const {
+    return apart_.hands + apart_.line * (along_m * metre_px_) + PixelPoint{0, off_};
+  }
+  PixelPoint went() const { return apart_.went + PixelPoint{0, more_}; }
+
+ private:
+  double moves(double along_m, double off, double more) const {
+    constexpr double kTall_m = 0.11, kWide_m = 0.05, kPlain_grey = 2.5;
+    const PixelPoint at = apart_.hands + apart_.line * (along_m * metre_px_) + PixelPoint{0, off};
+    const PixelPoint then = at + apart_.went + PixelPoint{0, more};
+    const double margin = kTall_m * metre_px_;
+    if (at.x < margin || then.x < margin || at.x > high_.cols - margin || then.x > high_.cols - margin ||
+        at.y < margin || then.y > high_.rows - margin)
+      return 0;
+    const int wide = std::max(5, static_cast<int>(kWide_m * metre_px_)) | 1,
+              tall = std::max(9, static_cast<int>(kTall_m * metre_px_)) | 1;
+    const cv::Mat now = patch(high_, at, wide, tall);
+    cv::Scalar mean, spread;
+    cv::meanStdDev(now, mean, spread);
+    if (spread[0] < kPlain_grey) return 0;
+    // What looks the same where nothing moved is the room.
+    return alike(now, patch(low_, then, wide, tall)) - std::max(0.0, alike(now, patch(low_, at, wide, tall)));
+  }
+
+  const cv::Mat &high_, &low_;
+  const Apart& apart_;
+  double metre_px_, off_ = 0, more_ = 0;
+};
+
+// The outermost place on one side where the line still moves.
+std::optional<double> endOf(const BarSearch& search, double way) {
+  constexpr double kFrom_m = 0.75, kTo_m = 1.35, kStep_m = 0.01, kMoves = 0.45;
+  std::optional<double> last;
+  double agreeing = 0;
+  for (double out = kFrom_m; out <= kTo_m; out += kStep_m) {
+    if (search.moves(way * out) > kMoves) {
+      agreeing += 1;
+      last = out;
+    }
+  }
+  return agreeing >= 4 ? last : std::nullopt;
+}
+
+// The same place brought to the middle of the sleeve: across the bar, a band as thick as one that is all lighter or all
+// darker than what lies above and below it.
+PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, double metre_px) {
+  constexpr double kReach_m = 0.07, kLong_m = 0.10, kThin_m = 0.010, kThick_m = 0.030;  // half thicknesses
+  const int reach = static_cast<int>(std::lround(kReach_m * metre_px)),
+            room = reach + static_cast<int>(0.07 * metre_px);
+  const int wide = std::max(5, static_cast<int>(kLong_m * metre_px)) | 1;
+  const PixelPoint middle = end + PixelPoint{inwards * (wide / 2 + 2), 0};
+  if (middle.x < wide || middle.x > grey.cols - wide || middle.y < room + 2 || middle.y > grey.rows - room - 2)
+    return end;
+  const cv::Mat strip = patch(grey, middle, wide, 2 * room + 1);
+  cv::Mat rows;
+  cv::reduce(strip, rows, 1, cv::REDUCE_AVG, CV_32F);
+  const auto mean = [&](double from, double to) {
+    const int a = std::max(0, static_cast<int>(std::lround(from)) + room),
+              b = std::min(rows.rows, static_cast<int>(std::lround(to)) + room);
+    double sum = 0;
+    for (int k = a; k < b; ++k) sum += rows.at<float>(k, 0);
+    return b > a ? sum / (b - a) : 0.0;
+  };
+  double best = 6, at = 0;  // grey levels that a sleeve stands out by, at least
+  for (double c = -reach; c <= reach; c += 0.5)
+    for (double h = std::max(1.5, kThin_m * metre_px); h <= kThick_m * metre_px; h += 0.5) {
+      const double in = mean(c - h, c + h), above = in - mean(c - 2.2 * h, c - h),
+                   below = in - mean(c + h, c + 2.2 * h);
+      const double stands = above * below > 0 ? std::min(std::abs(above), std::abs(below)) : 0;
+      if (stands > best) {
+        best = stands;
+        at = c;
+      }
+    }
+  return end + PixelPoint{0, at};
+}
+
+// Follows one end by its own picture, about where the hands say it is.
+class EndFollower {
+ public:
+  EndFollower(const cv::Mat& grey, PixelPoint end, double inwards, double metre_px)
+      : inwards_(inwards), metre_px_(metre_px) {
+    wide_ = std::max(9, static_cast<int>(kWide_m * metre_px)) | 1;
+    tall_ = std::max(9, static_cast<int>(kTall_m * metre_px)) | 1;
+    looks_ = patch(grey, end + middle(), wide_, tall_);
+  }
+  std::optional<PixelPoint> find(const cv::Mat& grey, PixelPoint expected) const {
+    constexpr double kAside_m = 0.05, kUp_m = 0.07, kAlike = 0.6;
+    const int x = std::max(2, static_cast<int>(kAside_m * metre_px_)),
+              y = std::max(2, static_cast<int>(kUp_m * metre_px_));
+    const PixelPoint about = expected + middle();
+    if (about.x < wide_ || about.y < tall_ || about.x > grey.cols - wide_ || about.y > grey.rows - tall_)
+      return std::nullopt;
+    cv::Mat score;
+    cv::matchTemplate(patch(grey, about, wide_ + 2 * x, tall_ + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
+    double best = 0;
+    cv::Point at;
+    cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
+    if (best < kAlike) return std::nullopt;
+    const auto peak = [&](double before, double after) {
+      const double bend = before - 2 * best + after;
+      return bend < -1e-9 ? std::clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0.0;
+    };
+    PixelPoint off{static_cast<double>(at.x - x), static_cast<double>(at.y - y)};
+    if (at.x > 0 && at.x + 1 < score.cols)
+      off.x += peak(score.at<float>(at.y, at.x - 1), score.at<float>(at.y, at.x + 1));
+    if (at.y > 0 && at.y + 1 < score.rows)
+      off.y += peak(score.at<float>(at.y - 1, at.x), score.at<float>(at.y + 1, at.x));
+    return expected + off;
+  }
+
+ private:
+  static constexpr double kWide_m = 0.12, kTall_m = 0.12;
+  PixelPoint middle() const { return {inwards_ * 0.3 * kWide_m * metre_px_, 0}; }
+  double inwards_, metre_px_;
+  int wide_ = 0, tall_ = 0;
+  cv::Mat looks_;
+};
+
+// The height of the plate's edge in the picture, where it moves with the bar: rows of a column beside the collar.
+std::optional<double> rimHeight(const cv::Mat& high, const cv::Mat& low, const BarSearch& search, double metre_px,
+                                double rim_m) {
+  constexpr double kFrom_m = 0.66, kTo_m = 0.95, kGive = 0.14;
+  constexpr int kNew_grey = 16, kSame_grey = 12;
+  std::vector<double> tall;
+  for (double way : {-1.0, 1.0})
+    for (double out = kFrom_m; out < kTo_m; out += 0.006) {
+      const PixelPoint at = search.placeAt(way * out), then = at + search.went();
+      const int reach = static_cast<int>(0.32 * metre_px);
+      const auto inside = [&](PixelPoint p) {
+        return p.x > 3 && p.x < high.cols - 4 && p.y - reach > 3 && p.y + reach < high.rows - 4;
+      };
+      if (!inside(at) || !inside(then)) continue;
+      const auto grey = [](const cv::Mat& of, PixelPoint p, int k) {
+        return static_cast<int>(of.at<uchar>(static_cast<int>(p.y) + k, static_cast<int>(p.x)));
+      };
+      // A run of rows that look alike where the bar is, in both pictures, and unlike the room behind it.
+      int up = 0, down = 0;
+      const auto moved = [&](int k) {
+        return std::abs(grey(high, at, k) - grey(low, then, k)) < kSame_grey &&
+               (std::abs(grey(high, at, k) - grey(low, at, k)) > kNew_grey ||
+                std::abs(grey(low, then, k) - grey(high, then, k)) > kNew_grey);
+      };
+      int missed = 0;
+      for (int k = 1; k < reach && missed < 4; ++k) moved(-k) ? (up = k, missed = 0) : ++missed;
+      missed = 0;
+      for (int k = 1; k < reach && missed < 4; ++k) moved(k) ? (down = k, missed = 0) : ++missed;
+      const double height = up + down + 1.0;
+      if (std::abs(height / (rim_m * metre_px) - 1) < kGive && std::abs(up - down) < 0.12 * height)
+        tall.push_back(height);
+    }
+  if (tall.size() < 4) return std::nullopt;
+  // The plate's edge is a bow seen edge on: its tallest columns are its height.
+  std::sort(tall.begin(), tall.end());
+  return tall[tall.size() * 3 / 4];
+}
+
+}  // namespace
+
+void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
+  // From behind the network takes some for being seen from the front. Sides are the picture's: the athlete's left is on
+  // its right from the front.
+  double left_on_right = 0;
+  for (const Sighting& s : sightings)
+    for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Ankle})
+      left_on_right += s.reading.place(mark, BodySide::Left).x > s.reading.place(mark, BodySide::Right).x ? 1 : -1;
+  const bool swapped = (left_on_right > 0) != (front.facing == Facing::Front);
+  for (BodySide side : kSides)
+    for (const SeenMark& kind : kMarks) {
+      const BodySide seen_as = !swapped ? side : side == BodySide::Left ? BodySide::Right : BodySide::Left;
+      fill(front, sightings, times_s, side, seen_as, kind);
+    }
+}
+
+Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
+                              double rim_m, Task& task) {
+  const auto& info = reader.info();
+  const auto nothing = [] {
+    return fail(ErrorCode::NoLiftFound, "Hands, shoulders and feet are not seen moving together in this clip.",
+                "Film from straight ahead, with the whole body and both ends of the bar in the picture.");
+  };
+  FrontTrace front;
+  front.facing = facing;
+  front.frames.resize(info.frames());
+  front.focal_px = kFocalShare * std::max(info.width, info.height);
+  front.metre_px = metreFromBody(sightings);
+  if (front.metre_px <= 0) return nothing();
+  const auto apart = farthestApart(sightings, front.metre_px);
+  std::optional<std::array<EndFollower, 2>> ends;  // on the picture's left, on its right
+  std::array<PixelPoint, 2> from_hand;             // from the middle of the hands to each end, on the high frame
+  if (apart) {
+    const auto greyAt = [&](std::size_t frame) -> Result<cv::Mat> {
+      if (auto set = reader.seekBefore(frame); !set) return fail(set.error());
+      auto next = reader.next(footage::Pixels::Gray, frame);
+      if (!next) return fail(next.error());
+      return *next ? (*next)->picture.clone() : cv::Mat();
+    };
+    const auto high = greyAt(apart->high), low = greyAt(apart->low);
+    if (!high) return fail(high.error());
+    if (!low) return fail(low.error());
+    BarSearch search(*high, *low, *apart, front.metre_px);
+    if (!high->empty() && !low->empty() && search.settle()) {
+      if (const auto rim = rimHeight(*high, *low, search, front.metre_px, rim_m)) {
+        front.metre_px = *rim / rim_m;
+        front.scale_sigma_rel = 0.025;
+        front.scale_from_plate = true;
+      }
+      const auto left = endOf(search, -1), right = endOf(search, 1);
+      if (left && right) {
+        const PixelPoint a = onTheSleeve(*high, search.placeAt(-*left), 1, front.metre_px),
+                         b = onTheSleeve(*high, search.placeAt(*right), -1, front.metre_px);
+        ends = {EndFollower(*high, a, 1, front.metre_px), EndFollower(*high, b, -1, front.metre_px)};
+        from_hand = {a - apart->hands, b - apart->hands};
+      }
+    }
+  }
+  addJoints(front, sightings, info.times_s);
+  if (!ends) return front;
+  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
+  // The athlete's left is on the picture's right from the front.
+  const std::array<BodySide, 2> shown = facing == Facing::Front ? std::array{BodySide::Right, BodySide::Left}
+                                                                : std::array{BodySide::Left, BodySide::Right};
+  std::array<std::optional<PixelPoint>, 2> last;
+  const double sigma_px = std::max(0.4, 0.004 * front.metre_px);
+  for (;;) {
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(footage::Pixels::Gray);
+    if (!next) return fail(next.error());
+    if (!*next) break;
+    const std::size_t i = (*next)->index;
+    const auto &l = front.frames[i].at(BodySide::Left, Landmark::Wrist),
+               &r = front.frames[i].at(BodySide::Right, Landmark::Wrist);
+    for (std::size_t k = 0; k < 2; ++k) {
+      std::optional<PixelPoint> expected;
+      if (l && r) expected = (l->place + r->place) * 0.5 + from_hand[k];
+      // What was found in the frame before is a better guess than hands the network jitters about.
+      if (last[k] && (!expected || length(*last[k] - *expected) < 0.1 * front.metre_px)) expected = last[k];
+      last[k].reset();
+      if (!expected) continue;
+      last[k] = (*ends)[k].find((*next)->picture, *expected);
+      if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
+    }
+    task.report(static_cast<double>(i) / static_cast<double>(info.frames()));
+  }
+  return front;
+}
+
+}  // namespace jib::tracing
