@@ -24,13 +24,25 @@ constexpr SeenMark kMarks[]{{Landmark::Shoulder, PoseMark::Shoulder, 0.015}, {La
                             {Landmark::Knee, PoseMark::Knee, 0.015},         {Landmark::Ankle, PoseMark::Ankle, 0.012},
                             {Landmark::Heel, PoseMark::Heel, 0.02},          {Landmark::Toe, PoseMark::Toe, 0.02}};
 
+// From behind the network takes people for being seen from the front, in some looks. Sides are the picture's: the
+// athlete's left is on its right from the front, and legs that are filmed so do not cross.
+BodySide seenAs(const Sighting& s, BodySide side, Facing facing) {
+  double left_on_right = 0;
+  for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle})
+    left_on_right += s.reading.place(mark, BodySide::Left).x > s.reading.place(mark, BodySide::Right).x ? 1 : -1;
+  const bool swapped = left_on_right != 0 && (left_on_right > 0) != (facing == Facing::Front);
+  return !swapped ? side : side == BodySide::Left ? BodySide::Right : BodySide::Left;
+}
+
 // A landmark look by look, calmed by the middle of three; between looks that are near in time straight on.
 void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s, BodySide side,
-          BodySide seen_as, const SeenMark& kind) {
+          const SeenMark& kind) {
   constexpr double kApart_s = 0.7;
   std::vector<std::pair<std::size_t, PixelPoint>> seen;
-  for (const Sighting& s : sightings)
-    if (s.reading.sure(kind.mark, seen_as) >= kSeen) seen.emplace_back(s.frame, s.reading.place(kind.mark, seen_as));
+  for (const Sighting& s : sightings) {
+    const BodySide as = seenAs(s, side, front.facing);
+    if (s.reading.sure(kind.mark, as) >= kSeen) seen.emplace_back(s.frame, s.reading.place(kind.mark, as));
+  }
   std::vector<PixelPoint> calm(seen.size());
   for (std::size_t k = 0; k < seen.size(); ++k) {
     const std::size_t a = k > 0 ? k - 1 : k, c = std::min(k + 1, seen.size() - 1);
@@ -112,11 +124,12 @@ cv::Mat patch(const cv::Mat& grey, PixelPoint middle, int width, int height) {
   return out;
 }
 
-// What of the bar's line moves with the hands, outwards from them.
+// What of the bar's line moves with the hands, outwards from them, on one side (way: -1 to the picture's left). The
+// line through two wrists leans by a degree or two for nothing, so each side is looked for by itself.
 class BarSearch {
  public:
-  BarSearch(const cv::Mat& high, const cv::Mat& low, const Apart& apart, double metre_px)
-      : high_(high), low_(low), apart_(apart), metre_px_(metre_px) {}
+  BarSearch(const cv::Mat& high, const cv::Mat& low, const Apart& apart, double metre_px, double way)
+      : high_(high), low_(low), apart_(apart), metre_px_(metre_px), way_(way) {}
 
   // How far below the hands' line the bar runs, and how much lower it really came: where most of the line moves.
   bool settle() {
@@ -125,8 +138,7 @@ class BarSearch {
     for (double off = -kOff_m * metre_px_; off <= kOff_m * metre_px_; off += 1)
       for (double more = -kMore_m * metre_px_; more <= kMore_m * metre_px_; more += 1) {
         double sum = 0;
-        for (double way : {-1.0, 1.0})
-          for (double out_m : {0.50, 0.58, 0.66, 0.78, 0.86}) sum += std::max(0.0, moves(way * out_m, off, more));
+        for (double out_m : {0.50, 0.58, 0.66, 0.74, 0.80, 0.86, 0.92}) sum += std::max(0.0, moves(out_m, off, more));
         if (sum > best) {
           best = sum;
           off_ = off;
@@ -136,18 +148,18 @@ class BarSearch {
     return best > 1.2;
   }
 
-  // How surely the bar's line at `along_m` from its middle moves as the hands did, -1 to 1.
-  double moves(double along_m) const { return moves(along_m, off_, more_); }
+  // How surely the bar's line at `out_m` from its middle moves as the hands did, -1 to 1.
+  double moves(double out_m) const { return moves(out_m, off_, more_); }
 
-  PixelPoint placeAt(double along_m) const {
-    return apart_.hands + apart_.line * (along_m * metre_px_) + PixelPoint{0, off_};
+  PixelPoint placeAt(double out_m) const {
+    return apart_.hands + apart_.line * (way_ * out_m * metre_px_) + PixelPoint{0, off_};
   }
   PixelPoint went() const { return apart_.went + PixelPoint{0, more_}; }
 
  private:
-  double moves(double along_m, double off, double more) const {
+  double moves(double out_m, double off, double more) const {
     constexpr double kTall_m = 0.11, kWide_m = 0.05, kPlain_grey = 2.5;
-    const PixelPoint at = apart_.hands + apart_.line * (along_m * metre_px_) + PixelPoint{0, off};
+    const PixelPoint at = apart_.hands + apart_.line * (way_ * out_m * metre_px_) + PixelPoint{0, off};
     const PixelPoint then = at + apart_.went + PixelPoint{0, more};
     const double margin = kTall_m * metre_px_;
     if (at.x < margin || then.x < margin || at.x > high_.cols - margin || then.x > high_.cols - margin ||
@@ -165,16 +177,16 @@ class BarSearch {
 
   const cv::Mat &high_, &low_;
   const Apart& apart_;
-  double metre_px_, off_ = 0, more_ = 0;
+  double metre_px_, way_, off_ = 0, more_ = 0;
 };
 
 // The outermost place on one side where the line still moves.
-std::optional<double> endOf(const BarSearch& search, double way) {
-  constexpr double kFrom_m = 0.75, kTo_m = 1.35, kStep_m = 0.01, kMoves = 0.45;
+std::optional<double> endOf(const BarSearch& search) {
+  constexpr double kFrom_m = 0.70, kTo_m = 1.35, kStep_m = 0.01, kMoves = 0.45;
   std::optional<double> last;
   double agreeing = 0;
   for (double out = kFrom_m; out <= kTo_m; out += kStep_m) {
-    if (search.moves(way * out) > kMoves) {
+    if (search.moves(out) > kMoves) {
       agreeing += 1;
       last = out;
     }
@@ -259,14 +271,14 @@ class EndFollower {
 };
 
 // The height of the plate's edge in the picture, where it moves with the bar: rows of a column beside the collar.
-std::optional<double> rimHeight(const cv::Mat& high, const cv::Mat& low, const BarSearch& search, double metre_px,
-                                double rim_m) {
+std::optional<double> rimHeight(const cv::Mat& high, const cv::Mat& low, const std::array<BarSearch, 2>& sides,
+                                double metre_px, double rim_m) {
   constexpr double kFrom_m = 0.66, kTo_m = 0.95, kGive = 0.14;
   constexpr int kNew_grey = 16, kSame_grey = 12;
   std::vector<double> tall;
-  for (double way : {-1.0, 1.0})
+  for (const BarSearch& search : sides)
     for (double out = kFrom_m; out < kTo_m; out += 0.006) {
-      const PixelPoint at = search.placeAt(way * out), then = at + search.went();
+      const PixelPoint at = search.placeAt(out), then = at + search.went();
       const int reach = static_cast<int>(0.32 * metre_px);
       const auto inside = [&](PixelPoint p) {
         return p.x > 3 && p.x < high.cols - 4 && p.y - reach > 3 && p.y + reach < high.rows - 4;
@@ -299,18 +311,8 @@ std::optional<double> rimHeight(const cv::Mat& high, const cv::Mat& low, const B
 }  // namespace
 
 void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
-  // From behind the network takes some for being seen from the front. Sides are the picture's: the athlete's left is on
-  // its right from the front.
-  double left_on_right = 0;
-  for (const Sighting& s : sightings)
-    for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Ankle})
-      left_on_right += s.reading.place(mark, BodySide::Left).x > s.reading.place(mark, BodySide::Right).x ? 1 : -1;
-  const bool swapped = (left_on_right > 0) != (front.facing == Facing::Front);
   for (BodySide side : kSides)
-    for (const SeenMark& kind : kMarks) {
-      const BodySide seen_as = !swapped ? side : side == BodySide::Left ? BodySide::Right : BodySide::Left;
-      fill(front, sightings, times_s, side, seen_as, kind);
-    }
+    for (const SeenMark& kind : kMarks) fill(front, sightings, times_s, side, kind);
 }
 
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
@@ -339,19 +341,20 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
     const auto high = greyAt(apart->high), low = greyAt(apart->low);
     if (!high) return fail(high.error());
     if (!low) return fail(low.error());
-    BarSearch search(*high, *low, *apart, front.metre_px);
-    if (!high->empty() && !low->empty() && search.settle()) {
+    std::array<BarSearch, 2> search{BarSearch(*high, *low, *apart, front.metre_px, -1),
+                                    BarSearch(*high, *low, *apart, front.metre_px, 1)};
+    if (!high->empty() && !low->empty() && search[0].settle() && search[1].settle()) {
+      const auto left = endOf(search[0]), right = endOf(search[1]);
+      if (left && right) {
+        const PixelPoint a = onTheSleeve(*high, search[0].placeAt(*left), 1, front.metre_px),
+                         b = onTheSleeve(*high, search[1].placeAt(*right), -1, front.metre_px);
+        ends = {EndFollower(*high, a, 1, front.metre_px), EndFollower(*high, b, -1, front.metre_px)};
+        from_hand = {a - apart->hands, b - apart->hands};
+      }
       if (const auto rim = rimHeight(*high, *low, search, front.metre_px, rim_m)) {
         front.metre_px = *rim / rim_m;
         front.scale_sigma_rel = 0.025;
         front.scale_from_plate = true;
-      }
-      const auto left = endOf(search, -1), right = endOf(search, 1);
-      if (left && right) {
-        const PixelPoint a = onTheSleeve(*high, search.placeAt(-*left), 1, front.metre_px),
-                         b = onTheSleeve(*high, search.placeAt(*right), -1, front.metre_px);
-        ends = {EndFollower(*high, a, 1, front.metre_px), EndFollower(*high, b, -1, front.metre_px)};
-        from_hand = {a - apart->hands, b - apart->hands};
       }
     }
   }
