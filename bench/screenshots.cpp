@@ -105,6 +105,13 @@ class Photographer {
     settle(window_);
     all_ = window_.grab().save(folder_ + QLatin1Char('/') + name + QStringLiteral(".png")) && all_;
   }
+  // The frame that shows what is wrong most, with the drawing that belongs to it.
+  void atTheWorst() {
+    settle(window_);
+    ReviewPage& page = *window_.reviewPage();
+    for (const coaching::Finding& f : page.document().analysis()->findings)
+      if (f.verdict == coaching::Verdict::Yes && f.kind) return page.showEvidence(f.worst.t_s, f.kind->drawing);
+  }
   void tab(int i) { window_.reviewPage()->findChild<QTabWidget*>(QStringLiteral("tabs"))->setCurrentIndex(i); }
   void choose(const QString& athlete) {
     auto* table = window_.findChild<QTableView*>(QStringLiteral("submissions"));
@@ -224,17 +231,19 @@ void Photographer::ofAReview() {
 }
 
 void Photographer::ofOlderReviews() {
+  open("Nell", "25 Nov");
+  tab(0);
+  atTheWorst();
+  shoot(QStringLiteral("bench-press"));
+  open("Ines", "21 Nov", "front");
+  tab(0);
+  atTheWorst();
+  shoot(QStringLiteral("from-the-front"));
   window_.showKeys();
   shoot(QStringLiteral("keys"));
   open("Ines", "5 Oct");
   tab(2);
   shoot(QStringLiteral("asked-before"));
-  open("Bram", "20 Oct");
-  tab(1);
-  shoot(QStringLiteral("change-nothing"));
-  open("Suki", "9 Nov");
-  tab(1);
-  shoot(QStringLiteral("camera-too-high"));
   applyTheme(*static_cast<QApplication*>(QCoreApplication::instance()), Theme::Night);
   open("Ines", "7 Sep");
   tab(0);

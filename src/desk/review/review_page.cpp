@@ -235,11 +235,12 @@ void ReviewPage::refreshNumbers() {
   QStringList notes;
   const auto& camera = a->trace.camera;
   const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));
-  notes << tr("Camera about %1 m away, %2° off square; 1 m = %3 px ± %4 %.")
-               .arg(camera.distance_m(), 0, 'f', 1)
-               .arg(turned)
-               .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
-               .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
+  if (!a->trace.front)
+    notes << tr("Camera about %1 m away, %2° off square; 1 m = %3 px ± %4 %.")
+                 .arg(camera.distance_m(), 0, 'f', 1)
+                 .arg(turned)
+                 .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
+                 .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
   if (!newer.isEmpty()) notes << newer;
   // What was told and what was found are held against each other.
   const std::size_t counted = a->reps.size() + a->misses.size();

@@ -141,6 +141,9 @@ QWidget* ReviewPage::buildTransport() {
   row->addWidget(loop);
   row->addSpacing(8);
   const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
+    // Who lies on a bench has no mid-foot to be over, and no lean.
+    const bool standing = field == &drawing::OverlayChoice::mid_foot || field == &drawing::OverlayChoice::angles;
+    if (standing && document_->lift().body.lying) return;
     if (field == &drawing::OverlayChoice::depth && !document_->lift().draws(lifts::Drawing::Depth)) return;
     auto* b = new QToolButton;
     b->setText(text);

@@ -22,6 +22,26 @@ std::set<std::string_view> measuresOf(const LiftDefinition& lift) {
   return ids;
 }
 
+// From the side or from the front.
+bool measures(const LiftDefinition& lift, std::string_view id) {
+  return measuresOf(lift).count(id) > 0 || std::any_of(lift.front_measures.begin(), lift.front_measures.end(),
+                                                       [&](const RepMeasure& row) { return row.kind.id == id; });
+}
+
+TEST(LiftRegistry, AFrontViewsMeasuresFallUnderClaimsThatItCarries) {
+  for (const LiftDefinition& lift : allLifts())
+    for (const RepMeasure& row : lift.front_measures) {
+      const auto claim =
+          std::find_if(lift.claims.begin(), lift.claims.end(), [&](const ClaimRow& c) { return c.id == row.claim; });
+      ASSERT_NE(claim, lift.claims.end()) << lift.name << " " << row.kind.id;
+      if (row.kind.group != "Timing") {
+        EXPECT_EQ(claim->front, Can::Yes) << lift.name << " " << row.kind.id;
+      }
+      EXPECT_EQ(measureDefinition(row.kind.id)->unit, row.kind.unit)
+          << row.kind.id << " means the same from every side";
+    }
+}
+
 TEST(LiftRegistry, FindsEveryLiftByItsIdAndItsName) {
   ASSERT_EQ(allLifts().size(), kLifts);
   for (std::size_t i = 0; i < kLifts; ++i) {
@@ -29,7 +49,8 @@ TEST(LiftRegistry, FindsEveryLiftByItsIdAndItsName) {
     EXPECT_EQ(at(lift.id), i);
     EXPECT_EQ(&definition(lift.id), &lift);
     EXPECT_EQ(liftNamed(lift.name), &lift);
-    EXPECT_FALSE(lift.title.empty() || lift.way.empty() || lift.words.empty()) << lift.name;
+    EXPECT_FALSE(lift.title.empty() || lift.way.empty() || lift.words.empty() || lift.lens.empty() || lift.seen.empty())
+        << lift.name;
     EXPECT_GT(lift.best_mps, 2 * lift.best_sigma_mps) << lift.name;
   }
   EXPECT_EQ(liftNamed("snatch"), nullptr);
@@ -68,7 +89,7 @@ TEST(LiftRegistry, EveryFindingIsMeasuredInItsLiftAndHasSomethingToSay) {
     for (const coaching::Limit& limit : *limits) {
       if (!limit.finding.starts_with(std::string(lift.name) + ".")) continue;
       ++findings;
-      EXPECT_TRUE(measuresOf(lift).count(limit.measure)) << limit.finding << " by " << limit.measure;
+      EXPECT_TRUE(measures(lift, limit.measure)) << limit.finding << " by " << limit.measure;
       EXPECT_FALSE(limit.why.empty() || limit.settle.empty()) << limit.finding;
       const auto* entry = book.entry(limit.finding);
       ASSERT_NE(entry, nullptr) << limit.finding;

@@ -14,7 +14,7 @@ constexpr double kLow = 0.65;          // of the stroke, from the top: what stan
 constexpr double kStraight = 0.08;     // and above this the arm is about straight
 constexpr double kElbowAlong = 0.50;   // of a straight arm, from shoulder to hand
 constexpr double kBesidePlate = 1.05;  // of the rim's radius
-constexpr double kScatter_m = 0.015, kBetween_m = 0.025, kPlaced_m = 0.008;
+constexpr double kScatter_m = 0.02, kBetween_m = 0.025, kPlaced_m = 0.008;
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
 constexpr double kAlike_s = 1.0;  // a point that was moved takes its neighbours along
 constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
