@@ -30,7 +30,7 @@ namespace {
 
 // Lets the window live until it is quiet: decoding and painting are done elsewhere and later.
 void settle(DeskWindow& window) {
-  constexpr int kPatience_ms = 60000, kLook_ms = 100;
+  constexpr int kPatience_ms = 180000, kLook_ms = 100;
   QEventLoop loop;
   QTimer look;
   int waited_ms = 0;

@@ -34,10 +34,10 @@ BodySide seenAs(const Sighting& s, BodySide side, Facing facing) {
   return !swapped ? side : side == BodySide::Left ? BodySide::Right : BodySide::Left;
 }
 
-// A landmark look by look, calmed by the middle of three; between looks that are near in time straight on.
+// A landmark look by look, wild ones left out; between looks that are near in time straight on.
 void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s, BodySide side,
           const SeenMark& kind) {
-  constexpr double kApart_s = 0.7;
+  constexpr double kApart_s = 0.7, kJump_m = 0.10;
   std::vector<std::pair<std::size_t, PixelPoint>> seen;
   for (const Sighting& s : sightings) {
     const BodySide as = seenAs(s, side, front.facing);
@@ -46,8 +46,10 @@ void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::
   std::vector<PixelPoint> calm(seen.size());
   for (std::size_t k = 0; k < seen.size(); ++k) {
     const std::size_t a = k > 0 ? k - 1 : k, c = std::min(k + 1, seen.size() - 1);
-    calm[k] = {median({seen[a].second.x, seen[k].second.x, seen[c].second.x}),
-               median({seen[a].second.y, seen[k].second.y, seen[c].second.y})};
+    // A knee comes in and goes out again within three looks; what jumps further than that is a mistake.
+    const PixelPoint middle{median({seen[a].second.x, seen[k].second.x, seen[c].second.x}),
+                            median({seen[a].second.y, seen[k].second.y, seen[c].second.y})};
+    calm[k] = length(seen[k].second - middle) > kJump_m * front.metre_px ? middle : seen[k].second;
   }
   const double sigma_px = std::max(0.5, kind.scatter_m * front.metre_px);
   for (std::size_t k = 0; k < seen.size(); ++k) {
