@@ -351,37 +351,6 @@ Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, c
   return std::make_shared<const BarTrace>(std::move(*bar));
 }
 
-// The middle of the bar, as if it were the plate of a side view: height over time is asked of it, and how large things
-// look. Where an end is lost, the hands stand for it.
-std::shared_ptr<const BarTrace> barAcross(const FrontTrace& front, const std::vector<double>& times_s, double rim_m) {
-  BarTrace bar;
-  bar.times_s = times_s;
-  bar.plate.resize(times_s.size());
-  bar.end.resize(times_s.size());
-  bar.rim.radius_px = front.metre_px * rim_m / 2;
-  bar.rim.sigma_rel = front.scale_sigma_rel;
-  const auto middle = [&](std::size_t i, Landmark l) -> std::optional<TracedPoint> {
-    const auto &a = front.frames[i].at(BodySide::Left, l), &b = front.frames[i].at(BodySide::Right, l);
-    if (!a || !b) return std::nullopt;
-    return TracedPoint{(a->place + b->place) * 0.5, a->sigma_px, a->origin};
-  };
-  std::vector<double> x, y;  // of the bar against the hands
-  for (std::size_t i = 0; i < times_s.size(); ++i)
-    if (const auto ends = middle(i, Landmark::Bar), hands = middle(i, Landmark::Wrist); ends && hands) {
-      x.push_back(ends->place.x - hands->place.x);
-      y.push_back(ends->place.y - hands->place.y);
-    }
-  const PixelPoint off = x.empty() ? PixelPoint{} : PixelPoint{median(x), median(y)};
-  for (std::size_t i = 0; i < times_s.size(); ++i) {
-    bar.plate[i] = middle(i, Landmark::Bar);
-    if (bar.plate[i]) continue;
-    bar.plate[i] = middle(i, Landmark::Wrist);
-    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place + off;
-  }
-  bar.end = bar.plate;
-  return std::make_shared<const BarTrace>(std::move(bar));
-}
-
 // A clip from the front or the rear. NoLiftFound where not even hands are seen to go up and down.
 Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,
                               Task& task) {
@@ -398,7 +367,16 @@ Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& 
   auto front = traceFront(reader, *clip.sightings, facing, request.camera.rim_m, task);
   if (!front) return fail(front.error());
   clip.front = std::make_shared<const FrontTrace>(std::move(*front));
-  clip.bar = barAcross(*clip.front, info.times_s, request.camera.rim_m);
+  clip.bar = std::make_shared<const BarTrace>(barAcross(*clip.front, info.times_s, request.camera.rim_m));
+  solveAgain(clip, request, info.width, info.height);
+  return clip;
+}
+
+// The same of what is known already.
+ClipTrace tracedAcross(ClipTrace clip, const TraceRequest& request, const footage::ClipInfo& info, KnownTrace known) {
+  clip.front = std::move(known.front);
+  clip.bar = std::move(known.bar);
+  clip.sightings = std::move(known.sightings);
   solveAgain(clip, request, info.width, info.height);
   return clip;
 }
@@ -526,13 +504,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (auto looked = lookAtEdges(reader, clip); !looked) return fail(looked.error());
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   task.part(0, bar_share);
-  if (known.front) {
-    clip.front = std::move(known.front);
-    clip.bar = std::move(known.bar);
-    clip.sightings = std::move(known.sightings);
-    solveAgain(clip, request, info.width, info.height);
-    return clip;
-  }
+  if (known.front) return tracedAcross(std::move(clip), request, info, std::move(known));
   if (!known.bar)
     if (const auto facing = seenAcross(reader, request)) {
       auto across = traceAcross(reader, request, *facing, clip, task);

@@ -317,6 +317,35 @@ void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const 
     for (const SeenMark& kind : kMarks) fill(front, sightings, times_s, side, kind);
 }
 
+BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, double rim_m) {
+  BarTrace bar;
+  bar.times_s = times_s;
+  bar.plate.resize(times_s.size());
+  bar.end.resize(times_s.size());
+  bar.rim.radius_px = front.metre_px * rim_m / 2;
+  bar.rim.sigma_rel = front.scale_sigma_rel;
+  const auto middle = [&](std::size_t i, Landmark l) -> std::optional<TracedPoint> {
+    const auto &a = front.frames[i].at(BodySide::Left, l), &b = front.frames[i].at(BodySide::Right, l);
+    if (!a || !b) return std::nullopt;
+    return TracedPoint{(a->place + b->place) * 0.5, a->sigma_px, a->origin};
+  };
+  std::vector<double> x, y;  // of the bar against the hands
+  for (std::size_t i = 0; i < times_s.size(); ++i)
+    if (const auto ends = middle(i, Landmark::Bar), hands = middle(i, Landmark::Wrist); ends && hands) {
+      x.push_back(ends->place.x - hands->place.x);
+      y.push_back(ends->place.y - hands->place.y);
+    }
+  const PixelPoint off = x.empty() ? PixelPoint{} : PixelPoint{median(x), median(y)};
+  for (std::size_t i = 0; i < times_s.size(); ++i) {
+    bar.plate[i] = middle(i, Landmark::Bar);
+    if (bar.plate[i]) continue;
+    bar.plate[i] = middle(i, Landmark::Wrist);
+    if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place + off;
+  }
+  bar.end = bar.plate;
+  return bar;
+}
+
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
                               double rim_m, Task& task) {
   const auto& info = reader.info();

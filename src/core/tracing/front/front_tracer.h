@@ -7,6 +7,7 @@
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
+#include "core/tracing/bar/bar_tracer.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/sightings/sighting.h"
 
@@ -45,5 +46,9 @@ void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const 
 // Source      normalised cross-correlation with a parabola through the peak: Lewis 1995
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
                               double rim_m, Task& task);
+
+// The middle of the bar, as if it were the plate of a side view: height over time is asked of it, and how large things
+// look. Where an end is lost, the hands stand for it.
+BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, double rim_m);
 
 }  // namespace jib::tracing
