@@ -225,6 +225,33 @@ Analysis watched(const footage::ClipInfo& clip, const AnalysisRequest& request, 
   return a;
 }
 
+namespace {
+
+// From the front something round on the wall may be followed for a while. Where what was followed makes no rep, a
+// glance tells whether both sides are seen, straight on; nullopt where not, or where nothing is gained.
+std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& reader, const Analysis& a, Task& task) {
+  constexpr double kStraight_deg = 80;
+  const tracing::TraceRequest& request = a.request.trace;
+  if (!a.reps.empty() || a.trace.front || request.view != tracing::View::Auto || !request.parts.network ||
+      request.body.lying || !request.placed.empty())
+    return std::nullopt;
+  Task quiet;
+  const auto look = tracing::firstLook(reader, quiet);
+  if (!look || look->view.turned_deg < kStraight_deg) return std::nullopt;
+  tracing::TraceRequest across = request;
+  if (look->view.seen == tracing::Seen::Front)
+    across.view = tracing::View::Front;
+  else if (look->view.seen == tracing::Seen::Rear)
+    across.view = tracing::View::Rear;
+  else
+    return std::nullopt;
+  auto trace = tracing::traceClip(reader, across, task);
+  if (!trace && trace.error().code == ErrorCode::NoLiftFound) return std::nullopt;
+  return trace;
+}
+
+}  // namespace
+
 Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& request, const Style& style,
                         const CueBook& book, Task& task, tracing::KnownTrace known) {
   Analysis a;
@@ -235,6 +262,11 @@ Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& req
   if (!trace) return fail(trace.error());
   a.trace = std::move(*trace);
   judgeAgain(a, style, book);
+  if (auto across = acrossInstead(reader, a, task)) {
+    if (!*across) return fail(across->error());
+    a.trace = std::move(**across);
+    judgeAgain(a, style, book);
+  }
   if (const auto missing = bodyMissingAt(a)) {
     tracing::TraceRequest again = a.request.trace;
     again.around_s = missing;

@@ -389,8 +389,10 @@ std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceReques
     return std::nullopt;
   Task quiet;
   const auto look = firstLook(reader, quiet);
-  if (look && look->view.seen == Seen::Front) return Facing::Front;
-  if (look && look->view.seen == Seen::Rear) return Facing::Rear;
+  constexpr double kStraight_deg = 80;  // a camera 60 degrees from the side was taken for one at 75
+  if (!look || look->view.turned_deg < kStraight_deg) return std::nullopt;
+  if (look->view.seen == Seen::Front) return Facing::Front;
+  if (look->view.seen == Seen::Rear) return Facing::Rear;
   return std::nullopt;
 }
 
@@ -505,16 +507,17 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   task.part(0, bar_share);
   if (known.front) return tracedAcross(std::move(clip), request, info, std::move(known));
-  if (!known.bar)
-    if (const auto facing = seenAcross(reader, request)) {
-      auto across = traceAcross(reader, request, *facing, clip, task);
-      // A glance may be wrong; a round plate then shows it.
-      if (across || request.view != View::Auto || across.error().code != ErrorCode::NoLiftFound) return across;
-    }
+  if (request.view == View::Front || request.view == View::Rear)
+    return traceAcross(reader, request, *seenAcross(reader, request), std::move(clip), task);
   if (known.bar) {
     clip.bar = std::move(known.bar);
   } else {
     auto bar = traceBar(reader, request, clip.uprights, task);
+    if (!bar && bar.error().code == ErrorCode::NoLiftFound)
+      if (const auto facing = seenAcross(reader, request)) {
+        auto across = traceAcross(reader, request, *facing, clip, task);
+        if (across || across.error().code != ErrorCode::NoLiftFound) return across;
+      }
     if (!bar) return fail(bar.error());
     clip.bar = std::move(*bar);
   }
