@@ -7,7 +7,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
-#include "core/tracing/sightings/first_look.h"
+#include "core/tracing/front/facing_across.h"
 
 namespace jib::coaching {
 namespace {
@@ -22,8 +22,36 @@ std::string missText(const Analysis& a, const motion::Rep& miss) {
   return text + ". It is not among the reps that were measured.";
 }
 
+// What any view may have to say of the clip and its reps.
+std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
+  std::vector<Notice> notices;
+  if (!a.trace.trace.camera_moves.empty())
+    notices.push_back({"camera_moves",
+                       "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
+                       "certain. Ask for the phone to be stood up."});
+  if (a.clip.variable_rate)
+    notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+  if (a.set)
+    notices.push_back(
+        {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
+                                    a.sets.size(), *a.set + 1, a.sets[*a.set].from_s, a.sets[*a.set].to_s)});
+  for (const auto& [claim, day] : a.request.overruled)
+    notices.push_back({"overruled", fmt::format("{} is judged although this view does not carry it: the coach's own "
+                                                "decision of {}. The ± does not cover what the view hides.",
+                                                titleOfClaim(a.request.lift, claim), day)});
+  for (const motion::Rep& miss : a.misses)
+    notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
+  if (a.reps.size() == 1)
+    notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
+  std::size_t missing = 0;
+  for (const auto& p : a.trace.bar->plate) missing += p ? 0 : 1;
+  if (missing * 20 > a.trace.bar->plate.size())
+    notices.push_back({"gaps", "The bar is hidden for part of the clip; numbers from there are left out."});
+  return notices;
+}
+
 // What limits a front or rear view.
-std::vector<Notice> noticesAcross(const Analysis& a) {
+std::vector<Notice> noticesAcross(const Analysis& a, const Style& style) {
   const tracing::FrontTrace& front = *a.trace.front;
   const bool rear = front.facing == tracing::Facing::Rear;
   std::vector<Notice> notices{
@@ -34,21 +62,20 @@ std::vector<Notice> noticesAcross(const Analysis& a) {
   if (!front.scale_from_plate)
     notices.push_back(
         {"scale_from_body",
-         "No plate shows how large things are: centimetres come from usual proportions, give or take 6 %. "
-         "Ratios and angles do not hang on it."});
+         fmt::format(
+             "No plate shows how large things are: centimetres come from usual proportions, give or take {:.0f} %. "
+             "Ratios and angles do not hang on it.",
+             100 * front.scale_sigma_rel)});
   if (std::none_of(front.frames.begin(), front.frames.end(), [](const tracing::FrontPoints& f) {
         return f.at(tracing::BodySide::Left, tracing::Landmark::Bar).has_value();
       }))
     notices.push_back({"bar_ends_unseen", "The ends of the bar could not be made out: look at its level yourself."});
-  if (a.clip.variable_rate)
-    notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
-  if (a.reps.size() == 1)
-    notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
+  for (Notice& n : noticesOfAnyView(a, style)) notices.push_back(std::move(n));
   return notices;
 }
 
 std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
-  if (a.trace.front) return noticesAcross(a);
+  if (a.trace.front) return noticesAcross(a, style);
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
   if (!a.trace.body)
@@ -91,32 +118,11 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});
-  if (!a.trace.trace.camera_moves.empty())
-    notices.push_back({"camera_moves",
-                       "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
-                       "certain. Ask for the phone to be stood up."});
   if (a.trace.bar->depth_ratio <= 0)
     notices.push_back({"bar_end_unseen",
                        "The end of the bar could not be made out, so the camera's turn is assumed: "
                        "bar against mid-foot is less certain."});
-  if (a.clip.variable_rate)
-    notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
-  if (a.set)
-    notices.push_back(
-        {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
-                                    a.sets.size(), *a.set + 1, a.sets[*a.set].from_s, a.sets[*a.set].to_s)});
-  for (const auto& [claim, day] : a.request.overruled)
-    notices.push_back({"overruled", fmt::format("{} is judged although this view does not carry it: the coach's own "
-                                                "decision of {}. The ± does not cover what the view hides.",
-                                                titleOfClaim(a.request.lift, claim), day)});
-  for (const motion::Rep& miss : a.misses)
-    notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
-  if (a.reps.size() == 1)
-    notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
-  std::size_t missing = 0;
-  for (const auto& p : a.trace.bar->plate) missing += p ? 0 : 1;
-  if (missing * 20 > a.trace.bar->plate.size())
-    notices.push_back({"gaps", "The plate is hidden for part of the clip; numbers from there are left out."});
+  for (Notice& n : noticesOfAnyView(a, style)) notices.push_back(std::move(n));
   return notices;
 }
 
@@ -230,21 +236,16 @@ namespace {
 // From the front something round on the wall may be followed for a while. Where what was followed makes no rep, a
 // glance tells whether both sides are seen, straight on; nullopt where not, or where nothing is gained.
 std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& reader, const Analysis& a, Task& task) {
-  constexpr double kStraight_deg = 80;
   const tracing::TraceRequest& request = a.request.trace;
   if (!a.reps.empty() || a.trace.front || request.view != tracing::View::Auto || !request.parts.network ||
       request.body.lying || !request.placed.empty())
     return std::nullopt;
   Task quiet;
   const auto look = tracing::firstLook(reader, quiet);
-  if (!look || look->view.turned_deg < kStraight_deg) return std::nullopt;
+  const auto facing = look ? tracing::facingAcross(*look) : std::nullopt;
+  if (!facing) return std::nullopt;
   tracing::TraceRequest across = request;
-  if (look->view.seen == tracing::Seen::Front)
-    across.view = tracing::View::Front;
-  else if (look->view.seen == tracing::Seen::Rear)
-    across.view = tracing::View::Rear;
-  else
-    return std::nullopt;
+  across.view = *facing == tracing::Facing::Front ? tracing::View::Front : tracing::View::Rear;
   auto trace = tracing::traceClip(reader, across, task);
   if (!trace && trace.error().code == ErrorCode::NoLiftFound) return std::nullopt;
   return trace;

@@ -10,7 +10,9 @@
 #include "core/tracing/body/body_follow.h"
 #include "core/tracing/body/lying_body.h"
 #include "core/tracing/body/pin_correction.h"
+#include "core/tracing/body/placed_elbow.h"
 #include "core/tracing/camera/yaw_from_rim.h"
+#include "core/tracing/front/facing_across.h"
 #include "core/tracing/room/vertical_vanishing_point.h"
 #include "core/tracing/sightings/lift_look.h"
 
@@ -178,7 +180,7 @@ bool canBeElbow(PixelPoint elbow, PixelPoint shoulder, PixelPoint plate, double 
 // The elbow where the network sees it beside the plate in look after look, straight on between two, and where the coach
 // placed it. Behind the plate it is guessed, and left out.
 void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame>& placed) {
-  constexpr double kSeen = 0.5, kBesidePlate = 1.05, kScatter_m = 0.03, kPlaced_m = 0.008, kApart_s = 0.35;
+  constexpr double kSeen = 0.5, kBesidePlate = 1.05, kScatter_m = 0.03, kApart_s = 0.35;
   constexpr double kJump_m = 0.12;
   const double px = clip.camera.pixelsPerMetre(clip.camera.lateralOf(Landmark::Elbow, 0));
   std::vector<std::pair<std::size_t, PixelPoint>> seen;
@@ -217,19 +219,7 @@ void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame
       trace.frames[i][at(Landmark::Elbow)] = TracedPoint{from + (to - from) * share, kScatter_m * px, Origin::Fitted};
     }
   }
-  // A point that was moved takes its neighbours along: the network errs much the same from look to look.
-  constexpr double kAlike_s = 1.0;
-  for (const PlacedFrame& p : placed) {
-    const auto& elbow = p.points[at(Landmark::Elbow)];
-    if (!elbow) continue;
-    const std::size_t frame = nearestFrame(trace, p.t_s);
-    if (const auto was = trace.place(frame, Landmark::Elbow))
-      for (std::size_t i = 0; i < trace.size(); ++i)
-        if (auto& point = trace.frames[i][at(Landmark::Elbow)]; point && point->origin != Origin::Pinned)
-          point->place =
-              point->place + (*elbow - *was) * std::exp(-std::abs(trace.times_s[i] - trace.times_s[frame]) / kAlike_s);
-    trace.frames[frame][at(Landmark::Elbow)] = TracedPoint{*elbow, kPlaced_m * px, Origin::Pinned};
-  }
+  placeElbow(trace, placed, px);
 }
 
 // The lens the file tells, else a phone's usual one, averaged with what the two plates tell where both are seen. A lens
@@ -389,11 +379,7 @@ std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceReques
     return std::nullopt;
   Task quiet;
   const auto look = firstLook(reader, quiet);
-  constexpr double kStraight_deg = 80;  // a camera 60 degrees from the side was taken for one at 75
-  if (!look || look->view.turned_deg < kStraight_deg) return std::nullopt;
-  if (look->view.seen == Seen::Front) return Facing::Front;
-  if (look->view.seen == Seen::Rear) return Facing::Rear;
-  return std::nullopt;
+  return look ? facingAcross(*look) : std::nullopt;
 }
 
 }  // namespace

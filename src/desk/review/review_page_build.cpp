@@ -148,6 +148,8 @@ QWidget* ReviewPage::buildTransport() {
     auto* b = new QToolButton;
     b->setText(text);
     b->setProperty("narrow", true);
+    // From the front both sides are drawn as one; nothing else is there to switch.
+    b->setProperty("ofSideView", field != &drawing::OverlayChoice::segments);
     b->setToolTip(tip);
     b->setCheckable(true);
     b->setChecked(stage_->choice().*field);

@@ -230,6 +230,8 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   if (auto kept = library_.saveResults(document_->submission().id, *result); !kept)
     say(q(kept.error().sentence()), true);
   place_->setVisible(!result->trace.front);
+  for (auto* overlay : findChildren<QToolButton*>())
+    if (overlay->property("ofSideView").toBool()) overlay->setVisible(!result->trace.front);
   const bool first = !document_->analysis() || !document_->analysis()->isTraced();
   looked_for_set_ = result->set;
   document_->setAnalysis(std::move(*result));

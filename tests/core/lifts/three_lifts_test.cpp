@@ -303,6 +303,19 @@ TEST(FromTheFront, KneesThatComeInAreSaidAndALevelBarIsNot) {
   EXPECT_EQ(a.proposal.cues[0].finding, "squat.knees_cave");
 }
 
+TEST(FromTheFront, SaysWhatLimitsItAndWhatAnyViewMaySay) {
+  Analysis a = fromTheFront();
+  a.clip.variable_rate = true;
+  a.request.overruled["depth"] = "2026-11-20";
+  coaching::judgeAgain(a, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  const auto has = [&](std::string_view id) {
+    return std::any_of(a.notices.begin(), a.notices.end(), [&](const coaching::Notice& n) { return n.id == id; });
+  };
+  for (const char* id : {"across", "scale_from_body", "variable_rate", "overruled"}) EXPECT_TRUE(has(id)) << id;
+  for (const char* id : {"body_not_placed", "facing_unknown", "camera_height"})
+    EXPECT_FALSE(has(id)) << id << " is of a side view";
+}
+
 TEST(FromTheFront, TheFileNamesEachSideAndIsReadBack) {
   const Analysis& a = fromTheFront();
   const auto json = nlohmann::json::parse(exchange::analysisToJson(a));

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/median.h"
+#include "core/tracing/body/placed_elbow.h"
 
 namespace jib::tracing {
 namespace {
@@ -14,9 +15,8 @@ constexpr double kLow = 0.65;          // of the stroke, from the top: what stan
 constexpr double kStraight = 0.08;     // and above this the arm is about straight
 constexpr double kElbowAlong = 0.50;   // of a straight arm, from shoulder to hand
 constexpr double kBesidePlate = 1.05;  // of the rim's radius
-constexpr double kScatter_m = 0.02, kBetween_m = 0.025, kPlaced_m = 0.008;
+constexpr double kScatter_m = 0.02, kBetween_m = 0.025;
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
-constexpr double kAlike_s = 1.0;  // a point that was moved takes its neighbours along
 constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
 constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
 constexpr double kUpperArm_m = 0.42, kForearm_m = 0.38, kLeastForearm_m = 0.14;  // as they look from the side
@@ -161,17 +161,7 @@ void addPressingArm(Trace& trace, const BodyTrack& track, const BarTrace& bar, c
       put(i, a.place + (b.place - a.place) * share, kBetween_m, Origin::Fitted);
     }
   }
-  for (const PlacedFrame& p : placed) {
-    const auto& elbow = p.points[at(Landmark::Elbow)];
-    if (!elbow) continue;
-    const std::size_t frame = nearestFrame(trace, p.t_s);
-    if (const auto was = trace.place(frame, Landmark::Elbow))
-      for (std::size_t i = 0; i < trace.size(); ++i)
-        if (auto& point = trace.frames[i][at(Landmark::Elbow)]; point && point->origin != Origin::Pinned)
-          point->place =
-              point->place + (*elbow - *was) * std::exp(-std::abs(trace.times_s[i] - trace.times_s[frame]) / kAlike_s);
-    put(frame, *elbow, kPlaced_m, Origin::Pinned);
-  }
+  placeElbow(trace, placed, px);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     const auto& elbow = trace.frames[i][at(Landmark::Elbow)];
     if (!elbow || !bar.plate[i]) continue;
