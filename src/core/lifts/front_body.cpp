@@ -109,7 +109,10 @@ Measure cave(const RepLook& k, BodySide side) {
     return knee && ankle ? std::optional(out * (knee->x - ankle->x)) : std::nullopt;
   });
   if (!most) return Absent{kHidden};
-  most->sigma = 1.4 * path(k, side, Landmark::Knee).wander_m[k.m.frameAt(most->t_s)];
+  // A knee is in and out again within half a second: looks an eighth of a second apart round its peak off by a fifth.
+  constexpr double kRoundedOff = 0.2;
+  most->sigma =
+      std::hypot(1.4 * path(k, side, Landmark::Knee).wander_m[k.m.frameAt(most->t_s)], kRoundedOff * most->value);
   return *most;
 }
 
