@@ -7,6 +7,8 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/base/display_units.h"
+
 namespace jib::coaching {
 namespace {
 
@@ -40,7 +42,9 @@ std::vector<int> sideFromJson(const Json& all) {
 }  // namespace
 
 std::string bothUnits(double kg) {
-  return fmt::format("{} kg ({:.0f} lb)", plain(kg), kg * kPoundsPerKilogram);
+  const std::string pounds = fmt::format("{:.0f} lb", kg * kPoundsPerKilogram), kilos = plain(kg) + " kg";
+  return displayUnits().mass == MassUnit::Pounds ? fmt::format("{} ({})", pounds, kilos)
+                                                 : fmt::format("{} ({})", kilos, pounds);
 }
 
 double sideKilos(const std::vector<int>& plates) {

@@ -99,13 +99,15 @@ void apply(Style& style, const std::string& finding, TomlTable& table) {
 Result<std::vector<Limit>> shippedLimits() {
   std::vector<Limit> limits;
   for (const lifts::LiftDefinition& lift : lifts::allLifts()) {
+    std::map<int, Limit> in_order;  // by line of the file
     auto read = readToml(resource("findings/" + std::string(lift.name) + ".toml"),
                          [&](const toml::table& root, const std::string& name) {
                            eachFinding(root, name, {}, [&](const std::string& finding, TomlTable table) {
-                             limits.push_back(readLimit(finding, table));
+                             in_order.emplace(table.line(), readLimit(finding, table));
                            });
                          });
     if (!read) return fail(read.error());
+    for (auto& [line, limit] : in_order) limits.push_back(std::move(limit));
   }
   return limits;
 }

@@ -32,6 +32,8 @@ class TomlTable {
   std::vector<std::string> textsOr(std::string_view key);  // empty when the key is not there
   // A list of tables; empty when the key is not there.
   std::vector<TomlTable> tables(std::string_view key);
+  // Where it begins in its file: tables are handed out by name, and some files mean their order.
+  int line() const { return static_cast<int>(table_.source().begin.line); }
   void refuseUnknown() const;
   [[noreturn]] void refuse(const std::string& what, const toml::node* at = nullptr) const;
 

@@ -8,7 +8,8 @@ namespace {
 
 // Turning a frame into colour costs as much as decoding it. On a jump only the frame asked for and the one before are
 // turned and kept; whoever steps back once will do so again.
-constexpr std::size_t kStepsBack = 12, kJumpBack = 1;
+// Who has run out of those kept is playing backward: then more are kept, so that the run seldom stops to seek.
+constexpr std::size_t kStepsBack = 12, kRunBack = 36, kJumpBack = 1;
 
 }  // namespace
 
@@ -42,7 +43,9 @@ Result<Frame> Footage::frame(std::size_t index) {
   }
   if (auto placed = reader_.seekBefore(index); !placed) return fail(placed.error());
   const bool steps_back = last_asked_ && index < *last_asked_ && *last_asked_ - index <= 2;
-  const std::size_t kept = steps_back ? kStepsBack : kJumpBack;
+  const std::size_t most_back = running_back_ ? std::min(kRunBack, capacity_frames_ / 2) : kStepsBack;
+  const std::size_t kept = steps_back ? most_back : kJumpBack;
+  running_back_ = steps_back;
   const std::size_t from = index > kept ? index - kept : 0;
   last_asked_ = index;
   std::optional<Frame> before;

@@ -28,6 +28,7 @@ class Footage {
 
   FrameReader reader_;
   std::optional<std::size_t> last_asked_;
+  bool running_back_ = false;  // the last frame that had to be decoded was a step back
   std::size_t capacity_frames_;
   std::list<Frame> recent_;  // most recently used first
   std::unordered_map<std::size_t, std::list<Frame>::iterator> by_index_;

@@ -470,6 +470,10 @@ Result<Submission> Library::submission(SubmissionId id) {
   });
 }
 
+fs::path Library::pictureFile(const std::string& clip_hash) const {
+  return impl_->folder / "pictures" / (clip_hash + ".png");
+}
+
 fs::path Library::clipFile(const Submission& submission) const {
   const fs::path file = impl_->mediaFile(submission.clip_hash, submission.clip_name);
   // Kept by an older version of the program under whatever extension it came with.

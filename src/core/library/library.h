@@ -71,6 +71,8 @@ class Library {
   // Brings a clip and its pair into one time: `offset_s` is added to this clip's time, taken from the other's.
   Result<bool> setPairOffset(SubmissionId id, double offset_s);
   std::filesystem::path clipFile(const Submission& submission) const;
+  // Where a small picture of a clip is kept, once someone has made it. It goes with the clip.
+  std::filesystem::path pictureFile(const std::string& clip_hash) const;
 
   // A message and its clips become one record in one step, with an athlete who is new: all of it or nothing. Clips that
   // are empty paths came with none (a link, only words): the row is what its kind says.
@@ -162,6 +164,8 @@ class Library {
     lifts::Measured measured;
   };
   Result<std::vector<KeptMeasure>> measured(AthleteId athlete, std::string_view measure);
+  // Everything kept of one set, by measure: each rep's, in their order, then the set's own.
+  Result<std::map<std::string, std::vector<KeptMeasure>>> results(SubmissionId id);
   Result<bool> saveSpeed(SubmissionId id, double mps, double sigma);
   // Those of all an athlete's squats whose load is known, oldest first.
   Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete, std::string_view lift);

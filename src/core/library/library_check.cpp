@@ -109,7 +109,11 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
     return f.parent_path().filename() == "media" && elsewhere.count(f.stem().string()) > 0;
   });
   for (const std::string& hash : clips)
-    if (!elsewhere.count(hash)) r.clips.push_back(hash);
+    if (!elsewhere.count(hash)) {
+      r.clips.push_back(hash);
+      const fs::path picture = impl.folder / "pictures" / (hash + ".png");
+      if (fs::exists(picture, error)) r.files.push_back(picture);
+    }
   const auto in_the_inbox = mailsIn(impl.folder / "inbox");
   for (const Message& m : messages) {
     r.files.push_back(impl.mailFile(m.original));

@@ -491,6 +491,24 @@ Result<std::vector<Library::KeptMeasure>> Library::measured(AthleteId athlete, s
   });
 }
 
+Result<std::map<std::string, std::vector<Library::KeptMeasure>>> Library::results(SubmissionId id) {
+  return impl_->guarded([&]() -> Result<std::map<std::string, std::vector<KeptMeasure>>> {
+    std::map<std::string, std::vector<KeptMeasure>> all;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT m.measure, s.received_on, m.rep, m.value, m.sigma, m.t_s FROM measured m "
+                        "JOIN submission s ON s.id = m.submission WHERE m.submission = ? "
+                        "ORDER BY m.measure, m.rep = 0, m.rep");
+    s.bind(1, id.number);
+    while (s.executeStep())
+      all[s.getColumn(0).getString()].push_back(
+          {id,
+           s.getColumn(1).getString(),
+           s.getColumn(2).getInt(),
+           {s.getColumn(3).getDouble(), s.getColumn(4).getDouble(), s.getColumn(5).getDouble()}});
+    return all;
+  });
+}
+
 Result<bool> Library::saveResults(SubmissionId id, const coaching::Analysis& analysis) {
   if (auto kept = saveFindings(id, analysis.findings); !kept) return kept;
   if (auto kept = saveMeasures(*impl_, id, analysis.measures); !kept) return kept;

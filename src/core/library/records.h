@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "core/coaching/bookmark.h"
 #include "core/coaching/cue.h"
 #include "core/coaching/loading.h"
 #include "core/coaching/sketch.h"
@@ -161,7 +162,10 @@ struct Review {
   std::map<std::string, std::string, std::less<>> rejected;  // findings the coach does not share, and why
   std::optional<motion::HeldReps> held;                      // reps, once the coach has edited them
   std::string greeting, closing;                             // first and last words of the reply
+  coaching::Bookmarks bookmarks;                             // noticed at first look, before any number
+  bool looked = false;                                       // the first look is over: numbers may be shown at once
   double play_head_s = 0;
+  std::string desk;  // JSON of how the desk stood: speed, loop, framing, tab; not read by anyone else
 };
 
 // NotComparable: it would be met, but on a clip that cannot be held against the one it was asked on.

@@ -98,7 +98,10 @@ std::string reviewToJson(const Review& r) {
               {"reps", r.held ? Json::parse(motion::heldToJson(*r.held)) : Json()},
               {"greeting", r.greeting},
               {"closing", r.closing},
-              {"play_head_s", r.play_head_s}}
+              {"bookmarks", Json::parse(coaching::bookmarksToJson(r.bookmarks))},
+              {"looked", r.looked},
+              {"play_head_s", r.play_head_s},
+              {"desk", r.desk}}
       .dump();
 }
 
@@ -125,7 +128,10 @@ Result<Review> reviewFromJson(std::string_view text) {
       r.held = motion::heldFromJson(reps->dump());
     r.greeting = j.value("greeting", std::string());
     r.closing = j.value("closing", std::string());
+    if (j.contains("bookmarks")) r.bookmarks = coaching::bookmarksFromJson(j.at("bookmarks").dump());
+    r.looked = j.value("looked", false);
     r.play_head_s = j.value("play_head_s", 0.0);
+    r.desk = j.value("desk", std::string());
     return r;
   } catch (const std::exception& e) {
     return damaged("The review", e.what());

@@ -3,7 +3,14 @@
 
 #include <fmt/format.h>
 
+#include "core/base/display_units.h"
+
 namespace jib::lifts {
+namespace {
+
+constexpr double kMetresPerInch = 0.0254;
+
+}  // namespace
 
 const NamedMeasure* find(const MeasureList& list, std::string_view id) {
   for (const NamedMeasure& m : list)
@@ -12,7 +19,11 @@ const NamedMeasure* find(const MeasureList& list, std::string_view id) {
 }
 
 Shown shown(const MeasureDefinition& kind, const Measured& m) {
-  if (kind.unit == "m") return {100 * m.value, 100 * m.sigma, "cm", 1};
+  if (kind.unit == "m") {
+    if (displayUnits().length == LengthUnit::Inches)
+      return {m.value / kMetresPerInch, m.sigma / kMetresPerInch, "in", 1};
+    return {100 * m.value, 100 * m.sigma, "cm", 1};
+  }
   if (kind.unit == "deg") return {m.value, m.sigma, "°", 1};
   if (kind.unit == "%") return {m.value, m.sigma, "%", 0};
   if (kind.unit == "ratio") return {m.value, m.sigma, "", 2};

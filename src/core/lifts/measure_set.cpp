@@ -20,24 +20,12 @@ Measure answered(const RepMeasure& row, const RepLook& look) {
   return row.answer(look);
 }
 
-// What a rep costs by the ranking's terms, in usual faults.
-double costOf(const MeasureList& rep, std::span<const RankTerm> ranking) {
-  double cost = 0;
-  for (const RankTerm& term : ranking) {
-    const auto* m = find(rep, term.measure);
-    if (!m || !m->measured()) continue;
-    const double value = m->measured()->value;
-    cost += (term.beyond ? std::abs(value) : std::max(0.0, value)) / term.weighs_one;
-  }
-  return cost;
-}
-
 // The units are the ranking's and not the styles', so that a measure never changes with the style.
 Measure ranked(const SetLook& look, std::span<const RankTerm> ranking, bool best) {
   std::optional<Measured> chosen;
   double chosen_cost = 0;
   for (std::size_t i = 0; i < look.measures.size(); ++i) {
-    const double cost = costOf(look.measures[i], ranking);
+    const double cost = rankCost(look.measures[i], ranking);
     if (chosen && (best ? cost >= chosen_cost : cost <= chosen_cost)) continue;
     chosen = Measured{static_cast<double>(i + 1), 0, look.reps[i].bottom_t()};
     chosen_cost = cost;
@@ -47,6 +35,17 @@ Measure ranked(const SetLook& look, std::span<const RankTerm> ranking, bool best
 }
 
 }  // namespace
+
+double rankCost(const MeasureList& rep, std::span<const RankTerm> ranking) {
+  double cost = 0;
+  for (const RankTerm& term : ranking) {
+    const auto* m = find(rep, term.measure);
+    if (!m || !m->measured()) continue;
+    const double value = m->measured()->value;
+    cost += (term.beyond ? std::abs(value) : std::max(0.0, value)) / term.weighs_one;
+  }
+  return cost;
+}
 
 Measure spread(const SetLook& look, std::string_view id) {
   const auto all = look.over(id);

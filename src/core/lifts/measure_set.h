@@ -18,6 +18,9 @@ struct SetMeasures {
 // are positive.
 SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& motion, const std::vector<motion::Rep>& reps);
 
+// What ranks a rep behind the others of its set, in usual faults: 0 has none.
+double rankCost(const MeasureList& rep, std::span<const RankTerm> ranking);
+
 // Measures of the set that several lifts share.
 Measure spread(const SetLook& look, std::string_view id);
 Measure speedLoss(const SetLook& look);
