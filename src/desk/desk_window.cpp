@@ -4,11 +4,18 @@
 #include <QAction>
 #include <QApplication>
 #include <QCloseEvent>
+#include <QDialogButtonBox>
+#include <QFile>
+#include <QMenuBar>
+#include <QMessageBox>
 #include <QScreen>
 #include <QSettings>
 #include <QStackedWidget>
+#include <QTextBrowser>
 #include <QTimer>
+#include <QVBoxLayout>
 
+#include "core/base/resources.h"
 #include "core/library/dates.h"
 #include "desk/jobs/preparer.h"
 #include "desk/library_page/library_page.h"
@@ -39,6 +46,10 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
     library_page_->select(library::SubmissionId(id));
   });
   buildActions();
+  refreshMenus();
+  connect(library_page_, &LibraryPage::settingsChanged, this, [this] {
+    if (review_page_) review_page_->document().sayAgain();
+  });
   QSettings settings;
   if (!restoreGeometry(settings.value(QStringLiteral("geometry")).toByteArray())) resize(1280, 800);
   fitScreen();
@@ -46,26 +57,99 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
 }
 
 DeskWindow::~DeskWindow() {
-  // The pages use the library; they must go first.
-  delete review_page_;
+  // The pages use the library; they must go first, a review that is leaving already among them.
+  qDeleteAll(findChildren<ReviewPage*>());
   delete outbox_page_;
   delete library_page_;
 }
 
 void DeskWindow::buildActions() {
-  const auto action = [this](const QString& text, const QList<QKeySequence>& keys, auto run) {
+  const auto action = [this](const QString& menu, const QString& text, const QList<QKeySequence>& keys, auto run) {
     auto* a = new QAction(text, this);
     a->setShortcuts(keys);
+    a->setProperty("menu", menu);
     connect(a, &QAction::triggered, this, run);
     addAction(a);
+    return a;
   };
-  action(tr("Day or night colours"), {QKeySequence(Qt::Key_F9)}, [this] { toggleNight(); });
-  action(tr("Quit"), {QKeySequence(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
-  action(tr("Back, or close"), {QKeySequence(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
-  action(tr("These keys"), {QKeySequence(Qt::Key_F1)}, [this] { showKeys(); });
+  using K = QKeySequence;
+  action(tr("File"), tr("Settings…"), {K(Qt::CTRL | Qt::Key_Comma)}, [this] {
+    library_page_->openSettings();
+  })->setObjectName(QStringLiteral("settingsAction"));
+  action(tr("File"), tr("Back, or close"), {K(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
+  action(tr("File"), tr("Quit"), {K(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
+  action(tr("View"), tr("Day or night colours"), {K(Qt::Key_F9)}, [this] { toggleNight(); });
+  action(tr("View"), tr("Full screen"), {K(Qt::Key_F11)}, [this] {
+    setWindowState(windowState() ^ Qt::WindowFullScreen);
+  })->setObjectName(QStringLiteral("fullScreenAction"));
+  action(tr("Help"), tr("How a review goes"), {K(Qt::Key_F1)}, [this] {
+    showHelp();
+  })->setObjectName(QStringLiteral("helpAction"));
   // The sign by itself, where no text is being typed.
-  for (const QKeySequence& sign : {QKeySequence(Qt::Key_Question), QKeySequence(Qt::SHIFT | Qt::Key_Question)})
-    action(tr("These keys"), {sign}, [this] { showKeys(); });
+  action(tr("Help"), tr("These keys"), {K(Qt::Key_Question), K(Qt::SHIFT | Qt::Key_Question)}, [this] { showKeys(); });
+  action(tr("Help"), tr("About Jagged Jib"), {}, [this] { showAbout(); })->setObjectName(QStringLiteral("aboutAction"));
+}
+
+// What the page on show can do and what the window can, each under the heading it carries, with its keys.
+void DeskWindow::refreshMenus() {
+  menuBar()->clear();
+  QList<QAction*> all = stack_->currentWidget() == library_page_                  ? library_page_->listedActions()
+                        : review_page_ && stack_->currentWidget() == review_page_ ? review_page_->listedActions()
+                                                                                  : QList<QAction*>();
+  all += actions();
+  QStringList order{tr("File"), tr("Edit")};
+  for (const QAction* a : all)
+    if (const QString menu = a->property("menu").toString(); !order.contains(menu)) order << menu;
+  order.removeAll(tr("Help"));
+  order << tr("Help");
+  for (const QString& title : order) {
+    if (title.isEmpty()) continue;
+    auto* menu = menuBar()->addMenu(title);
+    for (QAction* a : all)
+      if (a->property("menu").toString() == title && !a->text().isEmpty()) menu->addAction(a);
+    if (menu->isEmpty()) menuBar()->removeAction(menu->menuAction());
+  }
+}
+
+void DeskWindow::showHelp() {
+  auto* dialog = new QDialog(this);
+  dialog->setObjectName(QStringLiteral("helpDialog"));
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->setWindowTitle(tr("How a review goes"));
+  dialog->resize(640, std::min(620, height() - 40));
+  auto* column = new QVBoxLayout(dialog);
+  auto* page = new QTextBrowser;
+  QFile words(QString::fromStdString(resource("help.md").string()));
+  page->setMarkdown(words.open(QIODevice::ReadOnly) ? QString::fromUtf8(words.readAll())
+                                                    : tr("The help page is missing: %1").arg(words.errorString()));
+  auto* close = new QDialogButtonBox(QDialogButtonBox::Close);
+  connect(close, &QDialogButtonBox::rejected, dialog, &QDialog::reject);
+  column->addWidget(page);
+  column->addWidget(close);
+  dialog->open();
+}
+
+void DeskWindow::showAbout() {
+  auto* box = new QMessageBox(this);
+  box->setObjectName(QStringLiteral("aboutBox"));
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->setWindowTitle(tr("About Jagged Jib"));
+  box->setTextFormat(Qt::PlainText);
+  box->setText(tr("Jagged Jib %1").arg(QCoreApplication::applicationVersion()));
+  box->setInformativeText(
+      tr("Reviews squat, bench and deadlift videos: measures what the film shows, and leaves you the last word.\n\n"
+         "Free software under the GNU General Public License, version 3 or later.\n\n"
+         "It never diagnoses. Pain belongs to a physician or physiotherapist; on the platform the federation's rule "
+         "book decides.\n\nYour library: %1")
+          .arg(QString::fromStdString(library_.folder().string())));
+  box->open();
+}
+
+void DeskWindow::openNext(qlonglong after) {
+  const auto next = library_page_->nextAfter(library::SubmissionId(after));
+  if (next) return openSubmission(next->number);
+  showLibrary();
+  say(tr("That was the last one that waited."));
 }
 
 void DeskWindow::fitScreen() {
@@ -131,7 +215,10 @@ void DeskWindow::prepareInBackground() {
     const auto tell = [this](double f) { library_page_->setBackground(tr("Looking at new clips…"), f); };
     connect(preparer_, &Preparer::began, this, [tell] { tell(0); });
     connect(preparer_, &Preparer::progressed, this, tell);
-    connect(preparer_, &Preparer::prepared, library_page_, &LibraryPage::refresh);
+    connect(preparer_, &Preparer::prepared, this, [this](qlonglong id) {
+      library_page_->picture(library::SubmissionId(id));
+      library_page_->refresh();
+    });
     connect(preparer_, &Preparer::trouble, library_page_, &LibraryPage::say);
     connect(preparer_, &Preparer::idle, this, [this] { library_page_->setBackground({}, 0); });
     connect(library_page_, &LibraryPage::backgroundWanted, this, [this](bool wanted) {
@@ -167,12 +254,14 @@ void DeskWindow::openSubmission(qlonglong id) {
     showLibrary();
     library_page_->answer(library::SubmissionId(of));
   });
+  connect(review_page_, &ReviewPage::nextRequested, this, &DeskWindow::openNext, Qt::QueuedConnection);
   connect(review_page_, &ReviewPage::reopenRequested, this, &DeskWindow::openSubmission, Qt::QueuedConnection);
   if (auto s = library_.submission(library::SubmissionId(id)))
     if (auto a = library_.athlete(s->athlete))
       setWindowTitle(tr("%1 · %2 · %3 – Jagged Jib")
                          .arg(QString::fromStdString(a->name), liftText(*s),
                               QString::fromStdString(library::spoken(s->received_on))));
+  refreshMenus();
   review_page_->takeKeys();
 }
 
@@ -185,6 +274,7 @@ void DeskWindow::showLibrary() {
   setWindowTitle(tr("Jagged Jib"));
   library_page_->refresh();
   library_page_->setFocus();
+  refreshMenus();
   if (preparer_ && !stopped_by_coach_) preparer_->wake();
 }
 
@@ -192,6 +282,7 @@ void DeskWindow::showOutbox() {
   if (review_page_) showLibrary();
   stack_->setCurrentWidget(outbox_page_);
   setWindowTitle(tr("Outbox – Jagged Jib"));
+  refreshMenus();
 }
 
 void DeskWindow::closeEvent(QCloseEvent* event) {

@@ -33,6 +33,11 @@ class DeskWindow : public QMainWindow {
   void toggleNight();
   // The keys of what is on show.
   void showKeys();
+  // How a review goes, in one page; and what program this is.
+  void showHelp();
+  void showAbout();
+  // Opens the next submission that waits, or the queue when none does.
+  void openNext(qlonglong after);
   // New clips are looked at while the library is on show.
   void prepareInBackground();
   bool preparing() const;
@@ -47,6 +52,7 @@ class DeskWindow : public QMainWindow {
 
  private:
   void buildActions();
+  void refreshMenus();
   void fitScreen();
   void goBack();
 

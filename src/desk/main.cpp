@@ -15,6 +15,7 @@
 #include "desk/desk_window.h"
 #include "desk/guarded_application.h"
 #include "desk/theme.h"
+#include "desk/units.h"
 
 namespace {
 
@@ -51,6 +52,7 @@ int main(int argc, char** argv) {
   parser.process(application);
 
   const bool night = QSettings().value(QStringLiteral("night"), false).toBool();
+  jib::desk::applyKeptUnits();
   jib::desk::applyTheme(application, night ? jib::desk::Theme::Night : jib::desk::Theme::Day);
 
   QTemporaryDir scratch;

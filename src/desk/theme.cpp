@@ -23,7 +23,7 @@ QLabel[faint="true"] { color: @faint; }
 QLabel[tone="bad"] { color: @bad; }
 QLabel[tone="warn"] { color: @warn; }
 QLabel[tone="good"] { color: @good; }
-QFrame#card { background: @panel; border: 1px solid @line; border-radius: 4px; }
+QFrame#card, QFrame#mirror { background: @panel; border: 1px solid @line; border-radius: 4px; }
 QFrame#coachCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
 QFrame#bar { background: @raised; border-bottom: 1px solid @line; }
 QPushButton, QToolButton { background: @panel; border: 1px solid @line; border-radius: 4px; padding: 4px 10px; }
@@ -34,11 +34,14 @@ QPushButton:hover, QToolButton:hover { border-color: @ink; }
 QPushButton:focus, QToolButton:focus { border-color: @ink; outline: none; }
 QPushButton:checked, QToolButton:checked { background: @shoal; border-color: @ink; }
 QPushButton:disabled, QToolButton:disabled { color: @faint; }
-QPushButton#primary { background: @ink; color: @panel; border-color: @ink; font-weight: 600; padding: 6px 14px; }
-QPushButton#primary:disabled { background: transparent; color: @faint; border: 1px dashed @line; font-weight: 400; }
+QPushButton#primary, QPushButton#showMe { background: @ink; color: @panel; border-color: @ink; font-weight: 600; padding: 6px 14px; }
+QPushButton#primary:disabled, QPushButton#showMe:disabled { background: transparent; color: @faint; border: 1px dashed @line; font-weight: 400; }
 QPushButton::menu-indicator { subcontrol-origin: padding; subcontrol-position: right center; right: 8px; }
 QToolButton[quiet="true"] { background: transparent; border: none; color: @faint; padding: 1px 2px; }
 QToolButton:focus:checked, QPushButton:focus, QToolButton:focus, QComboBox:focus, QSpinBox:focus, QDoubleSpinBox:focus { border: 2px solid @ink; }
+QMenuBar { background: @raised; color: @ink; padding: 1px 4px; }
+QMenuBar::item { padding: 3px 9px; border-radius: 3px; background: transparent; }
+QMenuBar::item:selected { background: @shoal; }
 QMenu { background: @panel; color: @ink; border: 1px solid @line; padding: 4px; }
 QMenu::item { padding: 5px 18px; border-radius: 3px; }
 QMenu::item:selected { background: @shoal; color: @ink; }

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "drawing/lifter_extent.h"
 #include "drawing/palette.h"
 
 namespace jib::drawing {
@@ -15,40 +16,6 @@ using tracing::Landmark;
 
 constexpr int kStrip = ReplyFrame::kWidth - ReplyFrame::kPicture;
 constexpr int kMargin = 30;
-
-// All of the lifter and the plate over the reps, in the clip's displayed pixels.
-QRectF extentOf(const coaching::Analysis& a) {
-  QRectF all;
-  const auto add = [&](QPointF p, double reach) { all |= QRectF(p.x() - reach, p.y() - reach, 2 * reach, 2 * reach); };
-  const std::size_t from = a.reps.empty() ? 0 : a.motion.frameAt(a.reps.front().start_t());
-  const std::size_t to = a.reps.empty() ? a.trace.bar->plate.size() - 1 : a.motion.frameAt(a.reps.back().end_t());
-  const double rim = a.trace.bar->rim.radius_px;
-  for (std::size_t i = from; i <= to; ++i) {
-    if (i < a.trace.bar->plate.size() && a.trace.bar->plate[i]) {
-      const PixelPoint p = a.trace.bar->plate[i]->place;
-      add({p.x, p.y}, rim);
-    }
-    const auto at = [&](Landmark l) { return a.trace.trace.place(i, l); };
-    for (Landmark l : {Landmark::Toe, Landmark::Heel, Landmark::Ankle, Landmark::Knee, Landmark::Hip})
-      if (const auto p = at(l)) add({p->x, p->y}, 0.25 * rim);
-    // Over the shoulder stands the head: half the trunk's length.
-    if (const auto shoulder = at(Landmark::Shoulder), hip = at(Landmark::Hip); shoulder && hip) {
-      const PixelPoint up = (*shoulder - *hip) * 0.62;
-      add({shoulder->x + up.x, shoulder->y + up.y}, 0.2 * rim);
-    } else if (a.trace.bar->plate.size() > i && a.trace.bar->plate[i]) {
-      const PixelPoint p = a.trace.bar->plate[i]->place;
-      add({p.x, p.y - 1.4 * rim}, 0.2 * rim);
-    }
-  }
-  if (a.trace.front)
-    for (std::size_t i = from; i <= to && i < a.trace.front->frames.size(); ++i)
-      for (const auto& side : a.trace.front->frames[i].side)
-        for (const auto& p : side)
-          if (p) add({p->place.x, p->place.y}, 0.3 * rim);
-  // Without a body its feet are somewhere below.
-  if (!a.trace.body) all.setBottom(std::max<double>(all.bottom(), a.clip.height));
-  return all;
-}
 
 // `extent` with a margin, as wide to its height as the film's picture, inside the clip as far as it goes.
 QRect frameAround(QRectF extent, int width, int height) {
@@ -91,7 +58,7 @@ qreal paintWords(QPainter& painter, const QString& text, const QFont& font, cons
 ReplyFrame::ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch)
     : analysis_(analysis),
       sketch_(sketch),
-      shown_(frameAround(extentOf(analysis), analysis.clip.width, analysis.clip.height)) {
+      shown_(frameAround(lifterExtent(analysis), analysis.clip.width, analysis.clip.height)) {
   const double scale =
       std::min(static_cast<double>(kPicture) / shown_.width(), static_cast<double>(kHeight) / shown_.height());
   const QSize size(static_cast<int>(std::lround(shown_.width() * scale)),

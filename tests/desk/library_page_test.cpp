@@ -119,7 +119,7 @@ TEST(LibraryPage, OpensByDoubleClickAndByReturn) {
   Page p;
   p.add("Ola Marsh");
   QSignalSpy asked(&p.page, &LibraryPage::openRequested);
-  const QRect row = p.table()->visualRect(p.table()->model()->index(0, 1));
+  const QRect row = p.table()->visualRect(p.table()->model()->index(0, SubmissionsModel::AthleteName));
   QTest::mouseClick(p.table()->viewport(), Qt::LeftButton, {}, row.center());
   QTest::mouseDClick(p.table()->viewport(), Qt::LeftButton, {}, row.center());
   ASSERT_EQ(asked.count(), 1);

@@ -7,7 +7,7 @@
 #include <QRegularExpression>
 #include <QTest>
 
-#include "desk/review/cue_panel.h"
+#include "desk/review/findings_panel.h"
 #include "desk/review/ghost_figure.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/scrubber.h"
@@ -93,7 +93,7 @@ TEST(MeasuresModel, PutsEveryMeasureUnderItsHeading) {
   EXPECT_EQ(measures, static_cast<int>(smallAnalysis().measures.reps[0].size() + smallAnalysis().measures.set.size()));
 }
 
-TEST(CuePanel, ShowsRivalCausesWithWhatSpeaksForThem) {
+TEST(FindingsPanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   coaching::Analysis a = smallAnalysis();
   coaching::Finding f;
   f.id = "squat.hips_lead";
@@ -112,7 +112,7 @@ TEST(CuePanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   a.findings = {f};
   a.proposal.cues.clear();
   Reviewed reviewed(a);
-  CuePanel panel(reviewed.document);
+  FindingsPanel panel(reviewed.document);
   const auto lines = panel.findChildren<QLabel*>(QStringLiteral("rival"));
   ASSERT_EQ(lines.size(), 3);
   EXPECT_TRUE(lines[0]->text().contains("Lean, down vs up 11.0 ± 1.0"));

@@ -20,6 +20,7 @@
 #include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
+#include "desk/review/findings_panel.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/pin_panel.h"
@@ -88,10 +89,10 @@ TEST(CuePanel, SaysWhatWillComeWhileNothingIsTraced) {
   EXPECT_TRUE(says(panel, "once the clip is traced"));
 }
 
-TEST(CuePanel, TakesAFindingAsACueAndGivesItBackOnUndo) {
+TEST(FindingsPanel, TakesAFindingAsACueAndGivesItBackOnUndo) {
   Reviewed r;
   r.choose({});
-  CuePanel panel(r.document);
+  FindingsPanel panel(r.document);
   const auto say = shown<QPushButton>(panel, "^say_");
   ASSERT_FALSE(say.empty()) << "the clip's knees slide back, and that is found";
   const QString id = say.front()->objectName().mid(4);
@@ -119,7 +120,7 @@ TEST(MarkByEye, IsARowOfTheTableAFindingAndOneUndo) {
   const int tucks = row("squat.pelvis_tucks");
   ASSERT_GE(tucks, 0);
   EXPECT_EQ(model.index(tucks, 1).data().toString(), "–");
-  CuePanel panel(r.document);
+  FindingsPanel panel(r.document);
   r.document.undoStack().push(
       new MarkByEye(r.document, "mark", {{"squat.pelvis_tucks", coaching::MarkState::Seen, 2, 4.0}}));
   model.setAnalysis(r.document.analysis());
@@ -164,9 +165,9 @@ TEST(PinPanel, SaysWhatItIsForWhileNothingIsPlaced) {
   EXPECT_TRUE(says(panel, "Nothing is placed by hand yet"));
 }
 
-TEST(CuePanel, SaysAtWhichLoadAFaultHasShownBefore) {
+TEST(FindingsPanel, SaysAtWhichLoadAFaultHasShownBefore) {
   Reviewed r;
-  CuePanel panel(r.document);
+  FindingsPanel panel(r.document);
   EXPECT_TRUE(shown<QLabel>(panel, "^shownBefore$").empty());
   panel.setShownBefore({{"squat.knees_slide_back", "Lightest load it has shown at: 120 kg"}, {"squat.other", "x"}});
   const auto lines = shown<QLabel>(panel, "^shownBefore$");
@@ -174,13 +175,13 @@ TEST(CuePanel, SaysAtWhichLoadAFaultHasShownBefore) {
   EXPECT_TRUE(lines.front()->text().contains("120 kg"));
 }
 
-TEST(CuePanel, OffersNoMoreThanTheStyleAllows) {
+TEST(FindingsPanel, OffersNoMoreThanTheStyleAllows) {
   Reviewed r;
   const auto limit = static_cast<std::size_t>(r.document.style().cue_limit);
   std::vector<coaching::Cue> cues;
   for (std::size_t i = 0; i < limit; ++i) cues.push_back(cueNamed("squat.other_" + std::to_string(i)));
   r.choose(cues);
-  CuePanel panel(r.document);
+  FindingsPanel panel(r.document);
   for (const QPushButton* say : shown<QPushButton>(panel, "^say_")) {
     EXPECT_FALSE(say->isEnabled());
     EXPECT_TRUE(say->toolTip().contains("take one away first"));
@@ -418,6 +419,7 @@ TEST(ApproachStrip, ASideChangesLimitsAndWordsNoMeasureAndUndoes) {
 TEST(CuePanel, SaysWhyACueWhyAFindingIsLeftAndHowFirmly) {
   Reviewed r;
   CuePanel panel(r.document);
+  FindingsPanel findings(r.document);
   coaching::Marks marks;
   for (const char* check : {"squat.unrack_loose", "squat.pelvis_tucks", "squat.tension_lost"})
     marks.push_back({check, coaching::MarkState::Seen, 1, 2.0});
@@ -427,7 +429,7 @@ TEST(CuePanel, SaysWhyACueWhyAFindingIsLeftAndHowFirmly) {
   EXPECT_TRUE(says(panel, "Why this: Seen by you"));
   EXPECT_TRUE(says(panel, "It belongs to the set-up"));
   for (const auto& p : r.analysis().proposal.parked) {
-    const auto* line = panel.findChild<QLabel*>("parked_" + QString::fromStdString(p.finding));
+    const auto* line = findings.findChild<QLabel*>("parked_" + QString::fromStdString(p.finding));
     ASSERT_TRUE(line) << p.finding;
     EXPECT_EQ(line->text(), QString::fromStdString(p.why));
   }

@@ -27,83 +27,22 @@
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
 #include "tests/core/scratch_folder.h"
+#include "tests/desk/review_desk.h"
 
 namespace jib::desk {
 namespace {
 
+using tests::Begin;
+using tests::Desk;
+using tests::kPatience_ms;
 using tests::ScratchFolder;
 using tracing::at;
 using tracing::Landmark;
-
-constexpr int kPatience_ms = 120000;  // how long a signal is waited for; nothing is timed
 
 const simulate::Truth& truth() {
   static const simulate::Truth kTruth = simulate::truthOf(*simulate::parseSpec(tests::bytesOf(JIB_SMALL_SPEC)));
   return kTruth;
 }
-
-enum class Begin { Traced, Untraced };
-
-struct Desk {
-  ScratchFolder folder;
-  library::SubmissionId id{0};
-  std::unique_ptr<DeskWindow> window;
-
-  explicit Desk(Begin begin = Begin::Traced) {
-    auto library = *library::Library::open(folder / "lib");
-    library::Submission s;
-    s.lift = "squat";
-    s.variant = "low-bar";
-    s.athlete = *library.addAthlete({library::AthleteId(0), "Ola Marsh", "", "balanced"});
-    s.received_on = "2026-01-05";
-    s.message = "my knees?";
-    s.load_kg = 80;
-    Task task;
-    id = *library.addSubmission(s, JIB_MADE_CLIP, task);
-    if (begin == Begin::Traced) {
-      EXPECT_TRUE(library.saveTracing(id, traced()));
-    }
-    window = std::make_unique<DeskWindow>(std::move(library));
-    present();
-  }
-
-  // The clip as the window traces it by itself, once for all tests: ten seconds each.
-  static const std::string& traced() {
-    static const std::string kTraced = [] {
-      Desk fresh(Begin::Untraced);
-      fresh.open();
-      fresh.window.reset();
-      return *library::Library::open(fresh.folder / "lib")->tracing(fresh.id);
-    }();
-    return kTraced;
-  }
-
-  // Keys go to the active window only.
-  void present() {
-    window->resize(1280, 800);
-    window->show();
-    window->activateWindow();
-    EXPECT_TRUE(QTest::qWaitForWindowActive(window.get()));
-  }
-
-  ReviewPage& open() {
-    auto* table = window->findChild<QTableView*>("submissions");
-    table->selectRow(0);
-    table->setFocus();
-    QTest::keyClick(table, Qt::Key_Return);
-    EXPECT_NE(window->reviewPage(), nullptr);
-    waitFor([&] { return window->reviewPage()->settled() && window->reviewPage()->document().analysis(); });
-    return *window->reviewPage();
-  }
-
-  void reopen() {
-    window.reset();
-    window = std::make_unique<DeskWindow>(*library::Library::open(folder / "lib"));
-    present();
-  }
-
-  static void waitFor(const std::function<bool()>& there) { EXPECT_TRUE(QTest::qWaitFor(there, kPatience_ms)); }
-};
 
 QPoint onStage(Stage& stage, PixelPoint p) {
   return stage.view().map(QPointF(p.x, p.y)).toPoint();
@@ -284,6 +223,7 @@ TEST(ReviewWindow, TracesAgainFromWhereTheBarWasDragged) {
 TEST(ReviewWindow, JumpsFromANumberToItsFrame) {
   Desk desk;
   ReviewPage& page = desk.open();
+  page.findChild<QAction*>("measuresTab")->trigger();
   auto* table = page.findChild<QTableView*>("measures");
   for (int row = 0; row < table->model()->rowCount(); ++row) {
     const QModelIndex cell = table->model()->index(row, 2);

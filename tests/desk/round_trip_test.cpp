@@ -29,7 +29,7 @@
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
-#include "desk/review/cue_panel.h"
+#include "desk/review/findings_panel.h"
 #include "desk/review/other_view.h"
 #include "desk/review/review_page.h"
 #include "desk/review/set_up_strip.h"
@@ -182,7 +182,7 @@ TEST(NotCarried, IsGreyWithItsReasonUntilTheCoachOverrulesAndUndoes) {
                   {"lean", "Lean", coaching::Can::Yes, ""}};
   ASSERT_TRUE(posted.library.saveCheck(posted.library.submission(posted.id)->clip_hash, coaching::checkToJson(check)));
   const auto page = posted.open();
-  auto* panel = page->findChild<CuePanel*>();
+  auto* panel = page->findChild<FindingsPanel*>();
   const auto find = [&](const char* name) {
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     return panel->findChild<QWidget*>(QString::fromLatin1(name));

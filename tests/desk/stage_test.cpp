@@ -9,6 +9,7 @@
 #include "desk/review/frame_source.h"
 #include "desk/review/plots.h"
 #include "desk/review/stage.h"
+#include "drawing/lifter_extent.h"
 #include "drawing/palette.h"
 #include "tests/core/analysed_clip.h"
 
@@ -69,13 +70,58 @@ TEST(Stage, KeepsWhatIsUnderThePointerUnderIt) {
   EXPECT_GT(s.stage.view().m11(), 900.0 / 640);
 }
 
-TEST(Stage, ShowsTheWholePictureAgainAfterADoubleClick) {
+TEST(Stage, ADoubleClickFramesTheLifterAndThenShowsTheWholePicture) {
   OnStage s;
-  const QTransform whole = s.stage.view();
+  const QTransform lifter = s.stage.view();
   s.wheel(QPointF(100, 100), 6);
-  ASSERT_NE(s.stage.view(), whole);
+  ASSERT_NE(s.stage.view(), lifter);
   QTest::mouseDClick(&s.stage, Qt::LeftButton, {}, QPoint(450, 5));
-  EXPECT_EQ(s.stage.view(), whole);
+  EXPECT_EQ(s.stage.view(), lifter);
+  QTest::mouseDClick(&s.stage, Qt::LeftButton, {}, QPoint(450, 5));
+  EXPECT_NEAR(s.stage.view().m11(), 900.0 / 640, 1e-9) << "all of the picture";
+}
+
+// Not the camera's distance but the lifter decides how large the picture is.
+TEST(Stage, FramesTheLifterToMostOfItsHeight) {
+  OnStage s;
+  const QRectF extent = drawing::lifterExtent(*s.document.analysis()) & QRectF(0, 0, 640, 360);
+  ASSERT_FALSE(extent.isEmpty());
+  const QRectF shown = s.stage.view().mapRect(extent);
+  EXPECT_GT(shown.height(), 2.0 / 3 * 520);
+  EXPECT_LT(shown.height(), 520);
+  EXPECT_TRUE(QRectF(0, 0, 900, 520).contains(shown)) << "and nothing of the lifter is cut";
+}
+
+TEST(Stage, KeepsWhatItFollowsInTheMiddle) {
+  OnStage s;
+  s.stage.setOwnFraming(2.5, {320, 180});
+  s.stage.setFollowed(Landmark::Hip);
+  for (std::size_t frame : {30u, 60u}) {
+    QImage picture(640, 360, QImage::Format_RGB32);
+    picture.fill(Qt::gray);
+    s.stage.showFrame(frame, picture);
+    const PixelPoint hip = *s.document.analysis()->trace.trace.place(frame, Landmark::Hip);
+    const QPointF at = s.stage.view().map(QPointF(hip.x, hip.y));
+    EXPECT_NEAR(at.x(), 450, 0.5);
+    EXPECT_NEAR(at.y(), 260, 0.5);
+  }
+  s.stage.setFollowed(std::nullopt);
+  EXPECT_NEAR(s.stage.framing().zoom(), 2.5, 1e-9);
+}
+
+TEST(Stage, TheWheelJogsFrameByFrameWithAltHeld) {
+  OnStage s;
+  QSignalSpy jogged(&s.stage, &Stage::jogged);
+  const QTransform before = s.stage.view();
+  for (int turn : {-60, -60, 240}) {
+    QWheelEvent event(QPointF(10, 10), QPointF(10, 10), {}, QPoint(0, turn), Qt::NoButton, Qt::AltModifier,
+                      Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&s.stage, &event);
+  }
+  ASSERT_EQ(jogged.count(), 2) << "half a notch is not yet a frame";
+  EXPECT_EQ(jogged[0][0].toInt(), 1);
+  EXPECT_EQ(jogged[1][0].toInt(), -2);
+  EXPECT_EQ(s.stage.view(), before) << "and the picture stays as large";
 }
 
 TEST(Stage, PansWithShiftAndTheMouse) {

@@ -226,6 +226,14 @@ TEST(Window, TellsAthleteAndClipAndGoesBackByKeys) {
   EXPECT_EQ(c.window->reviewPage(), nullptr);
   EXPECT_EQ(c.window->windowTitle(), "Jagged Jib");
   c.press(Qt::Key_F1);
+  auto* help = c.window->findChild<QDialog*>("helpDialog");
+  ASSERT_NE(help, nullptr);
+  EXPECT_TRUE(help->findChild<QTextBrowser*>()->toPlainText().contains("How a review goes"));
+  help->close();
+  c.window->activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(c.window.get()));
+  c.queue()->setFocus();
+  c.press(Qt::Key_Question);
   const auto labels = c.window->findChildren<QLabel*>();
   EXPECT_TRUE(
       std::any_of(labels.begin(), labels.end(), [](QLabel* l) { return l->text() == "Keys" && l->isVisible(); }));

@@ -12,11 +12,13 @@
 #include <QProcess>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QSettings>
 #include <QVBoxLayout>
 
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
+#include "desk/units.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -41,6 +43,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
   receipts_->setChecked(card.send_receipts);
   column->addWidget(receipts_);
+  buildDesk(*column);
   buildJudging(*column, card);
   column->addWidget(
       words(tr("The words of letters and of filming requests are yours to change: put your own copy as %1, "
@@ -57,6 +60,28 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   connect(buttons, &QDialogButtonBox::accepted, this, &CoachDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   column->addWidget(buttons);
+}
+
+void CoachDialog::buildDesk(QVBoxLayout& column) {
+  column.addWidget(heading(tr("Your desk")));
+  auto* form = new QFormLayout;
+  mass_unit_ = new QComboBox;
+  mass_unit_->setObjectName(QStringLiteral("massUnit"));
+  mass_unit_->addItem(tr("100 kg (220 lb)"));
+  mass_unit_->addItem(tr("220 lb (100 kg)"));
+  mass_unit_->setCurrentIndex(displayUnits().mass == MassUnit::Pounds ? 1 : 0);
+  length_unit_ = new QComboBox;
+  length_unit_->setObjectName(QStringLiteral("lengthUnit"));
+  length_unit_->addItem(tr("centimetres"));
+  length_unit_->addItem(tr("inches"));
+  length_unit_->setCurrentIndex(displayUnits().length == LengthUnit::Inches ? 1 : 0);
+  form->addRow(tr("Loads"), mass_unit_);
+  form->addRow(tr("Lengths"), length_unit_);
+  column.addLayout(form);
+  first_look_ = new QCheckBox(tr("Open new clips for a first look: no lines, no numbers until you ask"));
+  first_look_->setObjectName(QStringLiteral("firstLookSetting"));
+  first_look_->setChecked(QSettings().value(QStringLiteral("firstLook"), false).toBool());
+  column.addWidget(first_look_);
 }
 
 void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& card) {
@@ -170,6 +195,9 @@ void CoachDialog::accept() {
   if (card.style.empty()) card.style = "balanced";
   auto kept = library_.setCoach(card);
   if (!kept) return complain(QString::fromStdString(kept.error().sentence()));
+  keepUnits({mass_unit_->currentIndex() == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
+             length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres});
+  QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
   QDialog::accept();
 }
 

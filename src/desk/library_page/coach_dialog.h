@@ -18,7 +18,7 @@ class QPushButton;
 namespace jib::desk {
 
 // Who the coach is: the name and address letters come from, whether every message is acknowledged by itself, and how
-// athletes are judged for whom nothing else is chosen; backup and restore.
+// athletes are judged for whom nothing else is chosen; units, and how a clip opens; backup and restore.
 class CoachDialog : public QDialog {
   Q_OBJECT
 
@@ -32,6 +32,7 @@ class CoachDialog : public QDialog {
   bool busy() const { return jobs_.busy(); }
 
  private:
+  void buildDesk(QVBoxLayout& column);
   void buildJudging(QVBoxLayout& column, const library::CoachCard& card);
   void buildBackup(QVBoxLayout& column);
   void tell(const QString& sentence, bool is_trouble);
@@ -43,6 +44,8 @@ class CoachDialog : public QDialog {
   QLineEdit* name_;
   QLineEdit* address_;
   QCheckBox* receipts_;
+  QComboBox *mass_unit_, *length_unit_;
+  QCheckBox* first_look_;
   QComboBox* styles_;
   std::map<std::string, QComboBox*> topics_;
   QLabel* trouble_;

@@ -34,6 +34,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/lifts/which_lift.h"
+#include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/commands/change_submission.h"
@@ -41,6 +42,7 @@
 #include "desk/library_page/submission_panel.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/review/history_panel.h"
+#include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -63,10 +65,15 @@ QString dueText(const std::map<std::int64_t, std::string>& due, library::Athlete
 }  // namespace
 
 LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
-    : QWidget(parent), library_(library), model_(new SubmissionsModel(this)), proxy_(new QueueFilter(this)) {
+    : QWidget(parent),
+      library_(library),
+      pictures_(new ClipPictures(library.folder(), this)),
+      model_(new SubmissionsModel(this)),
+      proxy_(new QueueFilter(this)) {
   setObjectName(QStringLiteral("page"));
   setAcceptDrops(true);
   setFocusPolicy(Qt::NoFocus);
+  model_->setPictures(pictures_);
   proxy_->setSourceModel(model_);
   buildLayout();
   connect(&jobs_, &JobRunner::progressed, progress_,
@@ -124,25 +131,80 @@ void LibraryPage::open(const QModelIndex& index) {
   emit openRequested(id.number);
 }
 
+std::vector<library::SubmissionId> LibraryPage::selected() const {
+  QModelIndexList rows = table_->selectionModel()->selectedRows();
+  if (rows.isEmpty() && table_->currentIndex().isValid()) rows << table_->currentIndex();
+  std::sort(rows.begin(), rows.end(), [](const QModelIndex& a, const QModelIndex& b) { return a.row() < b.row(); });
+  std::vector<library::SubmissionId> ids;
+  for (const QModelIndex& row : rows) ids.emplace_back(row.data(SubmissionsModel::IdRole).toLongLong());
+  return ids;
+}
+
+// Of all that are chosen, as one step of undo.
 void LibraryPage::setState(SubmissionState state, const QString& reason) {
-  const auto id = current();
-  if (!id) return;
-  auto s = library_.submission(*id);
-  if (!s) return say(QString::fromStdString(s.error().sentence()));
-  library::Submission to = *s;
-  to.state = state;
-  to.reason = reason.toStdString();
-  undo_.push(new ChangeSubmission(library_, tr("sort the queue"), *s, to,
-                                  [this](library::SubmissionId of, const QString& trouble) {
-                                    refresh();
-                                    if (!trouble.isEmpty()) say(trouble);
-                                    select(of);
-                                  }));
+  const auto ids = selected();
+  if (ids.empty()) return;
+  if (ids.size() > 1) undo_.beginMacro(tr("sort the queue"));
+  for (const auto id : ids) {
+    auto s = library_.submission(id);
+    if (!s) {
+      say(QString::fromStdString(s.error().sentence()));
+      continue;
+    }
+    library::Submission to = *s;
+    to.state = state;
+    to.reason = reason.toStdString();
+    undo_.push(new ChangeSubmission(library_, tr("sort the queue"), *s, to,
+                                    [this](library::SubmissionId of, const QString& trouble) {
+                                      refresh();
+                                      if (!trouble.isEmpty()) say(trouble);
+                                      select(of);
+                                    }));
+  }
+  if (ids.size() > 1) {
+    undo_.endMacro();
+    say(tr("%1 submissions: %2. Ctrl+Z takes it back.").arg(ids.size()).arg(q(library::titleOf(state)).toLower()));
+  }
+}
+
+std::optional<library::SubmissionId> LibraryPage::nextAfter(library::SubmissionId id) const {
+  std::optional<library::SubmissionId> first;
+  bool past = false;
+  for (int row = 0; row < proxy_->rowCount(); ++row) {
+    const QModelIndex at = proxy_->index(row, 0);
+    const library::SubmissionId here(at.data(SubmissionsModel::IdRole).toLongLong());
+    if (here == id) {
+      past = true;
+      continue;
+    }
+    const auto state = static_cast<SubmissionState>(at.data(SubmissionsModel::StateRole).toInt());
+    if (state != SubmissionState::New && state != SubmissionState::InReview && state != SubmissionState::CarriedOver)
+      continue;
+    const auto s = library_.submission(here);
+    if (!s || s->clip_hash.empty()) continue;
+    if (past) return here;
+    if (!first) first = here;
+  }
+  return first;
+}
+
+void LibraryPage::picture(library::SubmissionId id) {
+  if (const auto s = library_.submission(id)) pictures_->forget(QString::fromStdString(s->clip_hash));
+}
+
+bool LibraryPage::picturing() const {
+  return pictures_->busy();
+}
+
+// That row and no other, whatever was chosen before.
+void LibraryPage::chooseRow(int row) {
+  table_->selectionModel()->setCurrentIndex(proxy_->index(row, SubmissionsModel::AthleteName),
+                                            QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
 }
 
 void LibraryPage::select(library::SubmissionId id) {
   for (int row = 0; row < proxy_->rowCount(); ++row)
-    if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == id.number) table_->selectRow(row);
+    if (proxy_->index(row, 0).data(SubmissionsModel::IdRole).toLongLong() == id.number) chooseRow(row);
 }
 
 void LibraryPage::answer(library::SubmissionId id) {
@@ -269,10 +331,12 @@ void LibraryPage::refresh() {
   chooseAthlete(was);
   auto* header = table_->horizontalHeader();
   for (int c = 0; c < SubmissionsModel::Columns; ++c)
-    header->setSectionResizeMode(c,
-                                 c == SubmissionsModel::Message ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
+    header->setSectionResizeMode(c, c == SubmissionsModel::Message   ? QHeaderView::Stretch
+                                    : c == SubmissionsModel::Picture ? QHeaderView::Fixed
+                                                                     : QHeaderView::ResizeToContents);
+  header->resizeSection(SubmissionsModel::Picture, ClipPictures::kSize.width() + 18);
   if (kept) select(*kept);
-  if (!table_->currentIndex().isValid() && proxy_->rowCount() > 0) table_->selectRow(0);
+  if (!table_->currentIndex().isValid() && proxy_->rowCount() > 0) chooseRow(0);
   showChosen();
   countOutbox();
 }
@@ -280,7 +344,7 @@ void LibraryPage::refresh() {
 void LibraryPage::filter() {
   const auto id = chosen();
   proxy_->setAthlete(id ? std::optional<qlonglong>(id->number) : std::nullopt);
-  if (proxy_->rowCount() > 0 && !table_->currentIndex().isValid()) table_->selectRow(0);
+  if (proxy_->rowCount() > 0 && !table_->currentIndex().isValid()) chooseRow(0);
   showChosen();
 }
 

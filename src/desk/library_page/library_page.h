@@ -24,10 +24,12 @@ class QVBoxLayout;
 namespace jib::desk {
 
 class AthletePanel;
+class ClipPictures;
 class HistoryPanel;
 class QueueFilter;
 class SubmissionPanel;
 class SubmissionsModel;
+class TwoLineDelegate;
 
 // Where the coach starts: the queue of submissions, what is known of the one chosen, and what comes in.
 class LibraryPage : public QWidget {
@@ -49,11 +51,18 @@ class LibraryPage : public QWidget {
   void say(const QString& sentence);
   bool busy() const { return jobs_.busy(); }
   void select(library::SubmissionId id);
+  // What a coach would open after `id`: the next row below it, then from the top, whose film waits for an answer.
+  std::optional<library::SubmissionId> nextAfter(library::SubmissionId id) const;
+  // A clip was traced: it is pictured anew.
+  void picture(library::SubmissionId id);
+  bool picturing() const;
   // Chooses a row and begins an answer to it.
   void answer(library::SubmissionId id);
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   QSize minimumSizeHint() const override { return {900, 480}; }  // the window never grows past the screen for it
+  // Who the coach is, units, how clips open and how athletes are judged.
+  void openSettings();
   void setBackground(const QString& text, double fraction);
   void setBackgroundStopped();
 
@@ -62,6 +71,7 @@ class LibraryPage : public QWidget {
   void outboxRequested();
   void nightRequested();
   void helpRequested();
+  void settingsChanged();              // units may have, everywhere
   void somethingNew();                 // clips nobody has looked at
   void backgroundWanted(bool wanted);  // to go on looking at clips, or to stop
 
@@ -83,6 +93,9 @@ class LibraryPage : public QWidget {
   void showChosen();
   void open(const QModelIndex& index);
   void setState(library::SubmissionState state, const QString& reason = {});
+  void showPictures(bool on);
+  void chooseRow(int row);
+  std::vector<library::SubmissionId> selected() const;  // at least the current one, in the order of the rows
   void skip();
   void countOutbox();
   bool readTyped(library::Submission& s) const;
@@ -93,8 +106,10 @@ class LibraryPage : public QWidget {
   JobRunner jobs_;
   QFileSystemWatcher watcher_;
   QUndoStack undo_;
+  ClipPictures* pictures_;
   SubmissionsModel* model_;
   QueueFilter* proxy_;
+  std::vector<TwoLineDelegate*> two_lines_;  // that hold two columns while pictures are shown
   QListWidget* athletes_ = nullptr;
   QTableView* table_ = nullptr;
   QTabWidget* side_ = nullptr;

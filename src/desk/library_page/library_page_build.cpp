@@ -34,12 +34,15 @@
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/lifts/which_lift.h"
+#include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/commands/change_submission.h"
+#include "desk/library_page/picture_delegate.h"
 #include "desk/library_page/queue_filter.h"
 #include "desk/library_page/submission_panel.h"
 #include "desk/library_page/submissions_model.h"
+#include "desk/library_page/two_line_delegate.h"
 #include "desk/review/history_panel.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
@@ -94,6 +97,14 @@ QWidget* LibraryPage::buildWelcome() {
   const auto coach = library_.coach();
   welcome_->setVisible(coach && coach->name.empty() && library_.readOnly().empty());
   return welcome_;
+}
+
+void LibraryPage::openSettings() {
+  if (CoachDialog(library_, window()).exec() != QDialog::Accepted) return;
+  const auto coach = library_.coach();
+  welcome_->setVisible(coach && coach->name.empty());
+  refresh();
+  emit settingsChanged();
 }
 
 QWidget* LibraryPage::buildAddRow() {
@@ -186,9 +197,9 @@ QWidget* LibraryPage::buildFilterRow() {
   order->setObjectName(QStringLiteral("order"));
   using Order = QueueFilter::Order;
   for (const auto& [text, value] :
-       {std::pair(tr("newest first"), Order::Newest), std::pair(tr("longest waiting first"), Order::Oldest),
+       {std::pair(tr("due today, then newest"), Order::Today), std::pair(tr("longest waiting first"), Order::Oldest),
         std::pair(tr("next meet first"), Order::Meet), std::pair(tr("follow-up due first"), Order::Due),
-        std::pair(tr("shuffled"), Order::Draw)})
+        std::pair(tr("shuffled"), Order::Draw), std::pair(tr("newest first"), Order::Newest)})
     order->addItem(text, static_cast<int>(value));
   auto* seed = new QSpinBox;
   seed->setObjectName(QStringLiteral("seed"));
@@ -239,13 +250,18 @@ QWidget* LibraryPage::buildFilterRow() {
   auto* you = new QPushButton(tr("Settings…"));
   you->setObjectName(QStringLiteral("coach"));
   you->setToolTip(tr("Your name and address, how you judge, receipts, backup"));
-  connect(you, &QPushButton::clicked, this, [this] {
-    CoachDialog(library_, this).exec();
-    const auto coach = library_.coach();
-    welcome_->setVisible(coach && coach->name.empty());
-  });
+  connect(you, &QPushButton::clicked, this, &LibraryPage::openSettings);
   row->addWidget(you);
   return box;
+}
+
+// Rows high enough for a picture, or as low as words allow.
+void LibraryPage::showPictures(bool on) {
+  constexpr int kPlainRow = 30;
+  table_->setColumnHidden(SubmissionsModel::Picture, !on);
+  for (auto* delegate : two_lines_) delegate->setOn(on);
+  for (int second : {SubmissionsModel::Received, SubmissionsModel::Load}) table_->setColumnHidden(second, on);
+  table_->verticalHeader()->setDefaultSectionSize(on ? ClipPictures::kSize.height() + 8 : kPlainRow);
 }
 
 QWidget* LibraryPage::buildTable() {
@@ -253,12 +269,19 @@ QWidget* LibraryPage::buildTable() {
   table_->setObjectName(QStringLiteral("submissions"));
   table_->setModel(proxy_);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setSelectionMode(QAbstractItemView::ExtendedSelection);  // several are sorted at once
+  table_->setContextMenuPolicy(Qt::ActionsContextMenu);            // all that the keys do
   table_->setShowGrid(false);
+  table_->setItemDelegateForColumn(SubmissionsModel::Picture, new PictureDelegate(table_));
+  for (const auto& [first, second] : {std::pair(SubmissionsModel::AthleteName, SubmissionsModel::Received),
+                                      std::pair(SubmissionsModel::Lift, SubmissionsModel::Load)}) {
+    two_lines_.push_back(new TwoLineDelegate(second, table_));
+    table_->setItemDelegateForColumn(first, two_lines_.back());
+  }
   table_->setTabKeyNavigation(false);  // Tab goes on to the next place; arrows go from row to row
   table_->setAlternatingRowColors(true);
   table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(30);
+  showPictures(QSettings().value(QStringLiteral("queuePictures"), true).toBool());
   table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
   table_->horizontalHeader()->setHighlightSections(false);
   table_->horizontalHeader()->setResizeContentsPrecision(40);
@@ -284,6 +307,10 @@ QWidget* LibraryPage::buildTable() {
   refill();
   connect(table_, &QTableView::doubleClicked, this, &LibraryPage::open);
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &LibraryPage::showChosen);
+  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
+    const auto n = selected().size();
+    if (n > 1) say(tr("%1 chosen: V, C, X and N act on all of them.").arg(n));
+  });
   return table_;
 }
 
@@ -293,6 +320,7 @@ void LibraryPage::buildKeys() {
     action->setShortcuts(keys);
     // Letters act on the queue and nowhere else; whatever else has the keys keeps them.
     action->setShortcutContext(Qt::WidgetShortcut);
+    action->setProperty("menu", tr("Queue"));
     connect(action, &QAction::triggered, this, run);
     table_->addAction(action);
     listed_ << action;
@@ -304,6 +332,7 @@ void LibraryPage::buildKeys() {
     submission_->writeReshoot(false);
     say(tr("A letter is ready on the right: Tab goes there, or go on with the next."));
   });
+  table_->actions().back()->setObjectName(QStringLiteral("reshootAction"));
   key(tr("Later: carry over"), {K(Qt::Key_C)}, [this] { setState(SubmissionState::CarriedOver); });
   key(tr("Skip, with a reason"), {K(Qt::Key_X)}, [this] { skip(); });
   key(tr("New again"), {K(Qt::Key_N)}, [this] { setState(SubmissionState::New); });
@@ -312,20 +341,43 @@ void LibraryPage::buildKeys() {
     side_->setCurrentWidget(submission_);
     submission_->askToDelete();
   });
-  const auto everywhere = [this](const QString& text, const QKeySequence& keys, auto run) {
+  const auto everywhere = [this](const QString& menu, const QString& text, const QKeySequence& keys, auto run) {
     auto* action = new QAction(text, this);
     action->setShortcut(keys);
+    action->setProperty("menu", menu);
     action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
     connect(action, &QAction::triggered, this, run);
     addAction(action);
     listed_ << action;
   };
-  everywhere(tr("Undo, letters in the outbox included"), K::Undo, [this] { undo_.undo(); });
-  everywhere(tr("Redo"), K::Redo, [this] { undo_.redo(); });
-  everywhere(tr("Outbox"), K(Qt::CTRL | Qt::Key_O), [this] { emit outboxRequested(); });
+  auto* pictures = new QAction(tr("Pictures in the queue"), this);
+  pictures->setObjectName(QStringLiteral("queuePictures"));
+  pictures->setShortcut(K(Qt::CTRL | Qt::Key_P));
+  pictures->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  pictures->setProperty("menu", tr("View"));
+  pictures->setCheckable(true);
+  pictures->setChecked(!table_->isColumnHidden(SubmissionsModel::Picture));
+  connect(pictures, &QAction::toggled, this, [this](bool on) {
+    QSettings().setValue(QStringLiteral("queuePictures"), on);
+    showPictures(on);
+  });
+  addAction(pictures);
+  listed_ << pictures;
+  everywhere(tr("Edit"), tr("Undo, letters in the outbox included"), K::Undo, [this] { undo_.undo(); });
+  everywhere(tr("Edit"), tr("Redo"), K::Redo, [this] { undo_.redo(); });
+  everywhere(tr("File"), tr("Outbox"), K(Qt::CTRL | Qt::Key_O), [this] { emit outboxRequested(); });
   auto* find = new QAction(tr("Find"), this);
   find->setShortcut(K::Find);  // shown among the keys; a shortcut of its own does it
   listed_ << find;
+  const auto press = [this](const QString& text, const char* button) {
+    auto* action = new QAction(text, this);
+    action->setProperty("menu", tr("File"));
+    connect(action, &QAction::triggered, this,
+            [this, name = QString::fromLatin1(button)] { findChild<QAbstractButton*>(name)->click(); });
+    listed_ << action;
+  };
+  press(tr("Add a clip…"), "addClip");
+  press(tr("Import mail…"), "takeIn");
 }
 
 void LibraryPage::buildFoot(QVBoxLayout& column) {

@@ -76,7 +76,14 @@ bool QueueFilter::lessThan(const QModelIndex& left, const QModelIndex& right) co
   const auto id = [](const QModelIndex& i) { return i.data(SubmissionsModel::IdRole).toLongLong(); };
   const auto on = [](const QModelIndex& i) { return i.data(SubmissionsModel::ReceivedRole).toString(); };
   if (order_ == Order::Draw) {
-    return lot(static_cast<quint64>(id(left)), seed_) < lot(static_cast<quint64>(id(right)), seed_);
+    // The clips of one message stay together: the message is what is drawn.
+    const auto drawn = [&](const QModelIndex& i) {
+      const QVariant message = i.data(SubmissionsModel::MessageRole);
+      constexpr quint64 kMessages = 1ull << 40;
+      return lot(message.isValid() ? kMessages + message.toULongLong() : static_cast<quint64>(id(i)), seed_);
+    };
+    if (drawn(left) != drawn(right)) return drawn(left) < drawn(right);
+    return id(left) < id(right);
   }
   if (order_ == Order::Meet || order_ == Order::Due) {
     // Who has no meet, or nothing due, comes after everyone who has.
@@ -84,8 +91,14 @@ bool QueueFilter::lessThan(const QModelIndex& left, const QModelIndex& right) co
     const QString a = left.data(role).toString(), b = right.data(role).toString();
     if (a != b) return a.isEmpty() || b.isEmpty() ? b.isEmpty() : a < b;
   }
-  if (on(left) != on(right)) return (on(left) < on(right)) == (order_ != Order::Newest);
-  return (id(left) < id(right)) == (order_ != Order::Newest);
+  if (order_ == Order::Today) {
+    const bool a = left.data(SubmissionsModel::DueNowRole).toBool(),
+               b = right.data(SubmissionsModel::DueNowRole).toBool();
+    if (a != b) return a;
+  }
+  const bool rising = order_ != Order::Newest && order_ != Order::Today;
+  if (on(left) != on(right)) return (on(left) < on(right)) == rising;
+  return (id(left) < id(right)) == rising;
 }
 
 }  // namespace jib::desk

@@ -13,7 +13,8 @@ class QueueFilter : public QSortFilterProxyModel {
  public:
   enum class Show { Open, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
   // Draw: a shuffled by a seed that is shown, so that nobody can say it was not.
-  enum class Order { Newest, Oldest, Meet, Due, Draw };
+  // Today: who has a follow-up due on top, then the newest.
+  enum class Order { Today, Newest, Oldest, Meet, Due, Draw };
 
   explicit QueueFilter(QObject* parent = nullptr);
 
@@ -29,7 +30,7 @@ class QueueFilter : public QSortFilterProxyModel {
  private:
   std::optional<qlonglong> athlete_;
   Show show_ = Show::All;
-  Order order_ = Order::Newest;
+  Order order_ = Order::Today;
   quint32 seed_ = 0;
   QString words_;
 };

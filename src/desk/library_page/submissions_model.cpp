@@ -3,10 +3,12 @@
 
 #include <QFont>
 
+#include "core/base/display_units.h"
 #include "core/coaching/clip_check.h"
 #include "core/coaching/loading.h"
 #include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
+#include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/text.h"
 #include "desk/theme.h"
@@ -53,8 +55,11 @@ QString rowStateText(const library::Submission& s) {
 }
 
 QString loadText(std::optional<double> load_kg) {
-  return load_kg ? SubmissionsModel::tr("%1 kg · %2 lb").arg(*load_kg).arg(*load_kg * kPoundsPerKilogram, 0, 'f', 0)
-                 : SubmissionsModel::tr("unknown");
+  if (!load_kg) return SubmissionsModel::tr("unknown");
+  const QString kilos = SubmissionsModel::tr("%1 kg").arg(*load_kg);
+  const QString pounds = SubmissionsModel::tr("%1 lb").arg(*load_kg * kPoundsPerKilogram, 0, 'f', 0);
+  const bool pounds_first = displayUnits().mass == MassUnit::Pounds;
+  return QStringLiteral("%1 · %2").arg(pounds_first ? pounds : kilos, pounds_first ? kilos : pounds);
 }
 
 void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
@@ -72,6 +77,25 @@ void SubmissionsModel::set(std::vector<library::Submission> submissions, const s
     who_[a.id.number] = {q(a.name), q(a.profile.meet_on), due == due_on.end() ? QString() : q(due->second)};
   }
   endResetModel();
+}
+
+void SubmissionsModel::setPictures(ClipPictures* pictures) {
+  pictures_ = pictures;
+  connect(pictures, &ClipPictures::arrived, this, [this](const QString& hash) {
+    const std::string of = hash.toStdString();
+    for (std::size_t row = 0; row < submissions_.size(); ++row)
+      if (submissions_[row].clip_hash == of) {
+        const QModelIndex at = index(static_cast<int>(row), Picture);
+        emit dataChanged(at, at, {Qt::DecorationRole});
+      }
+  });
+}
+
+bool SubmissionsModel::dueNow(const library::Submission& s) const {
+  const bool open = s.state == SubmissionState::New || s.state == SubmissionState::InReview ||
+                    s.state == SubmissionState::CarriedOver;
+  const QString& due = who(s).due_on;
+  return open && !due.isEmpty() && due <= q(today_);
 }
 
 int SubmissionsModel::rowCount(const QModelIndex& parent) const {
@@ -120,6 +144,15 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return who(s).meet_on >= q(today_) ? who(s).meet_on : QString();
     case DueRole:
       return who(s).due_on;
+    case DueNowRole:
+      return dueNow(s);
+    case MessageRole:
+      return s.message_id ? QVariant::fromValue<qlonglong>(s.message_id->number) : QVariant();
+    case Qt::DecorationRole:
+      return index.column() == Picture && pictures_ ? QVariant(pictures_->of(s)) : QVariant();
+    case Qt::AccessibleTextRole:
+      if (index.column() == Picture) return tr("picture of the clip");
+      return {};
     case WordsRole:
       return QString(who(s).name + QLatin1Char(' ') + q(s.lift) + QLatin1Char(' ') + q(s.variant) + QLatin1Char(' ') +
                      q(s.message));
@@ -139,13 +172,16 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return {};
   }
   switch (index.column()) {
+    case Picture:
+      return s.clip_hash.empty() ? QStringLiteral("✉") : QString();
     case Received: {
       const bool open = s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped;
       const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_).value_or(0);
       // The year says something only where it is another.
       QString day = q(library::spoken(s.received_on));
       if (today_.size() >= 4 && day.endsWith(q(today_.substr(0, 4)))) day.chop(5);
-      return days > 0 ? tr("%1 · %2 d").arg(day).arg(days) : day;
+      if (days > 0) day = tr("%1 · %2 d").arg(day).arg(days);
+      return dueNow(s) ? tr("%1\n⟳ follow-up due").arg(day) : day;
     }
     case AthleteName:
       return who(s).name;
@@ -166,8 +202,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
 
 QVariant SubmissionsModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
-  const QString names[] = {tr("Received"), tr("Athlete"), tr("Lift"), tr("Load"),
-                           tr("Clip"),     tr("Message"), tr("State")};
+  const QString names[] = {QString(),  tr("Received"), tr("Athlete"), tr("Lift"),
+                           tr("Load"), tr("Clip"),     tr("Message"), tr("State")};
   return section < Columns ? names[section] : QString();
 }
 

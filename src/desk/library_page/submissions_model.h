@@ -9,15 +9,29 @@
 
 namespace jib::desk {
 
+class ClipPictures;
+
 // All submissions with what matters when choosing the next one.
 class SubmissionsModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
-  enum Column { Received, AthleteName, Lift, Load, Clip, Message, State, Columns };
-  enum Role { IdRole = Qt::UserRole, AthleteRole, StateRole, ReceivedRole, MeetRole, DueRole, WordsRole };
+  enum Column { Picture, Received, AthleteName, Lift, Load, Clip, Message, State, Columns };
+  enum Role {
+    IdRole = Qt::UserRole,
+    AthleteRole,
+    StateRole,
+    ReceivedRole,
+    MeetRole,
+    DueRole,
+    WordsRole,
+    MessageRole,
+    DueNowRole
+  };
 
   explicit SubmissionsModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
+  // Where the clips' pictures come from; without it there are none.
+  void setPictures(ClipPictures* pictures);
   // `checks`: the clips' checks by hash, as kept; `today_iso` for how long each has waited; `due_on`: when something
   // asked of an athlete is to be looked at again.
   void set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
@@ -34,10 +48,12 @@ class SubmissionsModel : public QAbstractTableModel {
     QString name, meet_on, due_on;
   };
   static QString clipText(const library::Submission& s, const std::map<std::string, std::string>& checks);
+  bool dueNow(const library::Submission& s) const;  // something asked is to be looked at today, or was to be
   const Who& who(const library::Submission& s) const;
 
   std::vector<library::Submission> submissions_;
   std::map<std::int64_t, Who> who_;
+  ClipPictures* pictures_ = nullptr;
   std::vector<QString> clips_;  // what is said of each row's clip
   std::string today_;
 };

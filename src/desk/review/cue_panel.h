@@ -3,10 +3,7 @@
 
 #include <QScrollArea>
 #include <functional>
-#include <map>
-#include <string>
 
-#include "core/coaching/clip_check.h"
 #include "desk/review/review_document.h"
 
 class QGridLayout;
@@ -14,17 +11,13 @@ class QVBoxLayout;
 
 namespace jib::desk {
 
-// What to say: what is right, at most two cues with every word editable, what else was found, and "change nothing".
+// The reply in the making: what is good, the few cues with every word editable, the last words, and "change nothing".
 class CuePanel : public QScrollArea {
   Q_OBJECT
 
  public:
-  // At which loads each finding has shown before, in words, by its id.
-  void setShownBefore(std::map<std::string, QString> words);
-  // What this clip carries and what not (coaching/clip_check.h).
-  // What stands here until there are findings.
+  // What stands here until there is something to say.
   void setPlaceholder(const QString& sentence);
-  void setClaims(std::vector<coaching::Claim> claims);
   // What was said before, by finding: offered beside the book's wordings.
   void setSaidBefore(std::vector<library::Library::SaidBefore> said);
   // A cue of the coach's own about the frame at `t_s`, ready to be worded.
@@ -49,27 +42,16 @@ class CuePanel : public QScrollArea {
   void addFollowedBy(int index, const coaching::Cue& cue, QGridLayout& grid);
   void addOwnRow();
   void addClosing();
-  void addRejected();
-  void reject(const coaching::Finding& finding);
   template <class Set>
   auto editor(int index, const QString& name, Set set);
   void move(int index, int by);
   void addMeetWarning(QGridLayout& grid, int weeks);
-  void addFindings();
-  void addClaims();
-  void addFinding(const coaching::Finding& finding);
   void change(const QString& text, CueChoice to, int gesture);
-  void addRivals(const coaching::Finding& f, QVBoxLayout& box);
-  void choose(const coaching::Finding& finding);
-  const std::string* whyParked(const std::string& finding) const;
   void addRemarks();
-  std::size_t repCount() const;
 
   ReviewDocument& document_;
-  std::map<std::string, QString> shown_before_;
   std::vector<library::Library::SaidBefore> said_before_;
   std::function<double()> now_ = [] { return 0.0; };
-  std::vector<coaching::Claim> claims_;
   QString placeholder_;
   QWidget* content_;
   QVBoxLayout* column_;

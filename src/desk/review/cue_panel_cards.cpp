@@ -319,44 +319,4 @@ void CuePanel::addClosing() {
   column_->addWidget(line);
 }
 
-void CuePanel::reject(const coaching::Finding& f) {
-  bool sure = false;
-  const QStringList reasons{tr("The clip misleads here"), tr("It belongs to this athlete's build"),
-                            tr("It is wanted in this variant"), tr("It costs nothing")};
-  const QString why =
-      QInputDialog::getItem(this, tr("Not so"), tr("Why not? (for your own records)"), reasons, 0, true, &sure);
-  if (!sure) return;
-  auto to = document_.rejected();
-  to[f.id] = why.trimmed().toStdString();
-  auto& stack = document_.undoStack();
-  stack.beginMacro(tr("reject a finding"));
-  CueChoice cues = document_.choice();
-  std::erase_if(cues.cues, [&](const coaching::Cue& c) { return c.finding == f.id; });
-  if (cues != document_.choice()) change(tr("take a cue away"), cues, newGesture());
-  stack.push(new RejectFinding(document_, tr("reject a finding"), std::move(to)));
-  stack.endMacro();
-}
-
-// What the coach does not share stays in sight, and can be taken back.
-void CuePanel::addRejected() {
-  const auto a = document_.analysis();
-  if (a->rejected.empty()) return;
-  column_->addWidget(heading(tr("Not so, you say")));
-  for (const auto& f : a->rejected) {
-    auto* row = new QHBoxLayout;
-    const std::string& why = document_.rejected().at(f.id);
-    const QString title = q(document_.book().titleOf(f.id));
-    row->addWidget(words(why.empty() ? title : tr("%1: %2").arg(title, q(why)), true), 1);
-    auto* back = new QPushButton(tr("Take back"));
-    back->setObjectName(QStringLiteral("unreject_") + q(f.id));
-    connect(back, &QPushButton::clicked, this, [this, id = f.id] {
-      auto to = document_.rejected();
-      to.erase(id);
-      document_.undoStack().push(new RejectFinding(document_, tr("take a finding back"), std::move(to)));
-    });
-    row->addWidget(back);
-    column_->addLayout(row);
-  }
-}
-
 }  // namespace jib::desk

@@ -5,6 +5,7 @@
 #include <QFont>
 #include <algorithm>
 
+#include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 
@@ -156,6 +157,16 @@ std::optional<coaching::Verdict> MeasuresModel::verdict(int row, int column) con
   return out;
 }
 
+std::optional<std::pair<lifts::Measured, lifts::Measured>> MeasuresModel::nowAndThen(int row) const {
+  if (!last_) return std::nullopt;
+  const auto then = last_->mean.find(std::string(kind(row).id));
+  std::vector<lifts::Measured> now;
+  for (int c = 1; c < columnCount(); ++c)
+    if (const auto* m = at(row, c); m && m->measured()) now.push_back(*m->measured());
+  if (then == last_->mean.end() || now.empty()) return std::nullopt;
+  return std::pair(library::meanOf(now), then->second);
+}
+
 QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
   if (!analysis_ || !index.isValid()) return {};
   if (const Row& row = rows_[static_cast<std::size_t>(index.row())]; row.by_eye)
@@ -173,7 +184,15 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
       const auto unit = lifts::shown(k, {}).unit;
       return unit.empty() ? text(k.title) : tr("%1, %2").arg(text(k.title), text(unit));
     }
-    if (role == Qt::ToolTipRole) return tr("%1: %2 (%3)").arg(text(k.group), text(k.title), text(k.id));
+    const auto both = role == Qt::ToolTipRole || role == ChangedRole ? nowAndThen(index.row()) : std::nullopt;
+    if (role == ChangedRole) return both && library::changed(both->first, both->second);
+    if (role == Qt::ToolTipRole) {
+      const QString name = tr("%1: %2 (%3)").arg(text(k.group), text(k.title), text(k.id));
+      return both ? tr("%1\nLast time, %2: %3; now %4")
+                        .arg(name, q(library::spoken(last_->submission.received_on)),
+                             q(lifts::textWithSigma(k, both->second)), q(lifts::textWithSigma(k, both->first)))
+                  : name;
+    }
     return {};
   }
   const lifts::NamedMeasure* m = at(index.row(), index.column());

@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "core/coaching/analysis.h"
+#include "core/library/last_time.h"
 
 namespace jib::desk {
 
@@ -14,7 +15,7 @@ class MeasuresModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
-  enum Role { TimeRole = Qt::UserRole, DrawingRole, VerdictRole, IdRole, ByEyeRole };
+  enum Role { TimeRole = Qt::UserRole, DrawingRole, VerdictRole, IdRole, ByEyeRole, ChangedRole };
   // A row that is a heading and spans all columns.
   bool isHeading(int row) const { return rows_.at(static_cast<std::size_t>(row)).heading; }
 
@@ -24,6 +25,9 @@ class MeasuresModel : public QAbstractTableModel {
   void setByEye(std::vector<const coaching::CueEntry*> checks);
   // Checks of the coach's own that this athlete was asked about before: they are looked at again.
   void setAsked(std::vector<std::string> own_checks);
+
+  // What the set is held against.
+  void setLastTime(std::optional<library::LastTime> last) { last_ = std::move(last); }
 
   // The rep a column is about, counted from 1; 0 where the clip has none.
   int repOf(int column) const;
@@ -48,8 +52,11 @@ class MeasuresModel : public QAbstractTableModel {
   const lifts::NamedMeasure* at(int row, int column) const;
   const lifts::MeasureDefinition& kind(int row) const;
   std::optional<coaching::Verdict> verdict(int row, int column) const;
+  // A row's mean over the reps, and the same of last time; nullopt where one of them is not known.
+  std::optional<std::pair<lifts::Measured, lifts::Measured>> nowAndThen(int row) const;
 
   std::shared_ptr<const coaching::Analysis> analysis_;
+  std::optional<library::LastTime> last_;
   std::vector<std::string> own_checks_, asked_;
   std::vector<const coaching::CueEntry*> checks_;
   std::vector<Row> rows_;

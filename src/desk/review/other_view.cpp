@@ -48,25 +48,49 @@ OtherView::OtherView(QWidget* parent) : QFrame(parent) {
 
 OtherView::~OtherView() = default;
 
-void OtherView::open(const std::filesystem::path& clip, const QString& title, double offset_s) {
+bool OtherView::openFrames(const std::filesystem::path& clip, const QString& title) {
   auto reader = footage::FrameReader::open(clip, footage::Workers::One);
   title_->setText(reader ? title : QString::fromStdString(reader.error().sentence()));
-  if (!reader) return;
+  if (!reader) return false;
   times_s_ = reader->info().times_s;
-  offset_s_ = offset_s;
-  const QSignalBlocker quiet(shift_);
-  shift_->setValue(offset_s);
   frames_ = std::make_unique<FrameSource>(clip);
   connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) {
     shown_s_ = times_s_[std::min(frame, times_s_.size() - 1)];
     show(picture);
   });
+  return true;
+}
+
+void OtherView::open(const std::filesystem::path& clip, const QString& title, double offset_s) {
+  if (!openFrames(clip, title)) return;
+  when_ = [this](double t) { return std::optional(t + offset_s_); };
+  offset_s_ = offset_s;
+  const QSignalBlocker quiet(shift_);
+  shift_->setValue(offset_s);
+}
+
+void OtherView::open(const std::filesystem::path& clip, const QString& title, When when) {
+  if (!openFrames(clip, title)) return;
+  when_ = std::move(when);
+  shift_->hide();
+}
+
+void OtherView::setCrop(QRectF crop) {
+  crop_ = crop;
+  if (!picture_.isNull()) show(picture_);
+}
+
+double OtherView::shape() const {
+  if (!crop_.isEmpty()) return crop_.width() / crop_.height();
+  return picture_.isNull() ? 1 : static_cast<double>(picture_.width()) / picture_.height();
 }
 
 void OtherView::follow(double t_s) {
   at_s_ = t_s;
   if (!frames_ || times_s_.empty() || !isVisible()) return;
-  const double t = t_s + offset_s_;
+  const auto when = when_(t_s);
+  if (!when) return;
+  const double t = *when;
   const auto after = std::lower_bound(times_s_.begin(), times_s_.end(), t);
   auto at = static_cast<std::size_t>(after - times_s_.begin());
   if (at > 0 && (after == times_s_.end() || t - times_s_[at - 1] < *after - t)) --at;
@@ -75,7 +99,9 @@ void OtherView::follow(double t_s) {
 
 void OtherView::show(const QImage& picture) {
   picture_ = picture;
-  image_->setPixmap(QPixmap::fromImage(picture.scaled(image_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+  const QRect part = crop_.toRect() & picture.rect();
+  const QImage shown = part.isEmpty() ? picture : picture.copy(part);
+  image_->setPixmap(QPixmap::fromImage(shown.scaled(image_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
 }
 
 void OtherView::resizeEvent(QResizeEvent* event) {

@@ -3,8 +3,11 @@
 
 #include <QFrame>
 #include <QImage>
+#include <QRectF>
 #include <filesystem>
+#include <functional>
 #include <memory>
+#include <optional>
 #include <vector>
 
 class QDoubleSpinBox;
@@ -24,6 +27,12 @@ class OtherView : public QFrame {
 
   // `offset_s`: added to a time of the clip under review it gives the time in this one.
   void open(const std::filesystem::path& clip, const QString& title, double offset_s);
+  // The same, its moments told by `when` from those of the clip under review; nullopt leaves what is on show.
+  using When = std::function<std::optional<double>(double t_s)>;
+  void open(const std::filesystem::path& clip, const QString& title, When when);
+  // The part of the picture that is shown, in its displayed pixels; empty: all.
+  void setCrop(QRectF crop);
+  double shape() const;  // width to height of what is shown; 1 while nothing is
   bool isOpen() const { return frames_ != nullptr; }
   void follow(double t_s);
   // The time of this clip that is on show; its frame, once decoded.
@@ -38,9 +47,12 @@ class OtherView : public QFrame {
 
  private:
   void show(const QImage& picture);
+  bool openFrames(const std::filesystem::path& clip, const QString& title);
 
   std::unique_ptr<FrameSource> frames_;
   std::vector<double> times_s_;
+  When when_;
+  QRectF crop_;
   double offset_s_ = 0, at_s_ = 0, shown_s_ = 0;
   QImage picture_;
   QLabel* title_;

@@ -22,12 +22,19 @@ void Player::setLoop(double from, double to) {
   loop_to_ = to;
 }
 
+void Player::restartClock() {
+  started_at_s_ = time();
+  since_.restart();
+}
+
 void Player::setSpeed(double times) {
   speed_ = times;
-  if (playing()) {
-    started_at_s_ = time();
-    since_.restart();
-  }
+  if (playing()) restartClock();
+}
+
+void Player::setBackward(bool backward) {
+  backward_ = backward;
+  if (playing()) restartClock();
 }
 
 std::size_t Player::nearest(double t) const {
@@ -50,9 +57,8 @@ void Player::toggle() {
     pause();
     return;
   }
-  if (frame_ + 1 == times_.size()) show(0);
-  started_at_s_ = time();
-  since_.restart();
+  if (backward_ ? frame_ == 0 : frame_ + 1 == times_.size()) show(backward_ ? times_.size() - 1 : 0);
+  restartClock();
   timer_.start();
   emit playingChanged(true);
 }
@@ -72,19 +78,21 @@ void Player::step(int frames) {
 void Player::goTo(double t) {
   if (times_.empty()) return;
   show(nearest(t));
-  started_at_s_ = time();
-  since_.restart();
+  restartClock();
 }
 
 void Player::tick() {
-  const double t = started_at_s_ + speed_ * static_cast<double>(since_.elapsed()) / 1000.0;
-  const bool looping = loop_to_ > loop_from_ && started_at_s_ >= loop_from_ - 0.05 && started_at_s_ <= loop_to_;
-  if (looping && t > loop_to_) {
-    goTo(loop_from_);
+  const double run = speed_ * static_cast<double>(since_.elapsed()) / 1000.0;
+  const double t = started_at_s_ + (backward_ ? -run : run);
+  constexpr double kEdge_s = 0.05;
+  const bool looping =
+      loop_to_ > loop_from_ && started_at_s_ >= loop_from_ - kEdge_s && started_at_s_ <= loop_to_ + kEdge_s;
+  if (looping && (backward_ ? t < loop_from_ : t > loop_to_)) {
+    goTo(backward_ ? loop_to_ : loop_from_);
     return;
   }
-  if (t >= times_.back()) {
-    show(times_.size() - 1);
+  if (backward_ ? t <= times_.front() : t >= times_.back()) {
+    show(backward_ ? 0 : times_.size() - 1);
     pause();
     return;
   }

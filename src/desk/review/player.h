@@ -8,7 +8,7 @@
 
 namespace jib::desk {
 
-// Moves the play head: plays at a speed, loops within a span, steps. Knows times, not pictures.
+// Moves the play head: plays at a speed, on or back, loops within a span, steps. Knows times, not pictures.
 class Player : public QObject {
   Q_OBJECT
 
@@ -18,9 +18,14 @@ class Player : public QObject {
   void setTimes(std::vector<double> times_s);
   void setLoop(double from_s, double to_s);  // from == to: play to the end and stop
   void setSpeed(double times);
+  // Which way time runs while it plays.
+  void setBackward(bool backward);
+  bool backward() const { return backward_; }
   double speed() const { return speed_; }
   bool playing() const { return timer_.isActive(); }
   std::size_t frame() const { return frame_; }
+  double firstTime() const { return times_.empty() ? 0 : times_.front(); }
+  double lastTime() const { return times_.empty() ? 0 : times_.back(); }
   double time() const { return times_.empty() ? 0 : times_[frame_]; }
 
   void toggle();
@@ -34,6 +39,7 @@ class Player : public QObject {
 
  private:
   void tick();
+  void restartClock();
   void show(std::size_t frame);
   std::size_t nearest(double t_s) const;
 
@@ -41,6 +47,7 @@ class Player : public QObject {
   std::size_t frame_ = 0;
   double loop_from_ = 0, loop_to_ = 0;
   double speed_ = 1;
+  bool backward_ = false;
   QTimer timer_;
   QElapsedTimer since_;
   double started_at_s_ = 0;

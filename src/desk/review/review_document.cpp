@@ -32,6 +32,8 @@ ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission sub
       sketch_(std::move(review.sketch)),
       rejected_(std::move(review.rejected)),
       held_(std::move(review.held)),
+      bookmarks_(std::move(review.bookmarks)),
+      looked_(review.looked),
       choice_{std::move(review.cues), review.change_nothing, QString::fromStdString(review.greeting),
               QString::fromStdString(review.closing), review.all_numbers},
       chosen_(review.cues_chosen) {}
@@ -74,6 +76,8 @@ library::Review ReviewDocument::review() const {
   r.greeting = choice_.greeting.toStdString();
   r.closing = choice_.closing.toStdString();
   r.cues_chosen = chosen_;
+  r.bookmarks = bookmarks_;
+  r.looked = looked_;
   return r;
 }
 
@@ -109,6 +113,12 @@ void ReviewDocument::learn(const library::Submission& s) {
   submission_.details.variant_by = s.details.variant_by;
   submission_.state = s.state;
   submission_.reason = s.reason;
+}
+
+void ReviewDocument::sayAgain() {
+  emit setUpChanged();
+  if (analysis_) emit analysisChanged();
+  emit choiceChanged();
 }
 
 void ReviewDocument::setPairOffset(double offset_s) {
@@ -194,6 +204,20 @@ std::optional<motion::HeldReps> ReviewDocument::exchangeReps(std::optional<motio
   judgeAgain();
   emit edited();
   return old;
+}
+
+coaching::Bookmarks ReviewDocument::exchangeBookmarks(coaching::Bookmarks to) {
+  auto old = std::exchange(bookmarks_, std::move(to));
+  emit bookmarksChanged();
+  emit edited();
+  return old;
+}
+
+void ReviewDocument::setLooked(bool looked) {
+  if (looked == looked_) return;
+  looked_ = looked;
+  emit lookedChanged();
+  emit edited();
 }
 
 motion::HeldReps ReviewDocument::heldReps() const {

@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "core/coaching/analysis.h"
+#include "core/coaching/bookmark.h"
 #include "core/coaching/style_book.h"
 #include "core/library/library.h"
 
@@ -75,6 +76,10 @@ class ReviewDocument : public QObject {
   const std::map<std::string, std::string, std::less<>>& rejected() const { return rejected_; }
   // The reps as they stand: the coach's, or those that were found.
   motion::HeldReps heldReps() const;
+  const coaching::Bookmarks& bookmarks() const { return bookmarks_; }
+  // Whether the first look is over, so that numbers and findings may be shown.
+  bool looked() const { return looked_; }
+  void setLooked(bool looked);
   bool repsEdited() const { return held_.has_value(); }
   bool chosen() const { return chosen_; }
   SetUp setUp() const;
@@ -93,6 +98,8 @@ class ReviewDocument : public QObject {
   // What there is to choose from, and the sides the coach takes for every athlete.
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   void setState(library::SubmissionState state);
+  // Everything is said anew: units have changed.
+  void sayAgain();
   void setPairOffset(double offset_s);
   // Where something drawn was followed to, from a job; nothing that can be undone, and nothing when it is gone by then.
   void setFollowed(const coaching::Shape& drawn, const coaching::Shape& followed);
@@ -107,6 +114,8 @@ class ReviewDocument : public QObject {
   void setUpChanged();
   void approachChanged();  // must be saved with the athlete
   void stateChanged();
+  void bookmarksChanged();
+  void lookedChanged();
   void edited();  // something that must be saved
 
  private:
@@ -119,6 +128,7 @@ class ReviewDocument : public QObject {
   coaching::Sketch exchangeSketch(coaching::Sketch to);
   std::map<std::string, std::string, std::less<>> exchangeRejected(std::map<std::string, std::string, std::less<>> to);
   std::optional<motion::HeldReps> exchangeReps(std::optional<motion::HeldReps> to);
+  coaching::Bookmarks exchangeBookmarks(coaching::Bookmarks to);
   Approach exchangeApproach(Approach to);
   void judgeAgain();
   void takeProposal();
@@ -135,6 +145,8 @@ class ReviewDocument : public QObject {
   coaching::Sketch sketch_;
   std::map<std::string, std::string, std::less<>> rejected_;
   std::optional<motion::HeldReps> held_;
+  coaching::Bookmarks bookmarks_;
+  bool looked_ = false;
   CueChoice choice_;
   bool chosen_ = false;  // the coach has touched the choice; until then it follows the proposal
   std::shared_ptr<const coaching::Analysis> analysis_;

@@ -4,13 +4,11 @@
 #include <QAction>
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QTabWidget>
-#include <QTableView>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -26,11 +24,14 @@
 #include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
+#include "desk/review/findings_panel.h"
+#include "desk/review/first_look_panel.h"
 #include "desk/review/frame_source.h"
 #include "desk/review/ghost_figure.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
-#include "desk/review/measures_model.h"
+#include "desk/review/key_strip.h"
+#include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
@@ -57,7 +58,10 @@ ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWid
 }
 
 ReviewPage::~ReviewPage() {
-  if (document_ && save_timer_.isActive()) save();
+  // Where the coach left off is kept too, though nothing was edited.
+  const bool moved = document_ && document_->analysis() &&
+                     (deskState() != stored_desk_ || std::abs(player_.time() - stored_head_s_) > 1e-6);
+  if (document_ && (save_timer_.isActive() || (moved && library_.readOnly().empty()))) save();
 }
 
 bool ReviewPage::load(library::SubmissionId id) {
@@ -78,6 +82,8 @@ bool ReviewPage::load(library::SubmissionId id) {
     }
   auto clip = library_.clipFile(*submission);
   document_ = std::make_unique<ReviewDocument>(*athlete, *submission, *review, clip, *style, *book);
+  stored_desk_ = review->desk;
+  stored_head_s_ = review->play_head_s;
   document_->setStyles(*styles, library_.coach().value_or(library::CoachCard{}).switches);
   if (auto threads = library_.threads(submission->athlete)) threads_ = *threads;
   learnWhoWrote();
@@ -110,14 +116,21 @@ void ReviewPage::takeKeys() {
     setFocus();
 }
 
-// What does not fit goes: the plots first, as everything in them stands elsewhere too.
+// What does not fit goes: the plots first, as everything in them stands elsewhere too, then the key frames.
 void ReviewPage::makeRoom() {
-  if (!plots_) return;
-  constexpr int kPlots = 130;
-  const bool shown = plots_->isVisibleTo(this);
-  const int needed = layout()->totalMinimumSize().height() + (shown ? 0 : kPlots);
-  const bool fits = needed <= height() && place_->isVisibleTo(this);
-  if (fits != shown) plots_->setVisible(fits);
+  if (!plots_ || !strip_) return;
+  constexpr int kSpacing = 6;
+  const auto height_of = [](const QWidget* w) { return std::max(w->minimumHeight(), w->minimumSizeHint().height()); };
+  int room = height() - layout()->totalMinimumSize().height();
+  for (const QWidget* w : {static_cast<QWidget*>(strip_), static_cast<QWidget*>(plots_)})
+    if (w->isVisibleTo(this)) room += height_of(w) + kSpacing;
+  const auto show = [&](QWidget* w, bool wanted) {
+    const bool fits = wanted && height_of(w) + kSpacing <= room;
+    if (fits) room -= height_of(w) + kSpacing;
+    if (fits != w->isVisibleTo(this)) w->setVisible(fits);
+  };
+  show(strip_, strip_on_->isChecked() && !first_look_ && place_->isVisibleTo(this));
+  show(plots_, plots_on_->isChecked() && !first_look_ && place_->isVisibleTo(this));
 }
 
 void ReviewPage::resizeEvent(QResizeEvent* event) {
@@ -128,7 +141,7 @@ void ReviewPage::resizeEvent(QResizeEvent* event) {
 void ReviewPage::connectDocument() {
   connect(&player_, &Player::frameChanged, this, &ReviewPage::showFrame);
   connect(&player_, &Player::playingChanged, this, [this](bool on) {
-    play_->setText(on ? tr("❚❚ Pause") : tr("▶ Play"));
+    play_->setText(on ? tr("❚❚ Pause") : player_.backward() ? tr("◀ Play") : tr("▶ Play"));
     if (on) stage_->setEvidence(std::nullopt);
   });
   const auto jump = [this](double t) {
@@ -138,20 +151,27 @@ void ReviewPage::connectDocument() {
   };
   connect(scrubber_, &Scrubber::timeRequested, this, jump);
   connect(plots_, &Plots::timeRequested, this, jump);
-  connect(cues_, &CuePanel::evidenceRequested, this,
-          [this](double t, int d) { showEvidence(t, static_cast<lifts::Drawing>(d)); });
-  const auto cell = [this](const QModelIndex& index) {
-    const QVariant t = index.data(MeasuresModel::TimeRole);
-    if (t.isValid())
-      showEvidence(t.toDouble(), static_cast<lifts::Drawing>(index.data(MeasuresModel::DrawingRole).toInt()));
-  };
-  connect(table_, &QTableView::clicked, this, [this, cell](const QModelIndex& index) {
-    const QString check = index.data(MeasuresModel::ByEyeRole).toString();
-    check.isEmpty() || index.column() == 0 ? cell(index) : markByEye(check, measures_->repOf(index.column()));
-    takeKeys();  // frames are stepped from here
+  const auto evidence = [this](double t, int d) { showEvidence(t, static_cast<lifts::Drawing>(d)); };
+  connect(cues_, &CuePanel::evidenceRequested, this, evidence);
+  connect(findings_, &FindingsPanel::evidenceRequested, this, evidence);
+  connect(findings_, &FindingsPanel::byEyeRequested, this, [this] {
+    measures_->setShow(MeasuresTable::Show::ByEye);
+    tabs_->setCurrentWidget(measures_);
   });
-  connect(table_->selectionModel(), &QItemSelectionModel::currentChanged, this,
-          [cell](const QModelIndex& now) { cell(now); });
+  connect(measures_, &MeasuresTable::evidenceRequested, this, evidence);
+  connect(measures_, &MeasuresTable::markRequested, this, &ReviewPage::markByEye);
+  connect(measures_, &MeasuresTable::done, this, &ReviewPage::takeKeys);
+  connect(strip_, &KeyStrip::timeRequested, this, [this, jump](double t) {
+    player_.pause();
+    jump(t);
+  });
+  connect(stage_, &Stage::jogged, &player_, &Player::step);
+  connect(scrubber_, &Scrubber::jogged, &player_, &Player::step);
+  connect(stage_, &Stage::framingChanged, this, &ReviewPage::refreshFraming);
+  connect(first_, &FirstLookPanel::showRequested, this, &ReviewPage::showMeasured);
+  connect(first_, &FirstLookPanel::timeRequested, this, jump);
+  connect(first_, &FirstLookPanel::doneWithWord, this, &ReviewPage::takeKeys);
+  connect(document_.get(), &ReviewDocument::bookmarksChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
   connect(document_.get(), &ReviewDocument::approachChanged, this, [this] {
     auto athlete = library_.athlete(document_->athlete().id);
@@ -202,25 +222,23 @@ void ReviewPage::showWhatShowedBefore() {
   for (const auto& f : document_->analysis()->findings) {
     auto shown = library_.firstShown(document_->submission().athlete, f.id);
     if (!shown || !shown->shown_kg) continue;
+    // That it shows in this very clip is said by the finding itself.
+    const bool lighter_was_clean = shown->clean_kg && *shown->clean_kg < *shown->shown_kg;
+    if (shown->shown_on >= document_->submission().received_on && !lighter_was_clean) continue;
     QString line =
         tr("Lightest load it has shown at: %1 kg (%2").arg(*shown->shown_kg).arg(q(library::spoken(shown->shown_on)));
     line += shown->rep > 0 ? tr(", from rep %1)").arg(shown->rep) : tr(")");
-    if (shown->clean_kg && *shown->clean_kg < *shown->shown_kg) line += tr("; clean at %1 kg").arg(*shown->clean_kg);
+    if (lighter_was_clean) line += tr("; clean at %1 kg").arg(*shown->clean_kg);
     lines[f.id] = line;
   }
-  cues_->setShownBefore(std::move(lines));
+  findings_->setShownBefore(std::move(lines));
 }
 
 void ReviewPage::refreshNumbers() {
   const auto a = document_->analysis();
   measures_->setAnalysis(a);
-  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
-  for (int c = 1; c < measures_->columnCount(); ++c)
-    table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+  first_->setReady(true);
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
-  table_->clearSpans();
-  for (int r = 0; r < measures_->rowCount(); ++r)
-    if (measures_->isHeading(r)) table_->setSpan(r, 0, 1, measures_->columnCount());
   place_->setText(placed ? tr("Correct here") : tr("Place points"));
   const auto unread = document_->sketch().unread.size();
   const QString newer = unread == 0 ? QString()
@@ -285,7 +303,7 @@ std::vector<library::CueThread> ReviewPage::earlierThreads() const {
 }
 
 bool ReviewPage::settled() const {
-  return !jobs_.busy() && stage_->hasPicture() && stage_->frame() == player_.frame();
+  return !jobs_.busy() && !strip_->busy() && stage_->hasPicture() && stage_->frame() == player_.frame();
 }
 
 void ReviewPage::showFrame(std::size_t frame) {
@@ -295,6 +313,8 @@ void ReviewPage::showFrame(std::size_t frame) {
 
 void ReviewPage::followPlayHead() {
   other_view_->follow(player_.time());
+  mirror_->follow(player_.time());
+  strip_->setPlayHead(player_.time());
   scrubber_->setPlayHead(player_.time());
   plots_->setPlayHead(player_.time());
 }
@@ -305,18 +325,27 @@ void ReviewPage::showEvidence(double t, lifts::Drawing drawing) {
   stage_->setEvidence(drawing == lifts::Drawing::None ? std::nullopt : std::optional(drawing));
 }
 
+void ReviewPage::setLoopKind(LoopKind kind) {
+  loop_ = kind;
+  const QString names[] = {tr("⟳ Rep"), tr("⟳ Set"), tr("⟳ Clip"), tr("⟳ Off")};
+  loop_button_->setText(names[static_cast<int>(kind)]);
+  loop_button_->setChecked(kind != LoopKind::Off);
+  loopCurrentRep();
+}
+
+// The stretch that is looped, with a breath before and after.
 void ReviewPage::loopCurrentRep() {
+  constexpr double kBreath_s = 0.3;
   const auto a = document_->analysis();
-  if (!a || !loop_rep_) {
-    player_.setLoop(0, 0);
-    return;
-  }
-  for (const auto& rep : a->reps)
-    if (player_.time() >= rep.start_t() - 0.6 && player_.time() <= rep.end_t() + 0.4) {
-      player_.setLoop(rep.start_t() - 0.3, rep.end_t() + 0.3);
-      return;
-    }
   player_.setLoop(0, 0);
+  if (loop_ == LoopKind::Clip) player_.setLoop(player_.firstTime(), player_.lastTime());
+  if (!a || a->reps.empty()) return;
+  if (loop_ == LoopKind::Set)
+    player_.setLoop(a->reps.front().start_t() - kBreath_s, a->reps.back().end_t() + kBreath_s);
+  if (loop_ != LoopKind::Rep) return;
+  for (const auto& rep : a->reps)
+    if (player_.time() >= rep.start_t() - 2 * kBreath_s && player_.time() <= rep.end_t() + kBreath_s + 0.1)
+      return player_.setLoop(rep.start_t() - kBreath_s, rep.end_t() + kBreath_s);
 }
 
 void ReviewPage::jumpEvent(int direction) {
@@ -413,6 +442,12 @@ void ReviewPage::placeOtherView() {
   constexpr int kMargin = 8;
   const int height = std::clamp(stage_->height() * 45 / 100, 120, 320), width = std::min(stage_->width() * 2 / 5, 280);
   other_view_->setGeometry(stage_->width() - width - kMargin, kMargin, width, height);
+  // As wide as the lifter is, with room for the frame and the line above.
+  constexpr int kFrame = 14, kLine = 28;
+  const int tall = std::clamp(stage_->height() * 3 / 5, 140, 420);
+  const double shape = mirror_->shape();
+  const int wide = std::clamp(static_cast<int>((tall - kLine) * shape) + kFrame, 130, stage_->width() / 2);
+  mirror_->setGeometry(kMargin, kMargin, wide, tall);
 }
 
 bool ReviewPage::eventFilter(QObject* watched, QEvent* event) {
@@ -450,6 +485,7 @@ void ReviewPage::save() {
   save_timer_.stop();
   auto review = document_->review();
   review.play_head_s = player_.time();
+  review.desk = deskState();
   if (auto kept = library_.saveReview(document_->submission().id, review); !kept) say(q(kept.error().sentence()), true);
 }
 

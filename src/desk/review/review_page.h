@@ -10,24 +10,30 @@
 #include "desk/jobs/job_runner.h"
 #include "desk/review/player.h"
 #include "desk/review/review_document.h"
+#include "drawing/overlay.h"
 #include "drawing/reply_writer.h"
 
 class QAction;
 class QLabel;
 class QProgressBar;
 class QPushButton;
-class QTableView;
+class QMenu;
+class QStackedWidget;
 class QTabWidget;
+class QHBoxLayout;
 class QVBoxLayout;
 class QToolButton;
 
 namespace jib::desk {
 
 class CuePanel;
+class FindingsPanel;
+class FirstLookPanel;
+class KeyStrip;
+class MeasuresTable;
 class DrawStrip;
 class FrameSource;
 class HistoryPanel;
-class MeasuresModel;
 class OtherView;
 class PinPanel;
 class PlacingGuide;
@@ -36,6 +42,9 @@ class Scrubber;
 class ApproachStrip;
 class SetUpStrip;
 class Stage;
+
+// What is played again and again.
+enum class LoopKind { Rep, Set, Clip, Off };
 
 // The review desk for one submission: the clip, its time line and plots, the measures, what to say, what was asked
 // before, and the reply. Saves after every change.
@@ -52,10 +61,15 @@ class ReviewPage : public QWidget {
   bool settled() const;  // no job runs, and the frame under the play head is on show
   // Shows a frame with a measure's drawing on it.
   void showEvidence(double t_s, lifts::Drawing drawing);
+  // The whole set without lines and numbers, until the coach asks for them.
+  void startFirstLook();
+  bool firstLook() const { return first_look_; }
   // Writes the reply without asking for a folder.
   void writeReplyTo(const QString& folder);
   // Writes the reply into the library and a ready message with it into the outbox.
   void returnByMail();
+  // The same, and then the next submission is asked for.
+  void returnAndNext();
   // Writes the reply aside and shows it as the athlete will see it.
   void preview();
   // What the keys here do, for the sheet that lists them.
@@ -71,6 +85,7 @@ class ReviewPage : public QWidget {
   void outboxRequested();
   void answerRequested(qlonglong submission);
   void reopenRequested(qlonglong submission);
+  void nextRequested(qlonglong after);
   void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
   void replyPosted(const QString& file);
@@ -114,6 +129,19 @@ class ReviewPage : public QWidget {
   void jumpEvent(int direction);
   void jumpRep(int direction);
   void loopCurrentRep();
+  void setLoopKind(LoopKind kind);
+  void showMeasured();
+  void applyFirstLook();
+  void buildMeasures();
+  void buildMenus(QHBoxLayout& row);
+  void addLine(const QString& text, const QString& tip, bool drawing::OverlayChoice::*field);
+  QAction* toggle(const QString& name, const QString& text, QKeySequence key, bool on, std::function<void(bool)> run);
+  void setLines(bool on);
+  void followBar(bool on);
+  void showMirror(bool on);
+  void refreshFraming();
+  std::string deskState() const;
+  void restoreDesk();
   void markByEye(const QString& check, int rep);
   void addOwnCheck();
   void setDrawing(bool on);
@@ -151,7 +179,12 @@ class ReviewPage : public QWidget {
   std::string address_;  // of the athlete; empty when none is known
   exchange::Care care_;
   int drag_gesture_ = 0;
-  bool loop_rep_ = true;
+  LoopKind loop_ = LoopKind::Rep;
+  bool first_look_ = false;
+  bool then_next_ = false;        // the next is opened once this one is returned
+  drawing::OverlayChoice lines_;  // those that are on while lines are shown
+  std::string stored_desk_;       // how the desk stood when this was closed last
+  double stored_head_s_ = 0;
   std::optional<std::size_t> looked_for_set_;  // whose body was traced or asked for
   std::optional<tracing::Landmark> last_placed_;
   std::vector<double> bar_pins_;  // times and places the bar was last traced from, one after the other
@@ -169,8 +202,19 @@ class ReviewPage : public QWidget {
   QToolButton* meta_ = nullptr;
   QToolButton* sides_ = nullptr;
   QTabWidget* tabs_ = nullptr;
-  QTableView* table_ = nullptr;
-  MeasuresModel* measures_ = nullptr;
+  QStackedWidget* side_ = nullptr;  // the tabs, or the first look
+  FindingsPanel* findings_ = nullptr;
+  FirstLookPanel* first_ = nullptr;
+  MeasuresTable* measures_ = nullptr;
+  KeyStrip* strip_ = nullptr;
+  OtherView* mirror_ = nullptr;  // the other half of the rep, at the same height of the bar
+  QMenu* lines_menu_ = nullptr;
+  std::vector<std::pair<QAction*, bool drawing::OverlayChoice::*>> line_entries_;
+  QAction *lines_on_ = nullptr, *lifter_framed_ = nullptr, *follow_ = nullptr, *mirror_on_ = nullptr,
+          *strip_on_ = nullptr, *plots_on_ = nullptr, *backward_ = nullptr, *first_on_ = nullptr;
+  QToolButton* loop_button_ = nullptr;
+  QPushButton* then_next_button_ = nullptr;
+  QWidget* returning_ = nullptr;  // the buttons that send
   CuePanel* cues_ = nullptr;
   HistoryPanel* history_ = nullptr;
   PinPanel* pins_ = nullptr;
@@ -187,6 +231,7 @@ class ReviewPage : public QWidget {
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   QToolButton* play_ = nullptr;
+  QString menu_;            // heading under which the actions made now stand
   QList<QAction*> listed_;  // those "?" shows
 };
 

@@ -5,11 +5,13 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
+#include <QMenu>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSettings>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
@@ -22,8 +24,12 @@
 #include "desk/review/commands/change_approach.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/draw_strip.h"
+#include "desk/review/findings_panel.h"
+#include "desk/review/first_look_panel.h"
 #include "desk/review/history_panel.h"
+#include "desk/review/key_strip.h"
 #include "desk/review/measures_model.h"
+#include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
 #include "desk/review/pin_panel.h"
 #include "desk/review/placing_guide.h"
@@ -110,6 +116,26 @@ void ReviewPage::refreshMeta() {
   meta_->setText(text + QStringLiteral("  ✎"));
 }
 
+// A line of the picture that can be left out, as an entry of the menu of lines.
+void ReviewPage::addLine(const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
+  // Who lies on a bench has no mid-foot to be over, and no lean.
+  const bool standing = field == &drawing::OverlayChoice::mid_foot || field == &drawing::OverlayChoice::angles;
+  if (standing && document_->lift().body.lying) return;
+  if (field == &drawing::OverlayChoice::depth && !document_->lift().draws(lifts::Drawing::Depth)) return;
+  QAction* line = lines_menu_->addAction(text);
+  line->setObjectName(QStringLiteral("line_") + text);
+  line->setToolTip(tip);
+  line->setCheckable(true);
+  line->setChecked(lines_.*field);
+  // From the front both sides are drawn as one; nothing else is there to switch.
+  line->setProperty("ofSideView", field != &drawing::OverlayChoice::segments);
+  line_entries_.emplace_back(line, field);
+  connect(line, &QAction::toggled, this, [this, field](bool on) {
+    lines_.*field = on;
+    setLines(true);
+  });
+}
+
 QWidget* ReviewPage::buildTransport() {
   auto* box = new QWidget;
   auto* row = new QHBoxLayout(box);
@@ -118,7 +144,7 @@ QWidget* ReviewPage::buildTransport() {
   play_ = new QToolButton;
   play_->setObjectName(QStringLiteral("play"));
   play_->setText(tr("▶ Play"));
-  play_->setToolTip(tr("Play or pause (Space)"));
+  play_->setToolTip(tr("Play or pause (Space); backward (Z)"));
   connect(play_, &QToolButton::clicked, &player_, &Player::toggle);
   row->addWidget(play_);
   auto* speed = new QComboBox;
@@ -128,46 +154,15 @@ QWidget* ReviewPage::buildTransport() {
   connect(speed, &QComboBox::currentIndexChanged, this,
           [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
   row->addWidget(speed);
-  auto* loop = new QToolButton;
-  loop->setObjectName(QStringLiteral("loop"));
-  loop->setText(tr("⟳ Rep"));
-  loop->setCheckable(true);
-  loop->setChecked(true);
-  loop->setToolTip(tr("Loop the rep (L)"));
-  connect(loop, &QToolButton::toggled, this, [this](bool on) {
-    loop_rep_ = on;
-    loopCurrentRep();
-  });
-  row->addWidget(loop);
+  loop_button_ = new QToolButton;
+  loop_button_->setObjectName(QStringLiteral("loop"));
+  loop_button_->setCheckable(true);
+  loop_button_->setToolTip(tr("What is looped: the rep, the set, the clip, or nothing (L)"));
+  connect(loop_button_, &QToolButton::clicked, this,
+          [this] { setLoopKind(static_cast<LoopKind>((static_cast<int>(loop_) + 1) % 4)); });
+  row->addWidget(loop_button_);
   row->addSpacing(8);
-  const auto overlay = [&](const QString& text, const QString& tip, bool drawing::OverlayChoice::*field) {
-    // Who lies on a bench has no mid-foot to be over, and no lean.
-    const bool standing = field == &drawing::OverlayChoice::mid_foot || field == &drawing::OverlayChoice::angles;
-    if (standing && document_->lift().body.lying) return;
-    if (field == &drawing::OverlayChoice::depth && !document_->lift().draws(lifts::Drawing::Depth)) return;
-    auto* b = new QToolButton;
-    b->setText(text);
-    b->setProperty("narrow", true);
-    // From the front both sides are drawn as one; nothing else is there to switch.
-    b->setProperty("ofSideView", field != &drawing::OverlayChoice::segments);
-    b->setToolTip(tip);
-    b->setCheckable(true);
-    b->setChecked(stage_->choice().*field);
-    connect(b, &QToolButton::toggled, this, [this, field](bool on) {
-      auto choice = stage_->choice();
-      choice.*field = on;
-      stage_->setEvidence(std::nullopt);
-      stage_->setChoice(choice);
-    });
-    row->addWidget(b);
-  };
-  overlay(tr("Path"), tr("Bar path: blue down, amber up"), &drawing::OverlayChoice::bar_path);
-  overlay(tr("Mid-foot"), tr("Vertical line through mid-foot"), &drawing::OverlayChoice::mid_foot);
-  overlay(tr("Body"), tr("Foot, shin, thigh, trunk"), &drawing::OverlayChoice::segments);
-  overlay(tr("Angles"), tr("Lean of shin and trunk"), &drawing::OverlayChoice::angles);
-  overlay(tr("Raw"), tr("What the network itself saw, joints as crosses and the body's outline, against the fit"),
-          &drawing::OverlayChoice::seen);
-  overlay(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &drawing::OverlayChoice::depth);
+  buildMenus(*row);
   other_ = new QToolButton;
   other_->setObjectName(QStringLiteral("otherView"));
   other_->setText(tr("Second camera"));
@@ -195,7 +190,69 @@ QWidget* ReviewPage::buildTransport() {
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
   connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
   row->addWidget(place_);
+  setLoopKind(LoopKind::Rep);
   return box;
+}
+
+QAction* ReviewPage::toggle(const QString& name, const QString& text, QKeySequence key, bool on,
+                            std::function<void(bool)> run) {
+  auto* a = action(name, text, {std::move(key)}, [] {});
+  a->setCheckable(true);
+  a->setChecked(on);
+  connect(a, &QAction::toggled, this, std::move(run));
+  return a;
+}
+
+// Which lines are drawn, and what is on show beside the clip.
+void ReviewPage::buildMenus(QHBoxLayout& row) {
+  menu_ = tr("View");
+  const auto button = [&](const char* name, const QString& text, const QString& tip) {
+    auto* b = new QToolButton;
+    b->setObjectName(QString::fromLatin1(name));
+    b->setText(text);
+    b->setToolTip(tip);
+    b->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(b);
+    menu->setToolTipsVisible(true);
+    b->setMenu(menu);
+    row.addWidget(b);
+    return menu;
+  };
+  lines_ = stage_->choice();
+  using C = drawing::OverlayChoice;
+  lines_menu_ = button("lines", tr("Lines"), tr("Which lines are drawn on the clip (X: all or none)"));
+  lines_on_ = toggle("linesAction", tr("Lines on the clip"), Qt::Key_X, true, [this](bool on) { setLines(on); });
+  lines_menu_->addAction(lines_on_);
+  lines_menu_->addSeparator();
+  addLine(tr("Path"), tr("Bar path: blue down, amber up"), &C::bar_path);
+  addLine(tr("Mid-foot"), tr("Vertical line through mid-foot"), &C::mid_foot);
+  addLine(tr("Body"), tr("Foot, shin, thigh, trunk"), &C::segments);
+  addLine(tr("Angles"), tr("Lean of shin and trunk"), &C::angles);
+  addLine(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &C::depth);
+  addLine(tr("Raw"), tr("What the network itself saw, joints as crosses and the body's outline, against the fit"),
+          &C::seen);
+  auto* view = button("view", tr("View"), tr("Framing, and what stands beside the clip"));
+  lifter_framed_ = toggle("framingAction", tr("Lifter large"), Qt::Key_F, true, [this](bool on) {
+    stage_->setFraming(on ? StageView::Framing::Lifter : StageView::Framing::Whole);
+  });
+  follow_ = toggle("followAction", tr("Follow the bar, or the last point placed"), Qt::Key_H, false,
+                   [this](bool on) { followBar(on); });
+  mirror_on_ = toggle("mirrorAction", tr("Down beside up, at the same bar height"), Qt::Key_G, false,
+                      [this](bool on) { showMirror(on); });
+  QSettings settings;
+  strip_on_ = toggle("stripAction", tr("Key frames of every rep"), Qt::Key_C,
+                     settings.value(QStringLiteral("keyFrames"), true).toBool(), [this](bool on) {
+                       QSettings().setValue(QStringLiteral("keyFrames"), on);
+                       makeRoom();
+                     });
+  plots_on_ = toggle("plotsAction", tr("Plots of bar speed and lean"), Qt::Key_U,
+                     settings.value(QStringLiteral("plots"), false).toBool(), [this](bool on) {
+                       QSettings().setValue(QStringLiteral("plots"), on);
+                       makeRoom();
+                     });
+  first_on_ = action("firstLookAction", tr("First look again: no lines, no numbers"), {QKeySequence(Qt::Key_0)},
+                     [this] { startFirstLook(); });
+  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_}) view->addAction(a);
 }
 
 QWidget* ReviewPage::buildSide() {
@@ -235,33 +292,24 @@ QWidget* ReviewPage::buildSide() {
   tabs_ = new QTabWidget;
   tabs_->setObjectName(QStringLiteral("tabs"));
   tabs_->setDocumentMode(true);
-  measures_ = new MeasuresModel(this);
-  measures_->setByEye(document_->book().byEye(document_->lift().id));
-  std::vector<std::string> asked;
-  for (const auto& t : earlierThreads())
-    if (coaching::isOwnCheck(t.finding) && t.measure.empty() && t.state != library::ThreadState::Dropped &&
-        std::find(asked.begin(), asked.end(), t.finding) == asked.end())
-      asked.push_back(t.finding);
-  measures_->setAsked(std::move(asked));
-  table_ = new QTableView;
-  table_->setObjectName(QStringLiteral("measures"));
-  table_->setModel(measures_);
-  table_->setAlternatingRowColors(true);
-  table_->setTabKeyNavigation(false);  // Tab goes on to the next place; arrows go from number to number
-  table_->setShowGrid(false);
-  table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(23);
-  table_->setSelectionMode(QAbstractItemView::SingleSelection);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  findings_ = new FindingsPanel(*document_);
+  buildMeasures();
   cues_ = new CuePanel(*document_);
   cues_->setClock([this] { return player_.time(); });
   if (auto said = library_.saidBefore(document_->athlete().id)) cues_->setSaidBefore(std::move(*said));
   history_ = new HistoryPanel;
-  tabs_->addTab(table_, tr("Measures"));
-  tabs_->addTab(cues_, tr("What to say"));
+  tabs_->addTab(findings_, tr("Findings"));
+  tabs_->addTab(cues_, tr("Reply"));
   tabs_->addTab(history_, tr("Previous cues"));
   pins_ = new PinPanel(*document_);
   tabs_->addTab(pins_, tr("Points"));
+  tabs_->addTab(measures_, tr("Measures"));
+  const auto count_cues = [this] {
+    const auto n = document_->choice().cues.size();
+    tabs_->setTabText(1, n > 0 ? tr("Reply (%1)").arg(n) : tr("Reply"));
+  };
+  connect(document_.get(), &ReviewDocument::choiceChanged, this, count_cues);
+  count_cues();
   connect(pins_, &PinPanel::timeRequested, this, [this](double t) {
     player_.pause();
     stage_->setEvidence(std::nullopt);
@@ -272,9 +320,25 @@ QWidget* ReviewPage::buildSide() {
   };
   connect(document_.get(), &ReviewDocument::pinsChanged, this, count_pins);
   count_pins();
-  column->addWidget(tabs_, 1);
+  first_ = new FirstLookPanel(*document_);
+  side_ = new QStackedWidget;
+  side_->addWidget(tabs_);
+  side_->addWidget(first_);
+  column->addWidget(side_, 1);
   buildReturning(*column);
   return side;
+}
+
+void ReviewPage::buildMeasures() {
+  measures_ = new MeasuresTable(*document_);
+  measures_->model().setByEye(document_->book().byEye(document_->lift().id));
+  std::vector<std::string> asked;
+  for (const auto& t : earlierThreads())
+    if (coaching::isOwnCheck(t.finding) && t.measure.empty() && t.state != library::ThreadState::Dropped &&
+        std::find(asked.begin(), asked.end(), t.finding) == asked.end())
+      asked.push_back(t.finding);
+  measures_->model().setAsked(std::move(asked));
+  if (auto last = library::lastTime(library_, document_->submission())) measures_->setLastTime(std::move(*last));
 }
 
 void ReviewPage::buildReturning(QVBoxLayout& column) {
@@ -287,8 +351,11 @@ void ReviewPage::buildReturning(QVBoxLayout& column) {
   reply_->setToolTip(
       by_mail ? tr("Annotated clip and report to %1, as a ready message in the outbox (Ctrl+Return)").arg(q(address_))
               : tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
-  connect(reply_, &QPushButton::clicked, this, by_mail ? &ReviewPage::returnByMail : &ReviewPage::askFolderAndReply);
-  to_folder_ = new QPushButton(tr("Into a folder…"));
+  connect(reply_, &QPushButton::clicked, this, [this, by_mail] {
+    then_next_ = false;
+    by_mail ? returnByMail() : askFolderAndReply();
+  });
+  to_folder_ = new QPushButton(tr("Folder…"));
   to_folder_->setObjectName(QStringLiteral("toFolder"));
   to_folder_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose"));
   connect(to_folder_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
@@ -296,18 +363,27 @@ void ReviewPage::buildReturning(QVBoxLayout& column) {
   preview_->setObjectName(QStringLiteral("previewReply"));
   preview_->setToolTip(tr("The film and the page as the athlete will see them (V)"));
   connect(preview_, &QPushButton::clicked, this, &ReviewPage::preview);
-  for (auto* button : {reply_, to_folder_, preview_}) button->setEnabled(false);
+  then_next_button_ = new QPushButton(tr("…and next ›"));
+  then_next_button_->setObjectName(QStringLiteral("returnNext"));
+  then_next_button_->setProperty("narrow", true);
+  then_next_button_->setToolTip(tr("Return it by mail and open the next that waits (Ctrl+Shift+Return)"));
+  connect(then_next_button_, &QPushButton::clicked, this, &ReviewPage::returnAndNext);
+  for (auto* button : {reply_, then_next_button_, to_folder_, preview_}) button->setEnabled(false);
   why_not_ = words({}, true);
   why_not_->setObjectName(QStringLiteral("whyNot"));
   why_not_->setText(tr("It can be returned once the clip is traced."));
   column.addWidget(why_not_);
-  auto* returning = new QHBoxLayout;
+  returning_ = new QWidget;
+  auto* returning = new QHBoxLayout(returning_);
+  returning->setContentsMargins(0, 0, 0, 0);
+  returning->setSpacing(4);
   returning->addWidget(reply_, 1);
+  returning->addWidget(then_next_button_);
   returning->addWidget(preview_);
   returning->addWidget(to_folder_);
-  column.addLayout(returning);
+  column.addWidget(returning_);
   // Only once it has its place: shown without one it would be a window of its own for a moment.
-  to_folder_->setVisible(by_mail);
+  for (auto* button : {to_folder_, then_next_button_}) button->setVisible(by_mail);
 }
 
 void ReviewPage::buildLayout() {
@@ -335,6 +411,8 @@ void ReviewPage::buildLayout() {
     document_->setPairOffset(s);
     if (auto kept = library_.setPairOffset(document_->submission().id, s); !kept) say(q(kept.error().sentence()), true);
   });
+  mirror_ = new OtherView(stage_);
+  mirror_->setObjectName(QStringLiteral("mirror"));
   scrubber_ = new Scrubber(*document_);
   plots_ = new Plots(*document_);
   guide_ = new PlacingGuide(*document_);
@@ -349,6 +427,8 @@ void ReviewPage::buildLayout() {
   connect(&stage_->pad(), &SketchPad::drawn, this, &ReviewPage::followDrawn);
   left->addWidget(draw_strip_);
   left->addWidget(buildTransport());
+  strip_ = new KeyStrip(*document_);
+  left->addWidget(strip_);
   left->addWidget(scrubber_);
   left->addWidget(plots_, 1);
   auto* split = new QSplitter;
@@ -395,6 +475,7 @@ QAction* ReviewPage::action(const QString& name, const QString& text, const QLis
   a->setObjectName(name);
   a->setShortcuts(keys);
   a->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  a->setProperty("menu", menu_);
   connect(a, &QAction::triggered, this, std::move(run));
   // Plain letters act where the clip is; elsewhere a letter that misses its field does nothing.
   const bool plain = std::any_of(keys.begin(), keys.end(), [](const QKeySequence& k) {
@@ -410,19 +491,31 @@ QAction* ReviewPage::action(const QString& name, const QString& text, const QLis
 
 void ReviewPage::buildActions() {
   using K = QKeySequence;
+  menu_ = tr("Play");
   action("playAction", tr("Play, pause"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
   action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
   action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
+  menu_ = tr("Go");
   action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { jumpEvent(1); });
   action("previousEvent", tr("Previous event"), {K(Qt::Key_W)}, [this] { jumpEvent(-1); });
   action("nextRep", tr("Next rep"), {K(Qt::Key_R)}, [this] { jumpRep(1); });
   action("previousRep", tr("Previous rep"), {K(Qt::Key_Q)}, [this] { jumpRep(-1); });
+  menu_ = tr("Play");
   action("speedAction", tr("Speed: 1, ½, ¼, ⅒"), {K(Qt::Key_S)}, [this] {
     auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
     speed->setCurrentIndex((speed->currentIndex() + 1) % speed->count());
   });
-  action("loopAction", tr("Loop the rep"), {K(Qt::Key_L)},
-         [this] { findChild<QToolButton*>(QStringLiteral("loop"))->toggle(); });
+  action("loopAction", tr("Loop the rep, the set, the clip, nothing"), {K(Qt::Key_L)},
+         [this] { loop_button_->click(); });
+  backward_ = toggle("backwardAction", tr("Play backward"), Qt::Key_Z, false, [this](bool on) {
+    player_.setBackward(on);
+    if (on && !player_.playing()) player_.toggle();
+  });
+  menu_ = tr("Review");
+  action("bookmarkAction", tr("Drop a bookmark; the clip plays on"), {K(Qt::Key_B)}, [this] {
+    first_->drop(player_.time());
+    if (!first_look_) say(tr("Bookmark at %1 s; it stands under Findings.").arg(player_.time(), 0, 'f', 2), false);
+  });
   action("replayAction", tr("Replay the last second in slow motion"), {K(Qt::Key_A)}, [this] {
     findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
     player_.goTo(player_.time() - 1.0);
@@ -433,12 +526,13 @@ void ReviewPage::buildActions() {
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
   action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { acceptProposal(); });
-  table_->addAction(
+  measures_->table().addAction(
       action("markAction", tr("Mark the chosen row by eye: seen, fine, couldn't see"), {K(Qt::Key_M)}, [this] {
-        const QString check = table_->currentIndex().data(MeasuresModel::ByEyeRole).toString();
-        const int column = std::max(1, table_->currentIndex().column());
+        const QModelIndex at = measures_->table().currentIndex();
+        const QString check = at.data(MeasuresModel::ByEyeRole).toString();
+        const int column = std::max(1, at.column());
         check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false)
-                        : markByEye(check, measures_->repOf(column));
+                        : markByEye(check, measures_->model().repOf(column));
       }));
   action("repsAction", tr("Put the reps right: split, join, add, leave out"), {K(Qt::Key_T)}, [this] {
     scrubber_->offerRepEdits(player_.time(),
@@ -456,22 +550,40 @@ void ReviewPage::buildActions() {
     other_view_->isOpen() ? other_->toggle()
                           : say(tr("No other clip of this set is known; pair them in the list."), false);
   });
+  menu_ = tr("Edit");
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
-  action("measuresTab", tr("Measures"), {K(Qt::Key_1)}, [this] { tabs_->setCurrentIndex(0); });
-  action("cuesTab", tr("What to say"), {K(Qt::Key_2)}, [this] { tabs_->setCurrentIndex(1); });
-  action("historyTab", tr("Previous cues"), {K(Qt::Key_3)}, [this] { tabs_->setCurrentIndex(2); });
-  action("pinsTab", tr("Points placed by hand"), {K(Qt::Key_4)}, [this] { tabs_->setCurrentIndex(3); });
+  menu_ = tr("Go");
+  const std::pair<const char*, QString> tabs[] = {{"findingsTab", tr("Findings")},
+                                                  {"cuesTab", tr("Reply")},
+                                                  {"historyTab", tr("Previous cues")},
+                                                  {"pinsTab", tr("Points placed by hand")},
+                                                  {"measuresTab", tr("Every measure")}};
+  for (int i = 0; i < static_cast<int>(std::size(tabs)); ++i)
+    action(QString::fromLatin1(tabs[i].first), tabs[i].second, {K(Qt::Key_1 + i)},
+           [this, i] { first_look_ ? first_->pick(i + 1, player_.time()) : tabs_->setCurrentIndex(i); });
+  action("findMeasureAction", tr("Find a measure"), {K::Find}, [this] {
+    tabs_->setCurrentWidget(measures_);
+    measures_->focusSearch();
+  });
+  menu_ = tr("Edit");
   action("nudgeLeft", tr("Nudge the last point, or the chosen drawing"), {K(Qt::SHIFT | Qt::Key_Left)},
          [this] { nudge(-1, 0); });
   const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
     action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));
     listed_.removeLast();
   };
+  for (int i = static_cast<int>(std::size(tabs)); i < FirstLookPanel::kQuickWords; ++i)
+    silent(qPrintable(QStringLiteral("word_%1").arg(i + 1)), K(Qt::Key_1 + i), [this, i] {
+      if (first_look_) first_->pick(i + 1, player_.time());
+    });
   silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
   silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
   silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
+  menu_ = tr("Review");
   action("previewAction", tr("Preview the reply"), {K(Qt::Key_V)}, [this] { preview_->click(); });
+  action("replyNextAction", tr("Return the reply and open the next"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_Return)},
+         [this] { then_next_button_->click(); });
   action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
 }
 

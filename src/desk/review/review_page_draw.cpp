@@ -11,6 +11,7 @@
 #include "desk/review/cue_panel.h"
 #include "desk/review/draw_strip.h"
 #include "desk/review/measures_model.h"
+#include "desk/review/measures_table.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
@@ -62,8 +63,9 @@ void ReviewPage::addOwnCheck() {
   coaching::setMark(to, {coaching::ownCheck(title.toStdString()), coaching::MarkState::Seen, rep, player_.time()},
                     true);
   document_->undoStack().push(new MarkByEye(*document_, tr("mark by eye"), std::move(to)));
-  tabs_->setCurrentIndex(0);
-  table_->scrollToBottom();
+  measures_->setShow(MeasuresTable::Show::ByEye);
+  tabs_->setCurrentWidget(measures_);
+  measures_->table().scrollToBottom();
 }
 
 void ReviewPage::setDrawing(bool on) {
@@ -127,14 +129,15 @@ void ReviewPage::followDrawn(const coaching::Shape& shape) {
 void ReviewPage::watchOnly(const QString& why) {
   auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One);
   if (!reader) return say(q(reader.error().sentence()), true);
-  measures_->setByEye(document_->book().all(document_->lift().id));
+  measures_->model().setByEye(document_->book().all(document_->lift().id));
   document_->setAnalysis(coaching::watched(reader->info(), document_->request(), document_->style(), document_->book(),
                                            why.toStdString()));
   why_not_->setText(why);
   refreshReply();
   place_->hide();
-  plots_->hide();
-  tabs_->setCurrentIndex(0);
+  makeRoom();
+  measures_->setShow(MeasuresTable::Show::ByEye);
+  tabs_->setCurrentWidget(measures_);
   emit ready();
 }
 
@@ -147,6 +150,7 @@ void ReviewPage::refreshReply() {
                     !choice.closing.isEmpty() || !document_->sketch().empty();
   reply_->setEnabled(said);
   to_folder_->setEnabled(said);
+  then_next_button_->setEnabled(said);
   preview_->setEnabled(said);
   why_not_->setVisible(!said);
 }

@@ -6,13 +6,13 @@
 #include <QAction>
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QMenu>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QSettings>
 #include <QTabWidget>
-#include <QTableView>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -28,11 +28,11 @@
 #include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
+#include "desk/review/findings_panel.h"
 #include "desk/review/frame_source.h"
 #include "desk/review/ghost_figure.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
-#include "desk/review/measures_model.h"
 #include "desk/review/other_view.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
@@ -77,6 +77,9 @@ void ReviewPage::openClip() {
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
   frames_->request(0);
   openPair();
+  const auto state = document_->submission().state;
+  const bool fresh = state != library::SubmissionState::Returned && !document_->looked() && !document_->chosen();
+  if (fresh && QSettings().value(QStringLiteral("firstLook"), false).toBool()) startFirstLook();
   history_->setThreads(earlierThreads());
   // The clip can be played while it is being traced.
   if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
@@ -103,6 +106,7 @@ void ReviewPage::showNotJudged() {
   const QString why = check && !check->failed.empty() ? q(check->failed) : q(decision.reason);
   stage_->setMessage(check && !check->failed.empty() ? why : QString());
   cues_->setPlaceholder(why);
+  findings_->setPlaceholder(why);
   why_not_->setText(why);
   why_not_->show();
   auto* card = new LiftCard(document_->submission(), check);
@@ -126,6 +130,7 @@ void ReviewPage::showNotJudged() {
     connect(reply_, &QPushButton::clicked, this, [this] { emit answerRequested(document_->submission().id.number); });
     reply_->setEnabled(true);
     to_folder_->hide();
+    then_next_button_->hide();
     preview_->hide();
     place_->hide();
     plots_->hide();
@@ -230,8 +235,8 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   if (auto kept = library_.saveResults(document_->submission().id, *result); !kept)
     say(q(kept.error().sentence()), true);
   place_->setVisible(!result->trace.front);
-  for (auto* overlay : findChildren<QToolButton*>())
-    if (overlay->property("ofSideView").toBool()) overlay->setVisible(!result->trace.front);
+  for (QAction* line : lines_menu_->actions())
+    if (line->property("ofSideView").toBool()) line->setVisible(!result->trace.front);
   const bool first = !document_->analysis() || !document_->analysis()->isTraced();
   looked_for_set_ = result->set;
   document_->setAnalysis(std::move(*result));
@@ -241,11 +246,14 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   player_.setTimes(a->motion.times_s);
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
-  if (first)
+  if (first && !first_look_) {
     player_.goTo(
-        (a->trace.body || a->trace.front) && !a->reps.empty()
+        stored_head_s_ > 0 ? stored_head_s_
+        : (a->trace.body || a->trace.front) && !a->reps.empty()
             ? a->reps.front().bottom_t()
             : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);
+    restoreDesk();
+  }
   loopCurrentRep();
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
@@ -271,7 +279,7 @@ std::optional<coaching::ClipCheck> ReviewPage::storedCheck() {
 bool ReviewPage::filmedAcross() {
   const auto check = storedCheck();
   if (!check || (check->view != "front" && check->view != "rear")) return false;
-  cues_->setClaims(check->claims);
+  findings_->setClaims(check->claims);
   const QString view = q(check->view);
   watchOnly(tr("Seen from the %1: hands, hips and feet are not made out together, so nothing is measured.").arg(view));
   say(other_view_->isOpen()
@@ -293,7 +301,7 @@ void ReviewPage::showClaims() {
     look.feet_in_picture = !a->trace.body || a->trace.body->feet_seen;
     check = coaching::checkClip(a->clip, look, a->request.lift, a.get(), {});
   }
-  cues_->setClaims(check->claims);
+  findings_->setClaims(check->claims);
 }
 
 }  // namespace jib::desk

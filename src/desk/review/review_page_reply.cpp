@@ -111,7 +111,13 @@ void ReviewPage::returnByMail() {
   writeReply(QString::fromStdString(folder.string()), [this](const drawing::ReplyFiles& files) { post(files); });
 }
 
+void ReviewPage::returnAndNext() {
+  then_next_ = true;
+  returnByMail();
+}
+
 void ReviewPage::preview() {
+  then_next_ = false;
   auto scratch = std::make_shared<std::unique_ptr<QTemporaryDir>>(std::make_unique<QTemporaryDir>());
   const QString folder = (*scratch)->path();
   writeReply(folder, [this, scratch](const drawing::ReplyFiles& files) {
@@ -152,6 +158,7 @@ void ReviewPage::post(const drawing::ReplyFiles& files) {
   if (!recordReply()) return;
   say(tr("In the outbox, to %1. Look at it there before it goes (Ctrl+O).").arg(q(address_)), false);
   emit replyPosted(q(library_.outgoingFile(*out).string()));
+  if (std::exchange(then_next_, false)) emit nextRequested(document_->submission().id.number);
 }
 
 void ReviewPage::writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then) {

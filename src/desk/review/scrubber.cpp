@@ -33,6 +33,19 @@ void Scrubber::setPlayHead(double t) {
   update();
 }
 
+void Scrubber::setBare(bool bare) {
+  bare_ = bare;
+  update();
+}
+
+void Scrubber::wheelEvent(QWheelEvent* event) {
+  constexpr double kNotch = 120;  // of a wheel, by Qt's own measure
+  jog_ += event->angleDelta().y() != 0 ? event->angleDelta().y() : event->angleDelta().x();
+  const int frames = static_cast<int>(jog_ / kNotch);
+  jog_ -= frames * kNotch;
+  if (frames != 0) emit jogged(-frames);
+}
+
 void Scrubber::setDuration(double from, double to) {
   from_s_ = from;
   to_s_ = std::max(to, from + 0.01);
@@ -182,7 +195,9 @@ void Scrubber::paintEvent(QPaintEvent*) {
   painter.fillRect(rect(), colours().panel);
   const QRectF area(kMargin_px, kTop_px, width() - 2 * kMargin_px, height() - kTop_px - kFoot_px);
   painter.fillRect(area, colours().deep);
-  if (document_.analysis()) {
+  if (bare_) {
+    // Only time.
+  } else if (document_.analysis()) {
     paintCurve(painter, area);
     paintCertainty(painter, area);
     paintReps(painter, area);
@@ -191,9 +206,11 @@ void Scrubber::paintEvent(QPaintEvent*) {
     painter.drawText(area, Qt::AlignCenter, tr("The bar's height appears here once the clip is traced."));
   }
   for (const auto& p : document_.placed()) {
+    if (bare_) break;
     painter.setPen(QPen(drawing::kCoachColour, 2));
     painter.drawLine(QPointF(xAt(p.t_s), area.top()), QPointF(xAt(p.t_s), area.top() + 7));
   }
+  paintBookmarks(painter, area);
   const double x = xAt(head_s_);
   painter.setPen(QPen(colours().ink, 2));
   painter.drawLine(QPointF(x, 0), QPointF(x, height() - 14));
@@ -208,9 +225,24 @@ void Scrubber::paintEvent(QPaintEvent*) {
   painter.drawText(flag, Qt::AlignCenter, time);
 }
 
+// A flag in the coach's colour for each bookmark.
+void Scrubber::paintBookmarks(QPainter& painter, const QRectF& area) {
+  for (const auto& b : document_.bookmarks()) {
+    const double x = xAt(b.t_s);
+    painter.setPen(QPen(drawing::kCoachColour, 1.6));
+    painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(drawing::kCoachColour);
+    painter.drawPolygon(QPolygonF{QPointF(x, area.top()), QPointF(x + 10, area.top() + 4), QPointF(x, area.top() + 8)});
+    painter.setBrush(Qt::NoBrush);
+  }
+}
+
 QString Scrubber::eventNear(double x) const {
+  for (const auto& b : document_.bookmarks())
+    if (std::abs(xAt(b.t_s) - x) < 6 && !b.word.empty()) return q(b.word);
   const auto a = document_.analysis();
-  if (!a) return {};
+  if (!a || bare_) return {};
   for (std::size_t i = 0; i < a->reps.size(); ++i) {
     const auto& r = a->reps[i];
     for (const auto& event : r.events) {
@@ -233,6 +265,7 @@ std::optional<std::size_t> Scrubber::repAt(double t_s) const {
 // The marks under the curve, and the edges of the bands over it.
 std::optional<Scrubber::Grip> Scrubber::gripAt(QPointF at) const {
   constexpr double kReach_px = 5, kBand_px = 18;
+  if (bare_) return std::nullopt;
   const bool band = at.y()<kBand_px, marks = at.y()> height() - kFoot_px;
   if (!band && !marks) return std::nullopt;
   const auto held = document_.heldReps();

@@ -16,6 +16,8 @@ class Scrubber : public QWidget {
   explicit Scrubber(ReviewDocument& document, QWidget* parent = nullptr);
 
   void setPlayHead(double t_s);
+  // Only time and bookmarks: the first look.
+  void setBare(bool bare);
   void setDuration(double from_s, double to_s);
   // What can be done with the reps at a moment, as a menu: add, split, join, take away, name, leave out.
   void offerRepEdits(double t_s, QPoint at);
@@ -25,15 +27,18 @@ class Scrubber : public QWidget {
 
  signals:
   void timeRequested(double t_s);
+  void jogged(int frames);  // the wheel: on, or back
 
  protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
   void contextMenuEvent(QContextMenuEvent* event) override;
 
  private:
+  void paintBookmarks(QPainter& painter, const QRectF& area);
   void paintCurve(QPainter& painter, const QRectF& area);
   void paintCertainty(QPainter& painter, const QRectF& area);
   void paintEventMark(QPainter& painter, const QRectF& area, const motion::Event& event);
@@ -49,6 +54,8 @@ class Scrubber : public QWidget {
   void put(const QString& text, std::optional<motion::HeldReps> to, int gesture);
 
   ReviewDocument& document_;
+  bool bare_ = false;
+  double jog_ = 0;  // of the wheel, not yet a frame
   double head_s_ = 0, from_s_ = 0, to_s_ = 1;
   std::optional<Grip> held_;
   int gesture_ = 0;

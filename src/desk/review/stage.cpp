@@ -11,6 +11,7 @@
 #include "desk/review/ghost_figure.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "drawing/lifter_extent.h"
 #include "drawing/shape_painter.h"
 
 namespace jib::desk {
@@ -20,7 +21,7 @@ using tracing::Landmark;
 
 constexpr double kGrab_px = 12;
 constexpr double kMagnifier_px = 150, kMagnified = 3.5;
-constexpr double kMostZoom = 8;
+constexpr double kNotch = 120;  // of a wheel, by Qt's own measure
 
 }  // namespace
 
@@ -30,7 +31,12 @@ Stage::Stage(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
   setMinimumSize(420, 260);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setToolTip(QString());
-  connect(&document_, &ReviewDocument::analysisChanged, this, qOverload<>(&QWidget::update));
+  connect(&document_, &ReviewDocument::analysisChanged, this, [this] {
+    const auto a = document_.analysis();
+    // The picture does not move under the hand that corrects a point.
+    if (!dragging_ && !placing_) framing_.setLifter(a ? drawing::lifterExtent(*a) : QRectF());
+    refreshFraming();
+  });
   connect(&document_, &ReviewDocument::pinsChanged, this, qOverload<>(&QWidget::update));
   connect(&document_, &ReviewDocument::sketchChanged, this, qOverload<>(&QWidget::update));
   connect(&pad_, &SketchPad::changed, this, [this] {
@@ -43,7 +49,7 @@ void Stage::showFrame(std::size_t frame, const QImage& picture) {
   frame_ = frame;
   picture_ = picture;
   if (placing_ != Landmark::Bar) message_.clear();
-  update();
+  refreshFraming();
 }
 
 void Stage::setChoice(const drawing::OverlayChoice& choice) {
@@ -53,6 +59,11 @@ void Stage::setChoice(const drawing::OverlayChoice& choice) {
 
 void Stage::setEvidence(std::optional<lifts::Drawing> drawing) {
   evidence_ = drawing;
+  update();
+}
+
+void Stage::setBare(bool bare) {
+  bare_ = bare;
   update();
 }
 
@@ -67,16 +78,39 @@ void Stage::setMessage(const QString& text) {
   update();
 }
 
-void Stage::resetView() {
-  zoom_ = 1;
-  pan_ = {0, 0};
-  emit zoomChanged(zoom_);
+void Stage::setFraming(StageView::Framing framing) {
+  framing_.frame(framing);
+  emit framingChanged();
   update();
 }
 
-double Stage::baseScale() const {
-  if (picture_.isNull()) return 1;
-  return std::min(width() / static_cast<double>(picture_.width()), height() / static_cast<double>(picture_.height()));
+void Stage::setOwnFraming(double zoom, QPointF centre) {
+  framing_.setOwn(zoom, centre);
+  emit framingChanged();
+  update();
+}
+
+void Stage::setFollowed(std::optional<Landmark> landmark) {
+  followed_ = landmark;
+  refreshFraming();
+  emit framingChanged();
+}
+
+// The stage's size, the picture's, and where what is followed is on this frame.
+void Stage::refreshFraming() {
+  framing_.setStage(size());
+  if (!picture_.isNull()) framing_.setPicture(picture_.size());
+  const auto a = document_.analysis();
+  std::optional<QPointF> place;
+  if (followed_ && a && frame_ < a->trace.trace.size())
+    if (const auto p = a->trace.trace.place(frame_, *followed_)) place = QPointF(p->x, p->y);
+  // Where it is lost for a moment the view stays where it was.
+  if (place || !followed_) framing_.follow(place);
+  update();
+}
+
+void Stage::resizeEvent(QResizeEvent*) {
+  refreshFraming();
 }
 
 double Stage::lineScale() const {
@@ -84,16 +118,11 @@ double Stage::lineScale() const {
 }
 
 double Stage::reach() const {
-  return kGrab_px / (baseScale() * zoom_);
+  return kGrab_px / view().m11();
 }
 
 QTransform Stage::view() const {
-  const double s = baseScale() * zoom_;
-  const double w = picture_.isNull() ? 0 : picture_.width() * s, h = picture_.isNull() ? 0 : picture_.height() * s;
-  QTransform t;
-  t.translate((width() - w) / 2 + pan_.x(), (height() - h) / 2 + pan_.y());
-  t.scale(s, s);
-  return t;
+  return framing_.transform();
 }
 
 PixelPoint Stage::toClip(QPointF at) const {
@@ -103,7 +132,7 @@ PixelPoint Stage::toClip(QPointF at) const {
 
 std::optional<Landmark> Stage::landmarkAt(QPointF at) const {
   const auto analysis = document_.analysis();
-  if (!analysis || frame_ >= analysis->trace.trace.size()) return std::nullopt;
+  if (bare_ || !analysis || frame_ >= analysis->trace.trace.size()) return std::nullopt;
   std::optional<Landmark> nearest;
   double least = kGrab_px;
   const auto consider = [&](Landmark l, const std::optional<PixelPoint>& p) {
@@ -167,7 +196,7 @@ void Stage::paintMagnifier(QPainter& painter) {
   circle.addEllipse(centre, r, r);
   painter.save();
   painter.setClipPath(circle);
-  const double s = baseScale() * zoom_ * kMagnified;
+  const double s = view().m11() * kMagnified;
   QTransform v;
   v.translate(centre.x(), centre.y());
   v.scale(s, s);
@@ -204,7 +233,7 @@ void Stage::paintEvent(QPaintEvent*) {
   const auto analysis = document_.analysis();
   // While points are being placed only the figure they are placed on is drawn.
   const bool placing_body = placing_ && placing_ != Landmark::Bar;
-  if (analysis && frame_ < analysis->trace.trace.size() && !placing_body) {
+  if (analysis && frame_ < analysis->trace.trace.size() && !placing_body && !bare_) {
     drawing::OverlayPainter overlay(painter, *analysis, v, lineScale());
     if (!analysis->isTraced()) {
       // Nothing to show but what the coach draws.
@@ -251,7 +280,8 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
   pointer_ = event->position();
   pointer_inside_ = true;
   if (panning_from_) {
-    pan_ += pointer_ - was;
+    framing_.panBy(pointer_ - was);
+    emit framingChanged();
   } else if (pad_.on()) {
     pad_.move(toClip(pointer_), frame_, reach());
   } else if (dragging_) {
@@ -279,20 +309,21 @@ void Stage::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void Stage::mouseDoubleClickEvent(QMouseEvent*) {
-  if (!placing_ && !pad_.on()) resetView();
+  using Framing = StageView::Framing;
+  if (!placing_ && !pad_.on()) setFraming(framing_.framing() == Framing::Lifter ? Framing::Whole : Framing::Lifter);
 }
 
 void Stage::wheelEvent(QWheelEvent* event) {
-  const double factor = std::pow(1.0015, event->angleDelta().y());
-  const PixelPoint under = toClip(event->position());
-  zoom_ = std::clamp(zoom_ * factor, 1.0, kMostZoom);
-  if (zoom_ <= 1.0) {
-    pan_ = {0, 0};
-  } else {
-    // What is under the pointer stays under it.
-    pan_ += event->position() - view().map(QPointF(under.x, under.y));
+  if (event->modifiers() & Qt::AltModifier) {
+    // With Alt held a wheel turns sideways on some desktops.
+    jog_ += event->angleDelta().y() != 0 ? event->angleDelta().y() : event->angleDelta().x();
+    const int frames = static_cast<int>(jog_ / kNotch);
+    jog_ -= frames * kNotch;
+    if (frames != 0) emit jogged(-frames);
+    return;
   }
-  emit zoomChanged(zoom_);
+  framing_.zoomAt(event->position(), std::pow(1.0015, event->angleDelta().y()));
+  emit framingChanged();
   update();
 }
 

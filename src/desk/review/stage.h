@@ -9,6 +9,7 @@
 
 #include "desk/review/review_document.h"
 #include "desk/review/sketch_pad.h"
+#include "desk/review/stage_view.h"
 #include "drawing/overlay.h"
 
 namespace jib::desk {
@@ -26,6 +27,8 @@ class Stage : public QWidget {
   bool hasPicture() const { return !picture_.isNull(); }
   void setChoice(const drawing::OverlayChoice& choice);
   const drawing::OverlayChoice& choice() const { return choice_; }
+  // Nothing but the picture: the first look.
+  void setBare(bool bare);
   // Draws one measure's evidence instead of the usual overlays; nullopt goes back.
   void setEvidence(std::optional<lifts::Drawing> drawing);
   bool showsEvidence() const { return evidence_.has_value(); }
@@ -33,7 +36,13 @@ class Stage : public QWidget {
   void setPlacing(std::optional<tracing::Landmark> landmark);
   std::optional<tracing::Landmark> placing() const { return placing_; }
   void setMessage(const QString& text);  // over the picture, when there is none yet
-  void resetView();
+  // Framed on the lifter, or whole, or as it was last.
+  void setFraming(StageView::Framing framing);
+  void setOwnFraming(double zoom, QPointF centre);
+  const StageView& framing() const { return framing_; }
+  // Keeps a landmark still in the middle of the stage; nullopt lets go.
+  void setFollowed(std::optional<tracing::Landmark> landmark);
+  std::optional<tracing::Landmark> followed() const { return followed_; }
   SketchPad& pad() { return pad_; }
 
   QTransform view() const;  // clip pixels to widget
@@ -43,9 +52,11 @@ class Stage : public QWidget {
  signals:
   void placeRequested(tracing::Landmark landmark, PixelPoint at);
   void dragged(tracing::Landmark landmark, PixelPoint at, bool finished);
-  void zoomChanged(double zoom);
+  void framingChanged();
+  void jogged(int frames);  // the wheel with Alt held: on, or back
 
  protected:
+  void resizeEvent(QResizeEvent* event) override;
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
@@ -58,7 +69,7 @@ class Stage : public QWidget {
   std::optional<tracing::Landmark> landmarkAt(QPointF at) const;
   void paintGhost(QPainter& painter);
   void paintMagnifier(QPainter& painter);
-  double baseScale() const;
+  void refreshFraming();
   double lineScale() const;
   double reach() const;  // how near counts as on it, in the clip's pixels
 
@@ -67,11 +78,13 @@ class Stage : public QWidget {
   QImage picture_;
   std::size_t frame_ = 0;
   drawing::OverlayChoice choice_;
+  bool bare_ = false;
   std::optional<lifts::Drawing> evidence_;
   std::optional<tracing::Landmark> placing_, dragging_, hovered_;
   QString message_;
-  double zoom_ = 1;
-  QPointF pan_{0, 0};
+  StageView framing_;
+  std::optional<tracing::Landmark> followed_;
+  double jog_ = 0;  // of the wheel, not yet a frame
   QPointF pointer_;
   bool pointer_inside_ = false;
   std::optional<QPointF> panning_from_;

@@ -7,7 +7,7 @@
 
 namespace jib::desk {
 
-enum class CommandId { PlacePoint = 1, ChangeCues, ChangeSetUp, ChangeSketch, ChangeReps };
+enum class CommandId { PlacePoint = 1, ChangeCues, ChangeSetUp, ChangeSketch, ChangeReps, ChangeBookmarks };
 
 // Edits within one gesture (one drag, one field being typed in) merge; edits of different gestures do not.
 using GestureId = int;
@@ -31,6 +31,7 @@ class ReviewCommand : public QUndoCommand {
   std::optional<motion::HeldReps> exchangeReps(std::optional<motion::HeldReps> to) {
     return document_.exchangeReps(std::move(to));
   }
+  coaching::Bookmarks exchangeBookmarks(coaching::Bookmarks to) { return document_.exchangeBookmarks(std::move(to)); }
   Approach exchangeApproach(Approach to) { return document_.exchangeApproach(std::move(to)); }
   CueChoice exchangeChoice(CueChoice to) { return document_.exchangeChoice(std::move(to)); }
 

@@ -1,0 +1,487 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/findings_panel.h"
+
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "core/coaching/reading.h"
+#include "core/library/dates.h"
+#include "desk/review/commands/change_cues.h"
+#include "desk/review/commands/change_set_up.h"
+#include "desk/review/commands/reject_finding.h"
+#include "desk/review/finding_scale.h"
+#include "desk/text.h"
+#include "desk/theme.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+using coaching::Verdict;
+
+QString repsText(const std::vector<int>& reps, std::size_t of) {
+  QStringList numbers;
+  for (int rep : reps) numbers << QString::number(rep);
+  if (numbers.isEmpty()) return QObject::tr("over the set");
+  if (reps.size() > 1 && reps.size() == of) return QObject::tr("every rep");
+  return numbers.size() == 1 ? QObject::tr("rep %1").arg(numbers.front())
+                             : QObject::tr("reps %1").arg(numbers.join(QStringLiteral(", ")));
+}
+
+// What the scale does not say by itself: the worst value, and which reps.
+QString verdictText(const coaching::Finding& f, std::size_t reps) {
+  if (f.by_eye)
+    return f.reps.empty() ? QObject::tr("▲ seen by you") : QObject::tr("▲ seen by you, %1").arg(repsText(f.reps, 0));
+  const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
+  if (f.verdict == Verdict::TooClose) return QObject::tr("≈ too close to call: %1").arg(value);
+  if (f.verdict == Verdict::No) return QObject::tr("✓ %1").arg(value);
+  return QObject::tr("▲ %1 · %2").arg(value, repsText(f.reps, reps));
+}
+
+const char* toneOf(Verdict verdict) {
+  return verdict == Verdict::Yes ? "bad" : verdict == Verdict::TooClose ? "warn" : "good";
+}
+
+}  // namespace
+
+QStringList causeLines(const coaching::Finding& f) {
+  QStringList lines;
+  const auto joined = [](const std::vector<coaching::Evidence>& evidence) {
+    QStringList all;
+    for (const auto& e : evidence) all << q(coaching::textOf(e)).toHtmlEscaped();
+    return all.join(QStringLiteral("; "));
+  };
+  for (const auto& r : f.rivals) {
+    const QString mark = r.standing == coaching::Standing::Supported  ? QStringLiteral("▲")
+                         : r.standing == coaching::Standing::Unlikely ? QStringLiteral("▽")
+                                                                      : QStringLiteral("○");
+    QString text = QObject::tr("%1 <b>%2</b>").arg(mark, q(r.cause).toHtmlEscaped());
+    if (!r.speaking_for.empty()) text += QObject::tr("<br>for: %1").arg(joined(r.speaking_for));
+    if (!r.speaking_against.empty()) text += QObject::tr("<br>against: %1").arg(joined(r.speaking_against));
+    if (r.standing == coaching::Standing::Open) text += QObject::tr("<br>the film cannot tell");
+    if (r.standing != coaching::Standing::Unlikely)
+      text += QObject::tr("<br><i>test: %1</i>").arg(q(r.test).toHtmlEscaped());
+    lines << text;
+  }
+  return lines;
+}
+
+FindingsPanel::FindingsPanel(ReviewDocument& document, QWidget* parent) : QScrollArea(parent), document_(document) {
+  setObjectName(QStringLiteral("findingsPanel"));
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* content = new QWidget;
+  column_ = new QVBoxLayout(content);
+  column_->setContentsMargins(10, 8, 10, 10);
+  column_->setSpacing(6);
+  setWidget(content);
+  connect(&document_, &ReviewDocument::analysisChanged, this, &FindingsPanel::rebuild);
+  connect(&document_, &ReviewDocument::bookmarksChanged, this, &FindingsPanel::rebuild);
+  connect(&document_, &ReviewDocument::choiceChanged, this, &FindingsPanel::refreshIfChosenChanged);
+  rebuild();
+}
+
+void FindingsPanel::setShownBefore(std::map<std::string, QString> words) {
+  if (words == shown_before_) return;
+  shown_before_ = std::move(words);
+  rebuild();
+}
+
+void FindingsPanel::setPlaceholder(const QString& sentence) {
+  placeholder_ = sentence;
+  rebuild();
+}
+
+void FindingsPanel::setClaims(std::vector<coaching::Claim> claims) {
+  claims_ = std::move(claims);
+  rebuild();
+}
+
+// A word typed into a cue changes the choice at every key and nothing that stands here.
+void FindingsPanel::refreshIfChosenChanged() {
+  if (chosen() != chosen_) rebuild();
+}
+
+std::vector<std::string> FindingsPanel::chosen() const {
+  std::vector<std::string> ids;
+  for (const auto& c : document_.choice().cues) ids.push_back(c.finding);
+  return ids;
+}
+
+bool FindingsPanel::isChosen(const coaching::Finding& f) const {
+  return std::find(chosen_.begin(), chosen_.end(), f.id) != chosen_.end();
+}
+
+QString FindingsPanel::titleOf(const coaching::Finding& f) const {
+  return q(coaching::isOwnCheck(f.id) ? coaching::titleOfOwnCheck(f.id) : document_.book().titleOf(f.id));
+}
+
+void FindingsPanel::rebuild() {
+  clearLayout(column_);
+  chosen_ = chosen();
+  if (!document_.analysis()) {
+    column_->addWidget(
+        words(placeholder_.isEmpty() ? tr("Findings appear here once the clip is traced.") : placeholder_, true));
+    addClaims();
+    column_->addStretch();
+    return;
+  }
+  addBookmarks();
+  addFindings();
+  addRejected();
+  addByEye();
+  addClaims();
+  column_->addStretch();
+}
+
+// What was noticed at first look, each with what the numbers say to it.
+void FindingsPanel::addBookmarks() {
+  const auto a = document_.analysis();
+  if (document_.bookmarks().empty()) return;
+  column_->addWidget(heading(tr("What you noticed")));
+  int number = 0;
+  for (const auto& b : document_.bookmarks()) {
+    const auto answer = coaching::echoOf(b, a->findings, a->measures, a->reps);
+    QStringList about;
+    for (const auto* f : answer.findings) about << titleOf(*f);
+    using coaching::Echo;
+    QString said;
+    switch (answer.echo) {
+      case Echo::Agrees:
+        said = tr("▲ the numbers agree: %1").arg(verdictText(*answer.findings.front(), a->reps.size()).mid(2));
+        break;
+      case Echo::OtherRep:
+        said = tr("▲ found, but in %1").arg(repsText(answer.findings.front()->reps, a->reps.size()));
+        break;
+      case Echo::TooClose:
+        said = tr("≈ too close to call");
+        break;
+      case Echo::Disagrees:
+        said = tr("✓ the numbers say no: %1").arg(verdictText(*answer.findings.front(), a->reps.size()).mid(2));
+        break;
+      case Echo::Near:
+        said = tr("▲ found there: %1").arg(about.join(QStringLiteral(", ")));
+        break;
+      case Echo::NotMeasured:
+        said = b.finding.empty() ? tr("– nothing was found there") : tr("– not measured from this view");
+        break;
+    }
+    auto* row = new QHBoxLayout;
+    auto* show = new QPushButton(b.word.empty() ? tr("at %1 s").arg(b.t_s, 0, 'f', 1) : q(b.word));
+    show->setObjectName(QStringLiteral("quiet"));
+    show->setToolTip(tr("Show the frame, at %1 s").arg(b.t_s, 0, 'f', 2));
+    connect(show, &QPushButton::clicked, this,
+            [this, t = b.t_s] { emit evidenceRequested(t, static_cast<int>(lifts::Drawing::None)); });
+    auto* line = words(said);
+    line->setObjectName(QStringLiteral("echo_%1").arg(number++));
+    setTone(line, answer.echo == Echo::Agrees || answer.echo == Echo::Near || answer.echo == Echo::OtherRep ? "bad"
+                  : answer.echo == Echo::TooClose                                                           ? "warn"
+                  : answer.echo == Echo::Disagrees                                                          ? "good"
+                                                                                                            : "");
+    row->addWidget(show);
+    row->addWidget(line, 1);
+    column_->addLayout(row);
+  }
+}
+
+void FindingsPanel::addFindings() {
+  const auto a = document_.analysis();
+  std::vector<const coaching::Finding*> settled;
+  Verdict group = Verdict::No;
+  bool any = false;
+  for (const auto* f : coaching::byWorth(a->findings, chosen_)) {
+    if (f->verdict == Verdict::No) {
+      settled.push_back(f);
+      continue;
+    }
+    if (!any || (f->verdict != group && f->verdict == Verdict::TooClose))
+      column_->addWidget(heading(f->verdict == Verdict::Yes ? tr("Worth a word") : tr("Too close to call")));
+    any = true;
+    group = f->verdict;
+    addFinding(*f);
+  }
+  if (!any)
+    column_->addWidget(words(
+        !a->isTraced()    ? tr("Nothing is measured in this clip: check it by eye.")
+        : settled.empty() ? tr("Place the body points first: most findings need them.")
+                          : tr("Every check that could be made passes. Advice on a good lift can make it worse.")));
+  addSettled(settled);
+}
+
+void FindingsPanel::addHead(const coaching::Finding& f, QVBoxLayout& box) {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(6);
+  auto* show = new QPushButton(titleOf(f));
+  show->setObjectName(QStringLiteral("quiet"));
+  show->setToolTip(tr("Show the frame"));
+  const double t = f.worst.t_s;
+  const int drawing = static_cast<int>(f.kind ? f.kind->drawing : lifts::Drawing::None);
+  connect(show, &QPushButton::clicked, this, [this, t, drawing] { emit evidenceRequested(t, drawing); });
+  row->addWidget(show, 0, Qt::AlignLeft);
+  row->addStretch(1);
+  if (isChosen(f)) {
+    auto* in = words(tr("in the reply"), true);
+    in->setWordWrap(false);
+    in->setObjectName(QStringLiteral("inReply_") + q(f.id));
+    row->addWidget(in);
+  } else {
+    auto* say = new QPushButton(tr("Say this"));
+    say->setProperty("narrow", true);
+    say->setObjectName(QStringLiteral("say_") + q(f.id));
+    const bool full = chosen_.size() >= static_cast<std::size_t>(document_.style().cue_limit);
+    say->setEnabled(!full);
+    say->setToolTip(full ? tr("The style “%1” allows %2: take one away first")
+                               .arg(q(document_.style().title))
+                               .arg(document_.style().cue_limit)
+                         : tr("Make this one of the cues"));
+    connect(say, &QPushButton::clicked, this, [this, f] { choose(f); });
+    row->addWidget(say);
+  }
+  auto* not_so = new QPushButton(tr("Not so"));
+  not_so->setProperty("narrow", true);
+  not_so->setObjectName(QStringLiteral("reject_") + q(f.id));
+  not_so->setToolTip(tr("Take it out of the reply and the records, with your reason; it can be taken back"));
+  connect(not_so, &QPushButton::clicked, this, [this, f] { reject(f); });
+  row->addWidget(not_so);
+  box.addLayout(row);
+}
+
+void FindingsPanel::addScale(const coaching::Finding& f, QVBoxLayout& box) {
+  auto readings = coaching::readingsOf(document_.analysis()->measures, f);
+  if (readings.empty()) return;
+  auto* scale = new FindingScale(f, std::move(readings));
+  const int drawing = static_cast<int>(f.kind->drawing);
+  connect(scale, &FindingScale::timeRequested, this, [this, drawing](double t) { emit evidenceRequested(t, drawing); });
+  box.addWidget(scale);
+}
+
+void FindingsPanel::addFinding(const coaching::Finding& f) {
+  auto* card = new QFrame;
+  card->setObjectName(QStringLiteral("card"));
+  auto* box = new QVBoxLayout(card);
+  box->setContentsMargins(10, 5, 8, 5);
+  box->setSpacing(2);
+  addHead(f, *box);
+  addScale(f, *box);
+  auto* row = new QHBoxLayout;
+  auto* verdict = words(verdictText(f, document_.analysis()->reps.size()));
+  verdict->setObjectName(QStringLiteral("verdict_") + q(f.id));
+  setTone(verdict, toneOf(f.verdict));
+  row->addWidget(verdict, 1);
+  box->addLayout(row);
+  if (const auto* parked = !isChosen(f) && f.verdict == Verdict::Yes ? whyParked(f.id) : nullptr) {
+    auto* line = words(q(*parked), true);
+    line->setObjectName(QStringLiteral("parked_") + q(f.id));
+    box->addWidget(line);
+  }
+  if (const auto before = shown_before_.find(f.id); before != shown_before_.end()) {
+    auto* line = words(before->second, true);
+    line->setObjectName(QStringLiteral("shownBefore"));
+    box->addWidget(line);
+  }
+  if (f.verdict == Verdict::TooClose && !f.settle.empty())
+    box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
+  if (f.verdict == Verdict::Yes) addWhy(f, *box);
+  column_->addWidget(card);
+}
+
+// Several causes may fit one fault. One line says which the film speaks for; the rest opens on a click.
+void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
+  if (f.rivals.empty() && f.causes.empty()) return;
+  if (f.rivals.empty()) {
+    QStringList causes;
+    for (const auto& c : f.causes) causes << q(c);
+    box.addWidget(words(tr("May come from: %1").arg(causes.join(QStringLiteral(", "))), true));
+    return;
+  }
+  auto* all = new QWidget;
+  auto* lines = new QVBoxLayout(all);
+  lines->setContentsMargins(10, 0, 0, 2);
+  lines->setSpacing(3);
+  lines->addWidget(words(tr("Cheapest test first:"), true));
+  const QStringList causes = causeLines(f);
+  for (qsizetype i = 0; i < causes.size(); ++i) {
+    auto* line = words(causes[i], f.rivals[static_cast<std::size_t>(i)].standing == coaching::Standing::Unlikely);
+    line->setTextFormat(Qt::RichText);
+    line->setObjectName(QStringLiteral("rival"));
+    lines->addWidget(line);
+  }
+  auto* open = new QToolButton;
+  open->setObjectName(QStringLiteral("why_") + q(f.id));
+  open->setProperty("quiet", true);
+  open->setCheckable(true);
+  auto* first = words(f.rivals.size() == 1
+                          ? tr("May come from: %1").arg(q(f.rivals.front().cause))
+                          : tr("May come from: %1, or %2 more").arg(q(f.rivals.front().cause)).arg(f.rivals.size() - 1),
+                      true);
+  open->setAccessibleName(first->text());
+  open->setToolTip(tr("What speaks for and against each cause, and how to test it"));
+  const auto turn = [open, all](bool on) {
+    open->setText(on ? QStringLiteral("▾") : QStringLiteral("▸"));
+    all->setVisible(on);
+  };
+  const bool on = opened_.count(f.id) > 0;
+  open->setChecked(on);
+  turn(on);
+  connect(open, &QToolButton::toggled, this, [this, turn, id = f.id](bool show) {
+    show ? static_cast<void>(opened_.insert(id)) : static_cast<void>(opened_.erase(id));
+    turn(show);
+  });
+  auto* row = new QHBoxLayout;
+  row->setSpacing(2);
+  row->addWidget(open, 0, Qt::AlignTop);
+  row->addWidget(first, 1);
+  box.addLayout(row);
+  box.addWidget(all);
+}
+
+// What is as it should be says so in one line, and shows its scales to whoever wants to see how near it came.
+void FindingsPanel::addSettled(const std::vector<const coaching::Finding*>& settled) {
+  if (settled.empty()) return;
+  auto* open = new QToolButton;
+  open->setObjectName(QStringLiteral("settled"));
+  open->setProperty("quiet", true);
+  open->setCheckable(true);
+  open->setChecked(settled_open_);
+  auto* all = new QWidget;
+  auto* box = new QVBoxLayout(all);
+  box->setContentsMargins(0, 0, 0, 0);
+  box->setSpacing(3);
+  for (const auto* f : settled) {
+    auto* row = new QHBoxLayout;
+    row->addWidget(words(titleOf(*f)), 1);
+    auto* said = words(f->by_eye ? tr("✓ fine, by eye") : verdictText(*f, 0));
+    said->setWordWrap(false);
+    setTone(said, "good");
+    row->addWidget(said);
+    box->addLayout(row);
+    if (settled_open_) addScale(*f, *box);
+  }
+  all->setVisible(settled_open_);
+  open->setText(settled_open_ ? tr("▾ As it should be: %1").arg(settled.size())
+                              : tr("▸ As it should be: %1").arg(settled.size()));
+  connect(open, &QToolButton::toggled, this, [this](bool show) {
+    settled_open_ = show;
+    rebuild();
+  });
+  column_->addWidget(open, 0, Qt::AlignLeft);
+  column_->addWidget(all);
+}
+
+void FindingsPanel::addByEye() {
+  const auto checks = document_.book().byEye(document_.lift().id).size();
+  if (checks == 0) return;
+  const auto& marks = document_.marks();
+  std::set<std::string> looked;
+  for (const auto& m : marks) looked.insert(m.check);
+  auto* go = new QPushButton(looked.empty() ? tr("Check by eye: %1 things only you can see  ›").arg(checks)
+                                            : tr("Check by eye: %1 of %2 looked at  ›").arg(looked.size()).arg(checks));
+  go->setObjectName(QStringLiteral("quiet"));
+  go->setToolTip(tr("They stand at the end of the table of measures"));
+  connect(go, &QPushButton::clicked, this, &FindingsPanel::byEyeRequested);
+  column_->addWidget(go, 0, Qt::AlignLeft);
+}
+
+// Why a finding is not said this time, as long as the coach has not chosen otherwise.
+const std::string* FindingsPanel::whyParked(const std::string& finding) const {
+  for (const auto& p : document_.analysis()->proposal.parked)
+    if (p.finding == finding && !document_.chosen()) return &p.why;
+  return nullptr;
+}
+
+void FindingsPanel::choose(const coaching::Finding& f) {
+  const auto* entry = document_.book().entry(f.id);
+  CueChoice to = document_.choice();
+  to.change_nothing = false;
+  if (entry) {
+    to.cues.push_back(coaching::cueFor(f, *entry, document_.style()));
+  } else {
+    coaching::Cue cue = coaching::ownCue(f.worst.t_s);
+    cue.finding = f.id;
+    cue.title = coaching::titleOfOwnCheck(f.id);
+    to.cues.push_back(std::move(cue));
+  }
+  document_.undoStack().push(new ChangeCues(document_, tr("choose a cue"), std::move(to), newGesture()));
+}
+
+void FindingsPanel::reject(const coaching::Finding& f) {
+  bool sure = false;
+  const QStringList reasons{tr("The clip misleads here"), tr("It belongs to this athlete's build"),
+                            tr("It is wanted in this variant"), tr("It costs nothing")};
+  const QString why =
+      QInputDialog::getItem(this, tr("Not so"), tr("Why not? (for your own records)"), reasons, 0, true, &sure);
+  if (!sure) return;
+  auto to = document_.rejected();
+  to[f.id] = why.trimmed().toStdString();
+  auto& stack = document_.undoStack();
+  stack.beginMacro(tr("reject a finding"));
+  CueChoice cues = document_.choice();
+  std::erase_if(cues.cues, [&](const coaching::Cue& c) { return c.finding == f.id; });
+  if (cues != document_.choice())
+    stack.push(new ChangeCues(document_, tr("take a cue away"), std::move(cues), newGesture()));
+  stack.push(new RejectFinding(document_, tr("reject a finding"), std::move(to)));
+  stack.endMacro();
+}
+
+// What the coach does not share stays in sight, and can be taken back.
+void FindingsPanel::addRejected() {
+  const auto a = document_.analysis();
+  if (a->rejected.empty()) return;
+  column_->addWidget(heading(tr("Not so, you say")));
+  for (const auto& f : a->rejected) {
+    auto* row = new QHBoxLayout;
+    const std::string& why = document_.rejected().at(f.id);
+    const QString title = q(document_.book().titleOf(f.id));
+    row->addWidget(words(why.empty() ? title : tr("%1: %2").arg(title, q(why)), true), 1);
+    auto* back = new QPushButton(tr("Take back"));
+    back->setObjectName(QStringLiteral("unreject_") + q(f.id));
+    connect(back, &QPushButton::clicked, this, [this, id = f.id] {
+      auto to = document_.rejected();
+      to.erase(id);
+      document_.undoStack().push(new RejectFinding(document_, tr("take a finding back"), std::move(to)));
+    });
+    row->addWidget(back);
+    column_->addLayout(row);
+  }
+}
+
+// What the view does not carry stays grey, with its reason. The coach may judge it all the same; that is recorded, and
+// the reply says so.
+void FindingsPanel::addClaims() {
+  bool any = false;
+  for (const auto& claim : claims_) {
+    if (claim.can != coaching::Can::No) continue;
+    if (!any) column_->addWidget(heading(tr("Can't be judged from this clip")));
+    any = true;
+    auto* row = new QHBoxLayout;
+    const auto& overruled = document_.setUp().overruled;
+    const auto day = overruled.find(claim.id);
+    const bool judged = day != overruled.end();
+    auto* text = words(judged ? tr("%1: judged all the same, by you on %2").arg(q(claim.title), q(day->second))
+                              : tr("– %1: %2").arg(q(claim.title), q(claim.why)),
+                       !judged);
+    text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));
+    if (judged) setTone(text, "warn");
+    auto* overrule = new QPushButton(judged ? tr("Undo override") : tr("Judge anyway"));
+    overrule->setObjectName(QStringLiteral("overrule_") + q(claim.id));
+    overrule->setToolTip(tr("Your decision, kept with the date; its ± does not cover what the view hides"));
+    connect(overrule, &QPushButton::clicked, this, [this, id = claim.id, judged] {
+      SetUp to = document_.setUp();
+      if (judged)
+        to.overruled.erase(id);
+      else
+        to.overruled[id] = library::today();
+      document_.undoStack().push(
+          new ChangeSetUp(document_, judged ? tr("leave a claim open") : tr("judge all the same"), to, newGesture()));
+    });
+    row->addWidget(text, 1);
+    row->addWidget(overrule, 0, Qt::AlignTop);
+    column_->addLayout(row);
+  }
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QScrollArea>
+#include <map>
+#include <set>
+#include <string>
+
+#include "core/coaching/clip_check.h"
+#include "desk/review/review_document.h"
+
+class QVBoxLayout;
+
+namespace jib::desk {
+
+// What the coach decides on: each finding with its scale, most worth saying at the top; what was noticed at first look
+// and what the numbers say to it; what is as it should be; what the clip cannot tell.
+class FindingsPanel : public QScrollArea {
+  Q_OBJECT
+
+ public:
+  explicit FindingsPanel(ReviewDocument& document, QWidget* parent = nullptr);
+
+  // At which loads each finding has shown before, in words, by its id.
+  void setShownBefore(std::map<std::string, QString> words);
+  // What stands here until there are findings.
+  void setPlaceholder(const QString& sentence);
+  // What this clip carries and what not (coaching/clip_check.h).
+  void setClaims(std::vector<coaching::Claim> claims);
+
+ signals:
+  void evidenceRequested(double t_s, int drawing);
+  void byEyeRequested();  // the checks only a person can make
+
+ private:
+  void rebuild();
+  void refreshIfChosenChanged();
+  void addBookmarks();
+  void addFindings();
+  void addFinding(const coaching::Finding& finding);
+  void addHead(const coaching::Finding& finding, QVBoxLayout& box);
+  void addScale(const coaching::Finding& finding, QVBoxLayout& box);
+  void addWhy(const coaching::Finding& finding, QVBoxLayout& box);
+  void addSettled(const std::vector<const coaching::Finding*>& settled);
+  void addRejected();
+  void addClaims();
+  void addByEye();
+  QString titleOf(const coaching::Finding& finding) const;
+  bool isChosen(const coaching::Finding& finding) const;
+  std::vector<std::string> chosen() const;
+  const std::string* whyParked(const std::string& finding) const;
+  void choose(const coaching::Finding& finding);
+  void reject(const coaching::Finding& finding);
+
+  ReviewDocument& document_;
+  std::map<std::string, QString> shown_before_;
+  std::vector<coaching::Claim> claims_;
+  std::vector<std::string> chosen_;  // as it was when this was built
+  std::set<std::string> opened_;     // findings whose causes are on show
+  bool settled_open_ = false;
+  QString placeholder_;
+  QVBoxLayout* column_;
+};
+
+// The causes that fit a finding, as lines of rich text: what speaks for and against each, and its test.
+QStringList causeLines(const coaching::Finding& finding);
+
+}  // namespace jib::desk

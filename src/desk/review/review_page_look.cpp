@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// How the clip is looked at: the first look, framing and following, lines, the mirror of the rep, and how the desk
+// stood when it was closed.
+#include <QAction>
+#include <QComboBox>
+#include <QLabel>
+#include <QMenu>
+#include <QStackedWidget>
+#include <QTabWidget>
+#include <QToolButton>
+#include <nlohmann/json.hpp>
+
+#include "core/motion/key_moments.h"
+#include "desk/review/first_look_panel.h"
+#include "desk/review/key_strip.h"
+#include "desk/review/measures_table.h"
+#include "desk/review/other_view.h"
+#include "desk/review/plots.h"
+#include "desk/review/review_page.h"
+#include "desk/review/scrubber.h"
+#include "desk/review/stage.h"
+#include "drawing/lifter_extent.h"
+
+namespace jib::desk {
+
+using Json = nlohmann::json;
+
+void ReviewPage::startFirstLook() {
+  if (stage_->pad().on()) setDrawing(false);
+  first_look_ = true;
+  applyFirstLook();
+  setLoopKind(LoopKind::Off);
+  player_.goTo(player_.firstTime());
+  say(tr("First look: Space plays, B drops a bookmark, “Show me” brings the numbers."), false);
+  takeKeys();
+}
+
+// Measures and findings, and what they say to the bookmarks.
+void ReviewPage::showMeasured() {
+  first_look_ = false;
+  applyFirstLook();
+  document_->setLooked(true);
+  say({}, false);
+  setLoopKind(LoopKind::Rep);
+  tabs_->setCurrentIndex(0);
+  takeKeys();
+}
+
+void ReviewPage::applyFirstLook() {
+  side_->setCurrentIndex(first_look_ ? 1 : 0);
+  stage_->setBare(first_look_);
+  scrubber_->setBare(first_look_);
+  camera_->setVisible(!first_look_);
+  returning_->setVisible(!first_look_);  // one thing to press at a time
+  for (QWidget* w : {static_cast<QWidget*>(draw_), static_cast<QWidget*>(place_)}) w->setEnabled(!first_look_);
+  makeRoom();
+}
+
+void ReviewPage::setLines(bool on) {
+  const QSignalBlocker quiet(lines_on_);
+  lines_on_->setChecked(on);
+  stage_->setEvidence(std::nullopt);
+  stage_->setChoice(on ? lines_ : drawing::OverlayChoice{false, false, false, false, false, false});
+}
+
+// The last point that was placed by hand, else the bar; larger when the whole picture is shown, as then nothing could
+// move.
+void ReviewPage::followBar(bool on) {
+  stage_->setFollowed(on ? std::optional(last_placed_.value_or(tracing::Landmark::Bar)) : std::nullopt);
+  constexpr double kClose = 2;
+  const auto& view = stage_->framing();
+  if (on && view.zoom() < kClose) stage_->setOwnFraming(kClose, view.centre());
+}
+
+void ReviewPage::showMirror(bool on) {
+  if (on && !mirror_->isOpen()) {
+    mirror_->open(document_->clip(), tr("same bar height"), [this](double t) -> std::optional<double> {
+      const auto a = document_->analysis();
+      if (!a) return std::nullopt;
+      for (const auto& rep : a->reps)
+        if (rep.whole().holds(t)) return motion::sameHeight(rep, a->motion, t);
+      return std::nullopt;
+    });
+  }
+  if (const auto a = document_->analysis(); on && a) mirror_->setCrop(drawing::lifterExtent(*a));
+  mirror_->setVisible(on && mirror_->isOpen());
+  placeOtherView();
+  mirror_->follow(player_.time());
+}
+
+void ReviewPage::refreshFraming() {
+  const QSignalBlocker quiet(lifter_framed_);
+  lifter_framed_->setChecked(stage_->framing().framing() == StageView::Framing::Lifter);
+}
+
+std::string ReviewPage::deskState() const {
+  const auto& view = stage_->framing();
+  return Json{{"speed", player_.speed()},
+              {"loop", static_cast<int>(loop_)},
+              {"tab", tabs_->currentIndex()},
+              {"framing", static_cast<int>(view.framing())},
+              {"zoom", view.zoom()},
+              {"centre", {view.centre().x(), view.centre().y()}},
+              {"follow", follow_->isChecked()},
+              {"lines_on", lines_on_->isChecked()},
+              {"lines", {lines_.bar_path, lines_.mid_foot, lines_.segments, lines_.angles, lines_.depth, lines_.seen}}}
+      .dump();
+}
+
+// As it was closed; what cannot be read stays as it is.
+void ReviewPage::restoreDesk() {
+  const Json j = Json::parse(stored_desk_, nullptr, false);
+  if (!j.is_object()) return;
+  try {
+    auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
+    if (const int at = speed->findData(j.at("speed").get<double>()); at >= 0) speed->setCurrentIndex(at);
+    const int loop = j.at("loop").get<int>();
+    if (loop >= 0 && loop <= static_cast<int>(LoopKind::Off)) setLoopKind(static_cast<LoopKind>(loop));
+    tabs_->setCurrentIndex(j.at("tab").get<int>());
+    using Framing = StageView::Framing;
+    const auto framing = j.at("framing").get<int>();
+    if (framing == static_cast<int>(Framing::Own))
+      stage_->setOwnFraming(j.at("zoom").get<double>(),
+                            {j.at("centre").at(0).get<double>(), j.at("centre").at(1).get<double>()});
+    else
+      stage_->setFraming(framing == static_cast<int>(Framing::Whole) ? Framing::Whole : Framing::Lifter);
+    follow_->setChecked(j.at("follow").get<bool>());
+    const auto lines = j.at("lines").get<std::vector<bool>>();
+    bool* fields[] = {&lines_.bar_path, &lines_.mid_foot, &lines_.segments,
+                      &lines_.angles,   &lines_.depth,    &lines_.seen};
+    for (std::size_t i = 0; i < std::size(fields) && i < lines.size(); ++i) *fields[i] = lines[i];
+    for (const auto& [entry, field] : line_entries_) {
+      const QSignalBlocker quiet(entry);
+      entry->setChecked(lines_.*field);
+    }
+    setLines(j.at("lines_on").get<bool>());
+  } catch (const Json::exception&) {
+    // A newer or damaged state: the desk opens as usual.
+  }
+}
+
+}  // namespace jib::desk

@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/units.h"
+
+#include <QSettings>
+
+namespace jib::desk {
+
+void applyKeptUnits() {
+  const QSettings settings;
+  DisplayUnits units;
+  if (settings.value(QStringLiteral("poundsFirst"), false).toBool()) units.mass = MassUnit::Pounds;
+  if (settings.value(QStringLiteral("inches"), false).toBool()) units.length = LengthUnit::Inches;
+  setDisplayUnits(units);
+}
+
+void keepUnits(DisplayUnits units) {
+  QSettings settings;
+  settings.setValue(QStringLiteral("poundsFirst"), units.mass == MassUnit::Pounds);
+  settings.setValue(QStringLiteral("inches"), units.length == LengthUnit::Inches);
+  setDisplayUnits(units);
+}
+
+}  // namespace jib::desk
