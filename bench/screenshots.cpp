@@ -18,8 +18,7 @@
 #include "desk/desk_window.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
-#include "desk/review/cue_panel.h"
-#include "desk/review/measures_model.h"
+#include "desk/review/player.h"
 #include "desk/review/review_page.h"
 #include "desk/review/stage.h"
 #include "desk/theme.h"
@@ -36,8 +35,8 @@ void settle(DeskWindow& window) {
   int waited_ms = 0;
   QObject::connect(&look, &QTimer::timeout, &loop, [&] {
     waited_ms += kLook_ms;
-    const bool quiet =
-        (!window.reviewPage() || window.reviewPage()->settled()) && !window.libraryPage().busy() && !window.preparing();
+    const bool quiet = (!window.reviewPage() || window.reviewPage()->settled()) && !window.libraryPage().busy() &&
+                       !window.libraryPage().picturing() && !window.preparing();
     if ((quiet && waited_ms > 2 * kLook_ms) || waited_ms > kPatience_ms) loop.quit();
   });
   look.start(kLook_ms);
@@ -101,6 +100,7 @@ class Photographer {
 
  private:
   void drawn(ReviewPage& page);
+  void firstLook();
   void shoot(const QString& name) {
     settle(window_);
     all_ = window_.grab().save(folder_ + QLatin1Char('/') + name + QStringLiteral(".png")) && all_;
@@ -142,14 +142,6 @@ void Photographer::ofTheQueue() {
   window_.showOutbox();
   shoot(QStringLiteral("outbox"));
   window_.showLibrary();
-  choose(QStringLiteral("Orla"));
-  // Orla's 92.5 kg as a coach would count it on the film: a pair of 25, of 10 and of 1.25, with the small ones missed.
-  window_.findChild<QPushButton*>(QStringLiteral("countPlates"))->click();
-  for (int plate : {0, 3}) window_.findChild<QPushButton*>(QStringLiteral("plate_%1").arg(plate))->click();
-  settle(window_);
-  window_.findChild<QScrollArea*>(QStringLiteral("submissionPanel"))
-      ->ensureWidgetVisible(window_.findChild<QWidget*>(QStringLiteral("takeLoad")), 0, 20);
-  shoot(QStringLiteral("load"));
   choose(QStringLiteral("Ines"));
   window_.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(1);
   shoot(QStringLiteral("athlete"));
@@ -163,9 +155,12 @@ void Photographer::ofTwoFilms() {
     settle(window_);
     open("Ines", "21 Nov", "side");
     settle(window_);
-    window_.reviewPage()->findChild<QAction*>(QStringLiteral("otherAction"))->trigger();
+    // What the side cannot show is judged from the front: the answer, on the frame that shows it.
+    ReviewPage& page = *window_.reviewPage();
     tab(0);
-    shoot(QStringLiteral("other-side"));
+    for (const coaching::Finding& f : page.document().analysis()->findings)
+      if (f.id == "squat.knees_cave") page.showEvidence(f.worst.t_s, f.kind->drawing);
+    shoot(QStringLiteral("two-films"));
   }
   open("Ines", "16 Nov");
   window_.reviewPage()->findChild<QAction*>(QStringLiteral("placeAction"))->trigger();
@@ -199,9 +194,29 @@ void Photographer::drawn(ReviewPage& page) {
   stage->pad().release(hip + PixelPoint{-18, 4}, stage->frame(), 6);
 }
 
+// The set as it is seen first, with what caught the eye.
+void Photographer::firstLook() {
+  ReviewPage& page = *window_.reviewPage();
+  page.startFirstLook();
+  const auto bookmark = [&](double t_s, const char* word) {
+    page.player().goTo(t_s);
+    page.findChild<QAction*>(QStringLiteral("bookmarkAction"))->trigger();
+    page.findChild<QAction*>(QLatin1String(word))->trigger();
+  };
+  bookmark(6.1, "historyTab");
+  bookmark(9.8, "cuesTab");
+  shoot(QStringLiteral("first-look"));
+  page.findChild<QPushButton*>(QStringLiteral("showMe"))->click();
+}
+
 void Photographer::ofAReview() {
   open("Ines", "7 Sep");
   tab(0);
+  atTheWorst();
+  if (auto* why = window_.findChild<QToolButton*>(QStringLiteral("why_squat.knees_slide_back"))) why->setChecked(true);
+  shoot(QStringLiteral("review-findings"));
+  firstLook();
+  tab(4);
   shoot(QStringLiteral("review-measures"));
   window_.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
   tab(1);
@@ -216,10 +231,6 @@ void Photographer::ofAReview() {
     page.showEvidence(cue.t_s, kind ? kind->drawing : lifts::Drawing::Chain);
   }
   shoot(QStringLiteral("review-cues"));
-  if (auto* rival = page.findChild<QLabel*>(QStringLiteral("rival"))) {
-    page.findChild<CuePanel*>()->ensureWidgetVisible(rival, 0, 300);
-    shoot(QStringLiteral("rival-causes"));
-  }
   drawn(page);
   shoot(QStringLiteral("drawing"));
   page.findChild<QAction*>(QStringLiteral("drawAction"))->trigger();

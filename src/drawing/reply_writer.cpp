@@ -14,6 +14,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/files.h"
+#include "core/coaching/two_films.h"
 #include "core/footage/clip_writer.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
@@ -47,6 +48,7 @@ struct Stop {
   lifts::Drawing drawing;                    // of a measure; None: nothing but what the coach drew
   std::size_t cue;                           // its place among the cues
   std::optional<motion::Stretch> loop = {};  // played slowly, twice, before it stands
+  bool other = false;                        // it shows in the other film of the set
 };
 
 // A frame on which the coach drew for nothing but this frame, and of which no cue speaks.
@@ -75,7 +77,11 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
               : cue.own ? lifts::Drawing::None
                         : lifts::Drawing::Chain,
               i,
-              cue.loop};
+              cue.loop,
+              coaching::fromOther(a, cue.measure)};
+    if (stop.other)
+      stop.title = QObject::tr("%1, from the %2")
+                       .arg(stop.title, QString::fromStdString(std::string(coaching::viewOf(*a.other->analysis))));
     stops.push_back(stop);
     stop.loop.reset();
     for (double t : cue.also_s) {
@@ -171,6 +177,9 @@ std::pair<double, double> stretchOf(const coaching::Analysis& a, const std::vect
   return from < to ? std::pair(std::max(from, first), std::min(to, last)) : std::pair(first, last);
 }
 
+// What the coach drew is on the clip under review; the other film is shown without.
+const coaching::Sketch kNothingDrawn;
+
 struct Film {
   const coaching::Analysis& a;
   const coaching::Sketch& sketch;
@@ -179,7 +188,8 @@ struct Film {
   footage::ClipWriter writer;
   double due_s = 0;  // clip time that the next output frame stands for
   ReplyFrame layout = ReplyFrame(a, sketch);
-  std::vector<QImage> stills = {};  // in the order of the stops
+  std::optional<ReplyFrame> other_layout = {};  // of the other film, once it is shown
+  std::vector<QImage> stills = {};              // in the order of the stops
   // One is painted while the other is encoded.
   std::array<Canvas, 2> canvases = {};
   std::size_t turn = 0;
@@ -206,34 +216,57 @@ struct Film {
     return now;
   }
 
+  // Frames `first` to `last` of one of the films, slowly, with a stop's words beside them.
+  Result<bool> slowly(const coaching::Analysis& of, ReplyFrame& in, const Stop& s, std::size_t first,
+                      std::size_t last) {
+    auto reader = footage::FrameReader::open(of.clip.file);
+    if (!reader) return fail(reader.error());
+    const auto& times = of.clip.times_s;
+    const double rate = times.size() > 1 ? (times.size() - 1) / (times.back() - times.front()) : kRate_hz;
+    if (auto set = reader->seekBefore(first); !set) return set;
+    double due = 0;
+    for (;;) {
+      auto next = reader->next(footage::Pixels::Colour, first);
+      if (!next) return fail(next.error());
+      if (!*next || (*next)->index > last) return true;
+      due += kSlowTimes * kRate_hz / rate;
+      const int shown = static_cast<int>(due);
+      due -= shown;
+      if (shown == 0) continue;
+      canvases[turn].draw(of, &of == &a ? sketch : kNothingDrawn, in, **next, nullptr,
+                          wordsAt(a.motion.times_s[s.frame], &s));
+      if (auto added = put(shown); !added) return added;
+    }
+  }
+
   // A stop's stretch, slowly and twice over, with its words beside it.
   Result<bool> loop(const Stop& s) {
-    constexpr int kTwice = 2;
     constexpr double kMost_s = 6;
     if (!s.loop) return true;
-    auto reader = footage::FrameReader::open(a.clip.file);
-    if (!reader) return fail(reader.error());
     const std::size_t first = a.motion.frameAt(s.loop->from_t),
                       last = a.motion.frameAt(std::min(s.loop->to_t, s.loop->from_t + kMost_s));
-    const double rate = a.clip.times_s.size() > 1
-                            ? (a.clip.times_s.size() - 1) / (a.clip.times_s.back() - a.clip.times_s.front())
-                            : kRate_hz;
-    for (int go = 0; go < kTwice; ++go) {
-      if (auto set = reader->seekBefore(first); !set) return set;
-      double due = 0;
-      for (;;) {
-        auto next = reader->next(footage::Pixels::Colour, first);
-        if (!next) return fail(next.error());
-        if (!*next || (*next)->index > last) break;
-        due += kSlowTimes * kRate_hz / rate;
-        const int times = static_cast<int>(due);
-        due -= times;
-        if (times == 0) continue;
-        canvases[turn].draw(a, sketch, layout, **next, nullptr, wordsAt((*next)->t_s, &s));
-        if (auto added = put(times); !added) return added;
-      }
-    }
+    for (int go = 0; go < 2; ++go)
+      if (auto played = slowly(a, layout, s, first, last); !played) return played;
     return true;
+  }
+
+  // What shows in the other film: the moments up to it, slowly, and then the stop itself, in that film.
+  Result<bool> otherStop(const Stop& s) {
+    constexpr double kBefore_s = 1.2;
+    const coaching::Analysis& other = *a.other->analysis;
+    if (!other_layout) other_layout.emplace(other, kNothingDrawn);
+    const double t = a.motion.times_s[s.frame] + a.other->offset_s;
+    const std::size_t at = other.motion.frameAt(t), from = other.motion.frameAt(t - kBefore_s);
+    if (auto played = slowly(other, *other_layout, s, from, at); !played) return played;
+    auto reader = footage::FrameReader::open(other.clip.file);
+    if (!reader) return fail(reader.error());
+    if (auto set = reader->seekBefore(at); !set) return set;
+    auto frame = reader->next(footage::Pixels::Colour, at);
+    if (!frame) return fail(frame.error());
+    if (!*frame) return true;
+    canvases[turn].draw(other, kNothingDrawn, *other_layout, **frame, &s, wordsAt(a.motion.times_s[s.frame], &s));
+    stills.push_back(canvases[turn].still(other_layout->place()));
+    return put(static_cast<int>(kFreeze_s * kRate_hz));
   }
 
   // Adds one frame of the clip as often as its time and the slow parts ask for.
@@ -253,6 +286,10 @@ struct Film {
     }
     for (const Stop& s : stops) {
       if (s.frame != f.index) continue;
+      if (s.other) {
+        if (auto shown = otherStop(s); !shown) return shown;
+        continue;
+      }
       if (auto looped = loop(s); !looped) return looped;
       canvases[turn].draw(a, sketch, layout, f, &s, wordsAt(t, &s));
       stills.push_back(canvases[turn].still(layout.place()));

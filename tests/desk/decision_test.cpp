@@ -45,7 +45,7 @@ const coaching::Finding& sureFinding(ReviewPage& page) {
   throw std::runtime_error("the clip has a fault, and it is found");
 }
 
-TEST(FirstLook, ABookmarkIsAgreedWithOnceTheNumbersAreShown) {
+TEST(ReviewLook, FirstABookmarkIsAgreedWithOnceTheNumbersAreShown) {
   QSettings().setValue("firstLook", true);
   Desk desk(tests::Begin::Placed);
   ReviewPage& page = desk.open();
@@ -100,8 +100,8 @@ TEST(FirstLook, ABookmarkIsAgreedWithOnceTheNumbersAreShown) {
   EXPECT_NE(again.findChild<Stage*>()->grab().toImage(), bare);
 }
 
-TEST(FirstLook, AWordOfOnesOwnIsTypedAndABookmarkTakenAway) {
-  Desk desk;
+TEST(ReviewLook, FirstAWordOfOnesOwnIsTypedAndABookmarkTakenAway) {
+  Desk desk(tests::Begin::Placed);
   ReviewPage& page = desk.open();
   ASSERT_FALSE(page.firstLook()) << "only where the coach wants it";
   press(page, Qt::Key_0);
@@ -119,7 +119,7 @@ TEST(FirstLook, AWordOfOnesOwnIsTypedAndABookmarkTakenAway) {
   EXPECT_EQ(page.document().bookmarks().size(), 1u);
 }
 
-TEST(FindingScale, ShowsEveryRepsFrameOnAClick) {
+TEST(ReviewLook, TheScaleShowsEveryRepsFrameOnAClick) {
   const auto& a = tests::smallAnalysis();
   const coaching::Finding* finding = nullptr;
   for (const auto& f : a.findings)
@@ -139,8 +139,8 @@ TEST(FindingScale, ShowsEveryRepsFrameOnAClick) {
   EXPECT_TRUE(scale.accessibleName().contains("Rep 1")) << "read aloud where it is not seen";
 }
 
-TEST(KeyStrip, HasTheFramesOfEveryRepAndJumpsThere) {
-  Desk desk;
+TEST(ReviewLook, TheStripHasTheFramesOfEveryRepAndJumpsThere) {
+  Desk desk(tests::Begin::Placed);
   ReviewPage& page = desk.open();
   auto* strip = page.findChild<KeyStrip*>();
   ASSERT_TRUE(strip->isVisible());
@@ -165,8 +165,8 @@ TEST(KeyStrip, HasTheFramesOfEveryRepAndJumpsThere) {
   press(page, Qt::Key_C);
 }
 
-TEST(Playing, RunsBackwardAndLoopsWhatIsChosen) {
-  Desk desk;
+TEST(ReviewLook, PlayingRunsBackwardAndLoopsWhatIsChosen) {
+  Desk desk(tests::Begin::Placed);
   ReviewPage& page = desk.open();
   auto* loop = page.findChild<QToolButton*>("loop");
   EXPECT_EQ(loop->text(), "⟳ Rep");
@@ -182,7 +182,7 @@ TEST(Playing, RunsBackwardAndLoopsWhatIsChosen) {
   page.player().pause();
 }
 
-TEST(Player, LoopsToTheOtherEndWhenItRunsBackward) {
+TEST(ReviewLook, PlayingLoopsToTheOtherEndWhenItRunsBackward) {
   Player player;
   std::vector<double> times;
   for (int i = 0; i < 60; ++i) times.push_back(i / 30.0);
@@ -198,8 +198,8 @@ TEST(Player, LoopsToTheOtherEndWhenItRunsBackward) {
   player.pause();
 }
 
-TEST(Mirror, ShowsTheOtherHalfOfTheRepAtTheSameBarHeight) {
-  Desk desk;
+TEST(ReviewLook, TheMirrorShowsTheOtherHalfOfTheRepAtTheSameBarHeight) {
+  Desk desk(tests::Begin::Placed);
   ReviewPage& page = desk.open();
   const auto a = page.document().analysis();
   const auto& rep = a->reps[0];
@@ -213,8 +213,8 @@ TEST(Mirror, ShowsTheOtherHalfOfTheRepAtTheSameBarHeight) {
   EXPECT_NEAR(bar[a->motion.frameAt(mirror->shownTime())]->z, bar[a->motion.frameAt(page.player().time())]->z, 0.02);
 }
 
-TEST(MeasuresTable, FiltersAndFinds) {
-  Desk desk;
+TEST(ReviewLook, TheTableFiltersAndFinds) {
+  Desk desk(tests::Begin::Placed);
   ReviewPage& page = desk.open();
   press(page, Qt::Key_5);
   auto* table = page.findChild<QTableView*>("measures");
@@ -247,8 +247,8 @@ TEST(MeasuresTable, FiltersAndFinds) {
   EXPECT_EQ(shown(), all);
 }
 
-TEST(ReviewWindow, IsAsItWasWhenItIsOpenedAgain) {
-  Desk desk;
+TEST(ReviewLook, IsAsItWasWhenItIsOpenedAgain) {
+  Desk desk(tests::Begin::Placed);
   {
     ReviewPage& page = desk.open();
     press(page, Qt::Key_S);

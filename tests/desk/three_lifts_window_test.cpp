@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A deadlift and a bench press, from the mail in the queue to the reply in the outbox, in the real window.
+#include <QAction>
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalSpy>
@@ -10,8 +11,12 @@
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/mail.h"
 #include "desk/desk_window.h"
+#include "desk/library_page/library_page.h"
+#include "desk/review/finding_scale.h"
+#include "desk/review/other_view.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
+#include "desk/review/stage.h"
 #include "tests/core/exchange/made_mail.h"
 #include "tests/core/scratch_folder.h"
 
@@ -128,6 +133,62 @@ TEST(ThreeLifts, ASquatFromTheFrontGoesFromTheQueueToTheReturnedReply) {
   EXPECT_NE(mail.text.find("straight from the front"), std::string::npos) << "filmed again from where it shows";
   ASSERT_EQ(mail.clips.size(), 1u);
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+}
+
+// "Do my knees cave in?", asked with a film from the side and one from the front.
+TEST(TwoFilms, OfOneSetAreOneReviewAndOneReply) {
+  Sent sent("squat", "Squat 90 kg x 2. Do my knees cave in?");
+  const auto side = *sent.library.submission(sent.id);
+  library::Submission s = side;
+  s.clip_name = "front.mp4";
+  s.message_id.reset();
+  Task task;
+  const auto front_id = *sent.library.addSubmission(s, std::string(JIB_MADE_CLIPS) + "/small-front.mp4", task);
+  auto row = *sent.library.submission(sent.id), other = *sent.library.submission(front_id);
+  row.pair = front_id;
+  other.pair = sent.id;
+  // The turn of the first rep, as the simulator has it, brings both into one time.
+  row.details.pair_offset_s = 0;
+  ASSERT_TRUE(sent.library.updateSubmission(row));
+  ASSERT_TRUE(sent.library.updateSubmission(other));
+  sent.window->libraryPage().refresh();
+  sent.window->libraryPage().select(sent.id);
+
+  sent.window->openSubmission(sent.id.number);
+  ReviewPage& page = *sent.window->reviewPage();
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return page.settled() && page.document().analysis() && page.document().analysis()->other; }, kPatience_ms));
+  EXPECT_FALSE(shownOf(page, "Hip crease").isEmpty()) << "from the side";
+  EXPECT_FALSE(shownOf(page, "Left knee in").isEmpty()) << "from the front";
+  EXPECT_EQ(sent.library.tracing(front_id)->empty(), false) << "it need not be traced again";
+
+  // The answer, with its causes, on the frame of the film that shows it.
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  auto* verdict = page.findChild<QLabel*>("verdict_squat.knees_cave");
+  ASSERT_NE(verdict, nullptr);
+  EXPECT_TRUE(verdict->text().contains("from the front")) << verdict->text().toStdString();
+  EXPECT_NE(page.findChild<QToolButton*>("why_squat.knees_cave"), nullptr);
+  auto* beside = page.findChild<OtherView*>("card");
+  EXPECT_FALSE(beside->isVisible());
+  const auto scale = page.findChild<FindingScale*>("scale_squat.knees_cave");
+  ASSERT_NE(scale, nullptr);
+  QTest::mouseClick(scale, Qt::LeftButton, {}, scale->place(0).toPoint());
+  EXPECT_TRUE(beside->isVisible());
+  EXPECT_TRUE(beside->showsEvidence());
+  EXPECT_FALSE(page.findChild<Stage*>()->isAncestorOf(beside)) << "large, beside the clip";
+  page.findChild<QAction*>("otherLargeAction")->trigger();
+  EXPECT_TRUE(page.findChild<Stage*>()->isAncestorOf(beside)) << "small again, in its corner";
+
+  // One reply for both, and neither waits any more.
+  auto* say = page.findChild<QPushButton*>("say_squat.knees_cave");
+  if (say) say->click();
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find("Knees come in"), std::string::npos) << mail.text;
+  EXPECT_NE(mail.text.find("once more straight from the front"), std::string::npos) << mail.text;
+  ASSERT_EQ(mail.clips.size(), 1u);
+  EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+  EXPECT_EQ(sent.library.submission(front_id)->state, library::SubmissionState::Returned);
+  EXPECT_NE(sent.library.submission(front_id)->reason.find("together with"), std::string::npos);
 }
 
 }  // namespace

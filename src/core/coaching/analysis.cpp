@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/coaching/two_films.h"
 #include "core/tracing/front/facing_across.h"
 
 namespace jib::coaching {
@@ -31,6 +32,13 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
                        "certain. Ask for the phone to be stood up."});
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+  if (a.other && !a.other->joined.empty())
+    notices.push_back({"two_films", a.trace.front
+                                        ? std::string("Lean, depth and the bar's path are taken from the film "
+                                                      "from the side.")
+                                        : fmt::format("Knees, hips and the bar's level are taken from the "
+                                                      "film from the {}.",
+                                                      viewOf(*a.other->analysis))});
   if (a.set)
     notices.push_back(
         {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
@@ -183,6 +191,7 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.reps = chosenReps(a);
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
   a.measures = a.isTraced() ? lifts::measureSet(lift, a.motion, a.reps) : lifts::SetMeasures{};
+  joinOther(a);
   a.misses = missesOf(a);
   a.findings = judge(a.measures, style, lift, a.request.variant);
   // What the coach has looked at is as the coach saw it, whatever was measured.

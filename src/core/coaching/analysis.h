@@ -2,6 +2,9 @@
 #pragma once
 
 #include <map>
+#include <memory>
+#include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -44,6 +47,15 @@ struct AnalysisRequest {
   std::optional<double> share_of_best;  // load over the athlete's best, where both are known
 };
 
+struct Analysis;
+
+// The same set in another film: what this one does not carry is taken from there (two_films.h).
+struct OtherFilm {
+  std::shared_ptr<const Analysis> analysis;
+  double offset_s = 0;                             // added to a time of this clip it gives the same moment in the other
+  std::set<std::string, std::less<>> joined = {};  // ids of the measures that come from it; filled by joinOther()
+};
+
 // The whole chain for one clip, from trace to proposal. Each stop is kept, so that the window, the reply and the file
 // all show the same thing.
 struct Analysis {
@@ -57,6 +69,7 @@ struct Analysis {
   std::vector<motion::Rep> misses;    // begun and not brought to lockout
   std::vector<motion::Rep> found;     // in the whole clip, by the program, whatever the coach made of them
   lifts::SetMeasures measures;
+  std::optional<OtherFilm> other;  // nullopt: this film stands alone
   std::vector<Finding> findings;
   std::vector<Finding> rejected;  // by the coach
   Proposal proposal;

@@ -9,6 +9,7 @@
 #include <algorithm>
 
 #include "core/coaching/reading.h"
+#include "core/coaching/two_films.h"
 #include "core/library/dates.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/change_set_up.h"
@@ -268,7 +269,11 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
   addHead(f, *box);
   addScale(f, *box);
   auto* row = new QHBoxLayout;
-  auto* verdict = words(verdictText(f, document_.analysis()->reps.size()));
+  const auto a = document_.analysis();
+  QString said = verdictText(f, a->reps.size());
+  if (f.kind && coaching::fromOther(*a, f.kind->id))
+    said += tr(" · from the %1").arg(q(coaching::viewOf(*a->other->analysis)));
+  auto* verdict = words(said);
   verdict->setObjectName(QStringLiteral("verdict_") + q(f.id));
   setTone(verdict, toneOf(f.verdict));
   row->addWidget(verdict, 1);

@@ -5,12 +5,18 @@
 #include <QFont>
 #include <algorithm>
 
+#include "core/coaching/two_films.h"
 #include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
 namespace {
+
+// How many rows the measures of an analysis take: another film of the set brings more.
+std::size_t rowCountOf(const coaching::Analysis& a) {
+  return a.measures.set.size() + (a.measures.reps.empty() ? 0 : a.measures.reps.front().size());
+}
 
 QString text(std::string_view s) {
   return q(s);
@@ -20,6 +26,7 @@ QString text(std::string_view s) {
 
 void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analysis) {
   const bool same_shape = analysis_ && analysis && analysis_->reps.size() == analysis->reps.size() &&
+                          rowCountOf(*analysis_) == rowCountOf(*analysis) &&
                           ownChecks(analysis->request.marks) == own_checks_;
   if (same_shape) {
     // A drag changes the numbers many times a second; the table keeps its selection and scroll position.
@@ -57,10 +64,13 @@ void MeasuresModel::layRows() {
   constexpr std::string_view kFirst = "Walk-out";
   const auto lay = [&](const lifts::MeasureList& list, bool of_set, bool first) {
     std::string_view group;
+    bool there = false;  // in the other film of the set
     for (std::size_t k = 0; k < list.size(); ++k) {
       if ((list[k].kind->group == kFirst) != first) continue;
-      if (list[k].kind->group != group) rows_.push_back({true, of_set, k});
+      const bool other = coaching::fromOther(*analysis_, list[k].kind->id);
+      if (list[k].kind->group != group || other != there) rows_.push_back({true, of_set, k});
       group = list[k].kind->group;
+      there = other;
       rows_.push_back({false, of_set, k});
     }
   };
@@ -173,7 +183,10 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
     return byEyeData(row, index.column(), role);
   const lifts::MeasureDefinition& k = kind(index.row());
   if (isHeading(index.row())) {
-    if (role == Qt::DisplayRole && index.column() == 0) return text(k.group);
+    if (role == Qt::DisplayRole && index.column() == 0)
+      return coaching::fromOther(*analysis_, k.id)
+                 ? tr("%1, from the %2").arg(text(k.group), text(coaching::viewOf(*analysis_->other->analysis)))
+                 : text(k.group);
     if (role == Qt::ForegroundRole) return colours().faint;
     if (role == Qt::BackgroundRole) return colours().raised;
     return {};

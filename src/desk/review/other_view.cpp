@@ -4,12 +4,14 @@
 #include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPainter>
 #include <QVBoxLayout>
 #include <algorithm>
 
 #include "core/footage/frame_reader.h"
 #include "desk/review/frame_source.h"
 #include "desk/widgets/flow.h"
+#include "drawing/overlay.h"
 
 namespace jib::desk {
 
@@ -55,7 +57,8 @@ bool OtherView::openFrames(const std::filesystem::path& clip, const QString& tit
   times_s_ = reader->info().times_s;
   frames_ = std::make_unique<FrameSource>(clip);
   connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) {
-    shown_s_ = times_s_[std::min(frame, times_s_.size() - 1)];
+    frame_ = std::min(frame, times_s_.size() - 1);
+    shown_s_ = times_s_[frame_];
     show(picture);
   });
   return true;
@@ -97,11 +100,39 @@ void OtherView::follow(double t_s) {
   frames_->request(at);
 }
 
+void OtherView::setAnalysis(std::shared_ptr<const coaching::Analysis> analysis) {
+  analysis_ = std::move(analysis);
+  if (!picture_.isNull()) show(picture_);
+}
+
+void OtherView::setEvidence(std::optional<lifts::Drawing> drawing) {
+  evidence_ = drawing;
+  if (!picture_.isNull()) show(picture_);
+}
+
 void OtherView::show(const QImage& picture) {
   picture_ = picture;
-  const QRect part = crop_.toRect() & picture.rect();
-  const QImage shown = part.isEmpty() ? picture : picture.copy(part);
-  image_->setPixmap(QPixmap::fromImage(shown.scaled(image_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+  const QRect part = crop_.isEmpty() ? picture.rect() : crop_.toRect() & picture.rect();
+  const QSize room = image_->size();
+  QImage shown = picture.copy(part).scaled(room, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+  if (analysis_ && analysis_->isTraced() && frame_ < analysis_->trace.trace.size()) {
+    QPainter painter(&shown);
+    const double scale = static_cast<double>(shown.width()) / part.width();
+    QTransform view;
+    view.scale(scale, scale);
+    view.translate(-part.left(), -part.top());
+    constexpr double kStage_px = 850, kThinnest = 0.6;  // a line's unit is that of a stage so wide
+    drawing::OverlayPainter overlay(painter, *analysis_, view, std::max(kThinnest, shown.width() / kStage_px));
+    if (evidence_)
+      overlay.paintEvidence(frame_, *evidence_);
+    else
+      overlay.paint(frame_, {.angles = false});
+  }
+  image_->setPixmap(QPixmap::fromImage(shown));
+}
+
+void OtherView::mouseDoubleClickEvent(QMouseEvent*) {
+  emit sizeWanted();
 }
 
 void OtherView::resizeEvent(QResizeEvent* event) {

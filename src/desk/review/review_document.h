@@ -98,6 +98,8 @@ class ReviewDocument : public QObject {
   // What there is to choose from, and the sides the coach takes for every athlete.
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   void setState(library::SubmissionState state);
+  // The same set from another side: what this view does not carry is judged from there.
+  void setOther(std::shared_ptr<const coaching::Analysis> other);
   // Everything is said anew: units have changed.
   void sayAgain();
   void setPairOffset(double offset_s);
@@ -131,6 +133,7 @@ class ReviewDocument : public QObject {
   coaching::Bookmarks exchangeBookmarks(coaching::Bookmarks to);
   Approach exchangeApproach(Approach to);
   void judgeAgain();
+  void joinOther(coaching::Analysis& analysis) const;
   void takeProposal();
 
   library::Athlete athlete_;
@@ -149,7 +152,7 @@ class ReviewDocument : public QObject {
   bool looked_ = false;
   CueChoice choice_;
   bool chosen_ = false;  // the coach has touched the choice; until then it follows the proposal
-  std::shared_ptr<const coaching::Analysis> analysis_;
+  std::shared_ptr<const coaching::Analysis> analysis_, other_;
   QUndoStack undo_;
 };
 

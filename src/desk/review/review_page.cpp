@@ -16,6 +16,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
+#include "core/coaching/two_films.h"
 #include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
@@ -303,7 +304,8 @@ std::vector<library::CueThread> ReviewPage::earlierThreads() const {
 }
 
 bool ReviewPage::settled() const {
-  return !jobs_.busy() && !strip_->busy() && stage_->hasPicture() && stage_->frame() == player_.frame();
+  return !jobs_.busy() && !other_jobs_.busy() && !strip_->busy() && stage_->hasPicture() &&
+         stage_->frame() == player_.frame();
 }
 
 void ReviewPage::showFrame(std::size_t frame) {
@@ -322,7 +324,13 @@ void ReviewPage::followPlayHead() {
 void ReviewPage::showEvidence(double t, lifts::Drawing drawing) {
   player_.pause();
   player_.goTo(t);
-  stage_->setEvidence(drawing == lifts::Drawing::None ? std::nullopt : std::optional(drawing));
+  const auto a = document_->analysis();
+  const bool there = a && other_view_->isOpen() && coaching::drawnOnOther(*a, drawing);
+  stage_->setEvidence(there || drawing == lifts::Drawing::None ? std::nullopt : std::optional(drawing));
+  other_view_->setEvidence(there ? std::optional(drawing) : std::nullopt);
+  if (!there) return;
+  other_->setChecked(true);
+  setOtherLarge(true);
 }
 
 void ReviewPage::setLoopKind(LoopKind kind) {
@@ -428,20 +436,10 @@ void ReviewPage::nudge(int dx, int dy) {
   if (at) placeAt(*last_placed_, *at + PixelPoint{0.5 * dx, 0.5 * dy}, newGesture());
 }
 
-// The same set from another side, if the two were put together.
-void ReviewPage::openPair() {
-  const auto& s = document_->submission();
-  if (!s.pair) return;
-  auto pair = library_.submission(*s.pair);
-  if (!pair) return;
-  other_view_->open(library_.clipFile(*pair), q(pair->clip_name), s.details.pair_offset_s.value_or(0));
-  other_->setVisible(other_view_->isOpen());
-}
-
 void ReviewPage::placeOtherView() {
   constexpr int kMargin = 8;
   const int height = std::clamp(stage_->height() * 45 / 100, 120, 320), width = std::min(stage_->width() * 2 / 5, 280);
-  other_view_->setGeometry(stage_->width() - width - kMargin, kMargin, width, height);
+  if (!other_large_) other_view_->setGeometry(stage_->width() - width - kMargin, kMargin, width, height);
   // As wide as the lifter is, with room for the frame and the line above.
   constexpr int kFrame = 14, kLine = 28;
   const int tall = std::clamp(stage_->height() * 3 / 5, 140, 420);

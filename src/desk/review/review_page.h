@@ -57,7 +57,7 @@ class ReviewPage : public QWidget {
 
   ReviewDocument& document() { return *document_; }
   Player& player() { return player_; }
-  bool busy() const { return jobs_.busy(); }
+  bool busy() const { return jobs_.busy() || other_jobs_.busy(); }
   bool settled() const;  // no job runs, and the frame under the play head is on show
   // Shows a frame with a measure's drawing on it.
   void showEvidence(double t_s, lifts::Drawing drawing);
@@ -155,13 +155,18 @@ class ReviewPage : public QWidget {
   void askFolderAndReply();
   void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
   bool recordReply();
+  Result<bool> returnPair();
   Result<bool> rememberBody();
   void post(const drawing::ReplyFiles& files);
   void learnWhoWrote();
   void showClaims();
+  std::vector<coaching::Claim> openClaims(std::vector<coaching::Claim> claims);
   std::optional<coaching::ClipCheck> storedCheck();
   bool filmedAcross();
   void openPair();
+  void judgeWithPair();
+  void pairTraced(coaching::Analysis other);
+  void setOtherLarge(bool large);
   void placeOtherView();
   void keepSubmission();
   void saveSoon();
@@ -174,6 +179,7 @@ class ReviewPage : public QWidget {
   std::unique_ptr<FrameSource> frames_;
   Player player_;
   JobRunner jobs_;
+  JobRunner other_jobs_;  // tracing the other film of the set
   QTimer save_timer_;
   std::vector<library::CueThread> threads_;
   std::string address_;  // of the athlete; empty when none is known
@@ -230,6 +236,8 @@ class ReviewPage : public QWidget {
   QWidget* left_ = nullptr;  // stage, time line and plots: where plain letters act
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
+  bool other_large_ = false;
+  QHBoxLayout* pictures_ = nullptr;  // the stage, and the other film beside it when that is large
   QToolButton* play_ = nullptr;
   QString menu_;            // heading under which the actions made now stand
   QList<QAction*> listed_;  // those "?" shows

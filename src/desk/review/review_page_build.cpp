@@ -407,6 +407,7 @@ void ReviewPage::buildLayout() {
   stage_->setMinimumHeight(160);
   stage_->installEventFilter(this);
   other_view_ = new OtherView(stage_);
+  connect(other_view_, &OtherView::sizeWanted, this, [this] { setOtherLarge(!other_large_); });
   connect(other_view_, &OtherView::offsetChanged, this, [this](double s) {
     document_->setPairOffset(s);
     if (auto kept = library_.setPairOffset(document_->submission().id, s); !kept) say(q(kept.error().sentence()), true);
@@ -417,7 +418,12 @@ void ReviewPage::buildLayout() {
   plots_ = new Plots(*document_);
   guide_ = new PlacingGuide(*document_);
   left->addWidget(guide_);
-  left->addWidget(stage_, 5);
+  auto* pictures = new QWidget;
+  pictures_ = new QHBoxLayout(pictures);
+  pictures_->setContentsMargins(0, 0, 0, 0);
+  pictures_->setSpacing(6);
+  pictures_->addWidget(stage_, 3);
+  left->addWidget(pictures, 5);
   draw_strip_ = new DrawStrip(stage_->pad());
   draw_strip_->hide();
   connect(draw_strip_, &DrawStrip::closeRequested, this, [this] { setDrawing(false); });
@@ -549,6 +555,11 @@ void ReviewPage::buildActions() {
   action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
     other_view_->isOpen() ? other_->toggle()
                           : say(tr("No other clip of this set is known; pair them in the list."), false);
+  });
+  action("otherLargeAction", tr("The other film small, or beside the clip"), {K(Qt::SHIFT | Qt::Key_O)}, [this] {
+    if (!other_view_->isOpen()) return say(tr("No other clip of this set is known; pair them in the list."), false);
+    other_->setChecked(true);
+    setOtherLarge(!other_large_);
   });
   menu_ = tr("Edit");
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });

@@ -257,6 +257,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   loopCurrentRep();
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
+  if (!a->other) judgeWithPair();
   say(a->trace.front ? tr("Traced from the %1: knees, hips and the bar’s level. What leans, and how deep it goes, "
                           "needs a side view.")
                            .arg(a->trace.front->facing == tracing::Facing::Front ? tr("front") : tr("rear"))
@@ -301,7 +302,24 @@ void ReviewPage::showClaims() {
     look.feet_in_picture = !a->trace.body || a->trace.body->feet_seen;
     check = coaching::checkClip(a->clip, look, a->request.lift, a.get(), {});
   }
-  findings_->setClaims(check->claims);
+  findings_->setClaims(openClaims(std::move(check->claims)));
+}
+
+// Those that the other film of the set does not carry either.
+std::vector<coaching::Claim> ReviewPage::openClaims(std::vector<coaching::Claim> claims) {
+  const auto a = document_->analysis();
+  const auto& pair = document_->submission().pair;
+  if (!pair || !a || !a->other || a->other->joined.empty()) return claims;
+  const auto other = library_.submission(*pair);
+  const auto json = other ? library_.checkOf(other->clip_hash) : Result<std::string>(fail(other.error()));
+  if (!json || json->empty()) return claims;
+  const auto check = coaching::checkFromJson(*json);
+  if (check)
+    std::erase_if(claims, [&](const coaching::Claim& mine) {
+      const auto* theirs = check->claim(mine.id);
+      return mine.can == coaching::Can::No && theirs && theirs->can != coaching::Can::No;
+    });
+  return claims;
 }
 
 }  // namespace jib::desk

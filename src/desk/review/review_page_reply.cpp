@@ -6,6 +6,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "core/coaching/two_films.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/letters/letters.h"
 #include "core/exchange/letters/outbox.h"
@@ -82,6 +83,12 @@ std::string ReviewPage::filmNext() const {
           : document_->analysis()->isTraced()
               ? fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen)
               : std::string(": three reps, from the same place as this time.");
+  const auto a = document_->analysis();
+  const bool two = std::any_of(choice.cues.begin(), choice.cues.end(),
+                               [&](const coaching::Cue& cue) { return coaching::fromOther(*a, cue.measure); });
+  if (two && a->other->analysis->trace.front)
+    text += fmt::format(" And once more straight from the {}, with both feet and both ends of the bar in the picture.",
+                        coaching::viewOf(*a->other->analysis));
   return text;
 }
 
@@ -191,6 +198,19 @@ Result<bool> ReviewPage::rememberBody() {
   return library_.updateAthlete(*athlete);
 }
 
+// Two films that were judged as one are answered as one.
+Result<bool> ReviewPage::returnPair() {
+  const auto a = document_->analysis();
+  const auto& pair = document_->submission().pair;
+  if (!pair || !a->other || a->other->joined.empty()) return true;
+  auto other = library_.submission(*pair);
+  if (!other) return fail(other.error());
+  if (other->state == library::SubmissionState::Returned) return true;
+  other->state = library::SubmissionState::Returned;
+  other->reason = "Answered together with " + document_->submission().clip_name + ".";
+  return library_.updateSubmission(*other);
+}
+
 // The cues become threads, and the earlier threads have been measured again by this film.
 bool ReviewPage::recordReply() {
   // Another set or style may have been chosen since the clip was traced: what was returned is what is kept.
@@ -210,6 +230,7 @@ bool ReviewPage::recordReply() {
   if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
     return refused(recorded.error());
   document_->setState(library::SubmissionState::Returned);
+  if (auto told = returnPair(); !told) return refused(told.error());
   if (auto kept = rememberBody(); !kept) return refused(kept.error());
   if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
   refreshFollowUp();

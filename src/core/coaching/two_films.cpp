@@ -1,0 +1,84 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/coaching/two_films.h"
+
+#include <algorithm>
+
+namespace jib::coaching {
+namespace {
+
+constexpr double kApart_s = 0.5;  // the two films are brought into one time no better than this
+
+// Which rep of the other film is the same as `rep` of this one.
+std::optional<std::size_t> sameRep(const motion::Rep& rep, const Analysis& other, double offset_s) {
+  for (std::size_t j = 0; j < other.reps.size(); ++j) {
+    const double turn = other.reps[j].bottom_t() - offset_s;
+    if (turn > rep.start_t() - kApart_s && turn < rep.end_t() + kApart_s) return j;
+  }
+  return std::nullopt;
+}
+
+lifts::NamedMeasure* rowOf(lifts::MeasureList& list, std::string_view id) {
+  const auto at = std::find_if(list.begin(), list.end(), [&](const auto& m) { return m.kind->id == id; });
+  return at == list.end() ? nullptr : &*at;
+}
+
+// What the other film measured of one rep, in this clip's time.
+lifts::Measure answerOf(const Analysis& other, std::optional<std::size_t> rep, std::string_view id, double offset_s) {
+  if (!rep) return lifts::Absent{"This rep is not in the other film."};
+  const auto* named = lifts::find(other.measures.reps[*rep], id);
+  if (!named) return lifts::Absent{"The other film does not show it."};
+  lifts::Measure answer = named->measure;
+  if (auto* m = std::get_if<lifts::Measured>(&answer)) m->t_s -= offset_s;
+  return answer;
+}
+
+}  // namespace
+
+void joinOther(Analysis& a) {
+  if (!a.other) return;
+  a.other->joined.clear();
+  const Analysis& other = *a.other->analysis;
+  if (!a.isTraced() || !other.isTraced() || a.measures.reps.empty() || other.measures.reps.empty()) return;
+  const double offset = a.other->offset_s;
+  std::vector<std::optional<std::size_t>> same;
+  for (const motion::Rep& rep : a.reps) same.push_back(sameRep(rep, other, offset));
+  if (std::none_of(same.begin(), same.end(), [](const auto& j) { return j.has_value(); })) return;
+  // Every rep keeps the same rows in the same order.
+  for (const lifts::NamedMeasure& row : other.measures.reps.front()) {
+    const std::string_view id = row.kind->id;
+    std::vector<lifts::Measure> answers;
+    for (const auto& j : same) answers.push_back(answerOf(other, j, id, offset));
+    const auto measured = [](const lifts::Measure& m) { return std::holds_alternative<lifts::Measured>(m); };
+    if (std::none_of(answers.begin(), answers.end(), measured)) continue;
+    const bool known = rowOf(a.measures.reps.front(), id) != nullptr;
+    bool taken = !known;
+    for (std::size_t i = 0; i < a.measures.reps.size(); ++i) {
+      auto& list = a.measures.reps[i];
+      if (!known) {
+        list.push_back({row.kind, answers[i]});
+      } else if (auto* mine = rowOf(list, id); mine && !mine->measured() && measured(answers[i])) {
+        mine->measure = answers[i];
+        taken = true;
+      }
+    }
+    if (taken) a.other->joined.insert(std::string(id));
+  }
+}
+
+bool fromOther(const Analysis& a, std::string_view measure) {
+  return a.other && a.other->joined.contains(measure);
+}
+
+bool drawnOnOther(const Analysis& a, lifts::Drawing drawing) {
+  if (!a.other || drawing == lifts::Drawing::None || a.other->joined.empty()) return false;
+  const bool of_front = drawing == lifts::Drawing::Sides;
+  const auto across = [](const Analysis& film) { return film.trace.front != nullptr; };
+  return of_front != across(a) && of_front == across(*a.other->analysis);
+}
+
+std::string_view viewOf(const Analysis& a) {
+  if (!a.trace.front) return "side";
+  return a.trace.front->facing == tracing::Facing::Front ? "front" : "rear";
+}
+
+}  // namespace jib::coaching

@@ -1,0 +1,22 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/coaching/analysis.h"
+
+namespace jib::coaching {
+
+// Takes into an analysis what its other film shows of the same reps and this one does not: measures this view has no
+// row for, and those it could not answer. Times become this clip's; every measure so taken is named in other->joined.
+// Reps are the same when the other's turn lies within this one's rep. Does nothing without another film, or where the
+// two share no rep.
+void joinOther(Analysis& analysis);
+
+// Whether a measure, by its id, comes from the other film.
+bool fromOther(const Analysis& analysis, std::string_view measure);
+// The same of a drawing: what is drawn for a front view belongs to the film that has one.
+bool drawnOnOther(const Analysis& analysis, lifts::Drawing drawing);
+
+// "front", "rear" or "side": from where the film of an analysis was taken, as people say it.
+std::string_view viewOf(const Analysis& analysis);
+
+}  // namespace jib::coaching
