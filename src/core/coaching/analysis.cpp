@@ -242,11 +242,13 @@ Analysis watched(const footage::ClipInfo& clip, const AnalysisRequest& request, 
 
 namespace {
 
-// From the front something round on the wall may be followed for a while. Where what was followed makes no rep, a
-// glance tells whether both sides are seen, straight on; nullopt where not, or where nothing is gained.
+// From the front something round on the wall may be followed for a while. Where what was followed makes no rep, or no
+// body is seen with it, a glance tells whether both sides are seen, straight on; nullopt where not, or where nothing is
+// gained.
 std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& reader, const Analysis& a, Task& task) {
   const tracing::TraceRequest& request = a.request.trace;
-  if (!a.reps.empty() || a.trace.front || request.view != tracing::View::Auto || !request.parts.network ||
+  const bool lift_seen = !a.reps.empty() && a.trace.body;
+  if (lift_seen || a.trace.front || request.view != tracing::View::Auto || !request.parts.network ||
       request.body.lying || !request.placed.empty())
     return std::nullopt;
   Task quiet;

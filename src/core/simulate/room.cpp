@@ -96,6 +96,47 @@ Paint Room::wallColour(float x, float z) const {
   return c;
 }
 
+// The three walls a side view does not see: bare, with the same panel and skirting, and a few tall windows so that they
+// have edges of their own.
+Paint Room::plainWallColour(float along, float z) const {
+  Paint c = paint(spec_.look.wall) * (0.90f + 0.10f * noise({along * 3, z * 3, 11}));
+  if (z < 1.05f) c = c * 0.72f;
+  if (std::abs(z - 1.05f) < 0.02f || z < 0.12f) c = c * 0.6f;
+  const float bay = std::fmod(std::abs(along) + 0.9f, 2.4f);
+  if (bay < 0.7f && z > 1.5f && z < 2.6f) c = Paint{0.62f, 0.70f, 0.76f} * (0.9f + 0.1f * noise({along * 6, z * 2, 1}));
+  return c;
+}
+
+// The far wall is where it is for every side view; the others stand well outside of what such a view shows.
+void Room::lookAtWalls(Vec3f from, Vec3f ray, Hit& hit) const {
+  constexpr float kEnds_m = 6, kBehind_m = 7, kCeiling_m = 3.3f, kLit_m = 3;
+  const float light = static_cast<float>(spec_.look.light);
+  const auto reach = [&](float plane, float at, float along) {
+    const float t = std::abs(along) > 1e-6f ? (plane - at) / along : -1;
+    return t > 0 && t < hit.distance ? t : -1;
+  };
+  const auto lit = [&](float z) { return light * (0.62f + 0.14f * std::min(z, kLit_m)); };
+  if (const float t = reach(wall_y_, from.y, ray.y); t > 0) {
+    const Vec3f p = from + ray * t;
+    hit = {t, wallColour(p.x, p.z) * lit(p.z), false, p};
+  }
+  const float behind = wall_y_ > 0 ? -kBehind_m : kBehind_m;
+  if (const float t = reach(behind, from.y, ray.y); t > 0) {
+    const Vec3f p = from + ray * t;
+    hit = {t, plainWallColour(p.x, p.z) * lit(p.z), false, p};
+  }
+  for (float end : {-kEnds_m, kEnds_m})
+    if (const float t = reach(end, from.x, ray.x); t > 0) {
+      const Vec3f p = from + ray * t;
+      hit = {t, plainWallColour(p.y, p.z) * (0.92f * lit(p.z)), false, p};
+    }
+  if (const float t = reach(kCeiling_m, from.z, ray.z); t > 0) {
+    const Vec3f p = from + ray * t;
+    const float seam = std::abs(std::fmod(std::abs(p.x) + 0.6f, 1.2f) - 0.6f) < 0.01f ? 0.85f : 1.0f;
+    hit = {t, paint(spec_.look.wall) * (0.78f * light * seam), false, p};
+  }
+}
+
 Paint Room::floorColour(float x, float y) const {
   Paint c = paint(spec_.look.floor);
   const float speck = noise({x * 90, y * 90, 2});
@@ -117,15 +158,9 @@ Room::Hit Room::look(Vec3f from, Vec3f ray) const {
   if (ray.z < -1e-5f) {
     const float t = -from.z / ray.z;
     const Vec3f p = from + ray * t;
-    hit = {t, floorColour(p.x, p.y) * (light * (1.05f - 0.06f * length(Vec3f{p.x, p.y, 0}))), true, p};
+    hit = {t, floorColour(p.x, p.y) * (light * std::max(0.45f, 1.05f - 0.06f * length(Vec3f{p.x, p.y, 0}))), true, p};
   }
-  if (ray.y * wall_y_ > 0) {
-    const float t = (wall_y_ - from.y) / ray.y;
-    if (t > 0 && t < hit.distance) {
-      const Vec3f p = from + ray * t;
-      hit = {t, wallColour(p.x, p.z) * (light * (0.62f + 0.14f * p.z)), false, p};
-    }
-  }
+  lookAtWalls(from, ray, hit);
   for (const Box& box : boxes_) {
     float enter = 0, leave = 1e9f;
     int face = 0;

@@ -21,7 +21,7 @@ inline Paint operator+(Paint a, Paint b) {
 // Smooth noise in 0..1 with features about 1 unit wide.
 float noise(Vec3f p);
 
-// What stands still behind and around the lifter: floor, wall, rack, things on the wall.
+// What stands still around the lifter: floor, four walls and a ceiling, rack, things on the far wall.
 class Room {
  public:
   explicit Room(const ClipSpec& spec);
@@ -42,7 +42,9 @@ class Room {
   };
   void bench(const ClipSpec& spec);
   Paint wallColour(float x, float z) const;
+  Paint plainWallColour(float along, float z) const;
   Paint floorColour(float x, float y) const;
+  void lookAtWalls(Vec3f from, Vec3f ray, Hit& hit) const;
 
   ClipSpec spec_;
   float wall_y_;

@@ -37,6 +37,7 @@ OtherView::OtherView(QWidget* parent) : QFrame(parent) {
   image_->setObjectName(QStringLiteral("otherPicture"));
   image_->setAlignment(Qt::AlignCenter);
   image_->setMinimumSize(80, 60);
+  image_->setStyleSheet(QStringLiteral("background: #0b1220;"));
   column->addLayout(row);
   column->addWidget(image_, 1);
   connect(shift_, &QDoubleSpinBox::valueChanged, this, [this](double s) {

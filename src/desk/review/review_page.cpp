@@ -249,17 +249,11 @@ void ReviewPage::refreshNumbers() {
   if (!a->isTraced()) {
     camera_->setText(newer.isEmpty() ? q(a->untraced) : q(a->untraced) + QLatin1Char('\n') + newer);
     camera_->setToolTip(QString());
+    camera_->setVisible(!first_look_);
     return refreshFollowUp();
   }
   QStringList notes;
   const auto& camera = a->trace.camera;
-  const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));
-  if (!a->trace.front)
-    notes << tr("Camera about %1 m away, %2° off square; 1 m = %3 px ± %4 %.")
-                 .arg(camera.distance_m(), 0, 'f', 1)
-                 .arg(turned)
-                 .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
-                 .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
   if (!newer.isEmpty()) notes << newer;
   // What was told and what was found are held against each other.
   const std::size_t counted = a->reps.size() + a->misses.size();
@@ -270,18 +264,30 @@ void ReviewPage::refreshNumbers() {
   for (const auto& n : a->notices)
     if (n.id != "body_not_placed") notes << q(n.text);
   camera_->setText(notes.join(QLatin1Char('\n')));
+  camera_->setVisible(!notes.isEmpty() && !first_look_);
+  // How the clip was filmed is for whoever asks.
+  const int turned = static_cast<int>(std::lround(std::abs(degrees(camera.yaw_rad))));
+  const QString stood = a->trace.front ? QString()
+                                       : tr("Camera about %1 m away, %2° off square; 1 m = %3 px ± %4 %.")
+                                             .arg(camera.distance_m(), 0, 'f', 1)
+                                             .arg(turned)
+                                             .arg(a->motion.calibration.pixels_per_metre, 0, 'f', 0)
+                                             .arg(100 * a->motion.calibration.scale_sigma_rel, 0, 'f', 1);
   const QString doubt = QString::number(100 * camera.focal_sigma_rel, 'f', 0);
   const double corner_px2 = dot(camera.middle, camera.middle), bend = camera.bend.per_px2 * corner_px2;
   const QString bends = bend == 0 ? QString()
                                   : tr(". Lens distortion corrected: %1 ± %2 % at the corners")
                                         .arg(100 * std::abs(bend), 0, 'f', 1)
                                         .arg(100 * camera.bend.sigma_per_px2 * corner_px2, 0, 'f', 1);
-  camera_->setToolTip(
+  const QString lens =
       (a->trace.focal_35mm
            ? tr("Lens from the file: %1 mm equivalent, ± %2 %").arg(*a->trace.focal_35mm, 0, 'f', 0).arg(doubt)
        : a->trace.far_plate ? tr("Lens estimated from the two plates, ± %1 %").arg(doubt)
                             : tr("Lens assumed to be a phone's, 62° along the longer side, ± %1 %").arg(doubt)) +
-      bends);
+      bends;
+  const QString filmed = stood.isEmpty() ? lens : stood + QLatin1Char('\n') + lens;
+  camera_->setToolTip(filmed);
+  meta_->setToolTip(tr("Variant, load, plate size, slow motion: look and change (I)\n%1").arg(filmed));
   refreshFollowUp();
 }
 

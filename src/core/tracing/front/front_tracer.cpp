@@ -131,7 +131,13 @@ cv::Mat patch(const cv::Mat& grey, PixelPoint middle, int width, int height) {
 class BarSearch {
  public:
   BarSearch(const cv::Mat& high, const cv::Mat& low, const Apart& apart, double metre_px, double way)
-      : high_(high), low_(low), apart_(apart), metre_px_(metre_px), way_(way) {}
+      : apart_(apart), metre_px_(metre_px), way_(way) {
+    // Only what is not the room: whatever stands still is black here, whatever moved shows where it was and where it
+    // is.
+    constexpr double kNoise_grey = 8;
+    cv::absdiff(high, low, moved_);
+    cv::subtract(moved_, cv::Scalar(kNoise_grey), moved_);
+  }
 
   // How far below the hands' line the bar runs, and how much lower it really came: where most of the line moves.
   bool settle() {
@@ -164,20 +170,21 @@ class BarSearch {
     const PixelPoint at = apart_.hands + apart_.line * (way_ * out_m * metre_px_) + PixelPoint{0, off};
     const PixelPoint then = at + apart_.went + PixelPoint{0, more};
     const double margin = kTall_m * metre_px_;
-    if (at.x < margin || then.x < margin || at.x > high_.cols - margin || then.x > high_.cols - margin ||
-        at.y < margin || then.y > high_.rows - margin)
+    if (at.x < margin || then.x < margin || at.x > moved_.cols - margin || then.x > moved_.cols - margin ||
+        at.y < margin || then.y > moved_.rows - margin)
       return 0;
     const int wide = std::max(5, static_cast<int>(kWide_m * metre_px_)) | 1,
               tall = std::max(9, static_cast<int>(kTall_m * metre_px_)) | 1;
-    const cv::Mat now = patch(high_, at, wide, tall);
-    cv::Scalar mean, spread;
-    cv::meanStdDev(now, mean, spread);
-    if (spread[0] < kPlain_grey) return 0;
-    // What looks the same where nothing moved is the room.
-    return alike(now, patch(low_, then, wide, tall)) - std::max(0.0, alike(now, patch(low_, at, wide, tall)));
+    const cv::Mat now = patch(moved_, at, wide, tall), later = patch(moved_, then, wide, tall);
+    for (const cv::Mat& one : {now, later}) {
+      cv::Scalar mean, spread;
+      cv::meanStdDev(one, mean, spread);
+      if (spread[0] < kPlain_grey) return 0;
+    }
+    return alike(now, later);
   }
 
-  const cv::Mat &high_, &low_;
+  cv::Mat moved_;
   const Apart& apart_;
   double metre_px_, way_, off_ = 0, more_ = 0;
 };
@@ -230,14 +237,24 @@ PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, doub
   return end + PixelPoint{0, at};
 }
 
-// Follows one end by its own picture, about where the hands say it is.
+// The room without the bar about one of its ends: of two pictures that show the bar high and low, each gives the half
+// in which the bar is not.
+cv::Mat roomAbout(const cv::Mat& high, const cv::Mat& low, PixelPoint end, PixelPoint went) {
+  const int half = std::clamp(static_cast<int>(std::lround(end.y + went.y / 2)), 1, high.rows - 1);
+  cv::Mat room = high.clone();
+  low.rowRange(0, half).copyTo(room.rowRange(0, half));
+  return room;
+}
+
+// Follows one end by its own picture, about where the hands say it is: by what stands before the room, so that a line
+// on the wall is never taken for the bar.
 class EndFollower {
  public:
-  EndFollower(const cv::Mat& grey, PixelPoint end, double inwards, double metre_px)
-      : inwards_(inwards), metre_px_(metre_px) {
+  EndFollower(const cv::Mat& grey, cv::Mat room, PixelPoint end, double inwards, double metre_px)
+      : inwards_(inwards), metre_px_(metre_px), room_(std::move(room)) {
     wide_ = std::max(9, static_cast<int>(kWide_m * metre_px)) | 1;
     tall_ = std::max(9, static_cast<int>(kTall_m * metre_px)) | 1;
-    looks_ = patch(grey, end + middle(), wide_, tall_);
+    looks_ = before(grey, end + middle(), wide_, tall_);
   }
   std::optional<PixelPoint> find(const cv::Mat& grey, PixelPoint expected) const {
     constexpr double kAside_m = 0.05, kUp_m = 0.07, kAlike = 0.6;
@@ -247,7 +264,7 @@ class EndFollower {
     if (about.x < wide_ || about.y < tall_ || about.x > grey.cols - wide_ || about.y > grey.rows - tall_)
       return std::nullopt;
     cv::Mat score;
-    cv::matchTemplate(patch(grey, about, wide_ + 2 * x, tall_ + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
+    cv::matchTemplate(before(grey, about, wide_ + 2 * x, tall_ + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
     double best = 0;
     cv::Point at;
     cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
@@ -267,7 +284,16 @@ class EndFollower {
  private:
   static constexpr double kWide_m = 0.12, kTall_m = 0.12;
   PixelPoint middle() const { return {inwards_ * 0.3 * kWide_m * metre_px_, 0}; }
+  // What differs from the room by more than a film's noise.
+  cv::Mat before(const cv::Mat& grey, PixelPoint about, int width, int height) const {
+    constexpr double kNoise_grey = 8;
+    cv::Mat apart;
+    cv::absdiff(patch(grey, about, width, height), patch(room_, about, width, height), apart);
+    cv::subtract(apart, cv::Scalar(kNoise_grey), apart);
+    return apart;
+  }
   double inwards_, metre_px_;
+  cv::Mat room_;
   int wide_ = 0, tall_ = 0;
   cv::Mat looks_;
 };
@@ -379,7 +405,8 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
       if (left && right) {
         const PixelPoint a = onTheSleeve(*high, search[0].placeAt(*left), 1, front.metre_px),
                          b = onTheSleeve(*high, search[1].placeAt(*right), -1, front.metre_px);
-        ends = {EndFollower(*high, a, 1, front.metre_px), EndFollower(*high, b, -1, front.metre_px)};
+        ends = {EndFollower(*high, roomAbout(*high, *low, a, search[0].went()), a, 1, front.metre_px),
+                EndFollower(*high, roomAbout(*high, *low, b, search[1].went()), b, -1, front.metre_px)};
         from_hand = {a - apart->hands, b - apart->hands};
       }
       if (const auto rim = rimHeight(*high, *low, search, front.metre_px, rim_m)) {
