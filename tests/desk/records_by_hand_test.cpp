@@ -97,6 +97,25 @@ TEST(RecordsByHand, WhatNobodySaidIsTypedInInEitherUnit) {
   EXPECT_EQ(desk.first().details.reps_said, 4);
 }
 
+TEST(RecordsByHand, KitAndStateAreChosenWithoutAMessageAndKept) {
+  ByHand desk;
+  desk.choose("newLift", "squat");
+  desk.add("Ola Marsh", "100");
+  auto* kit = desk.find<QToolButton>("kit");
+  ASSERT_NE(kit, nullptr);
+  EXPECT_TRUE(kit->text().contains("nothing said"));
+  kit->click();
+  desk.choose("kit_shoes", "raised");
+  desk.choose("kit_state", "sore");
+  EXPECT_EQ(desk.first().details.kit, (library::Kit{{"shoes", "raised"}, {"state", "sore"}}));
+  EXPECT_EQ(desk.first().load_kg, 100) << "and nothing else of the row is touched";
+  kit->click();
+  EXPECT_TRUE(kit->text().contains("raised heel, sore")) << kit->text().toStdString();
+  kit->click();
+  desk.choose("kit_state", "");
+  EXPECT_EQ(desk.first().details.kit, (library::Kit{{"shoes", "raised"}})) << "taken back";
+}
+
 TEST(RecordsByHand, AnotherHandAddedClipKeepsItsOwnLoad) {
   ByHand desk;
   desk.choose("newLift", "squat");

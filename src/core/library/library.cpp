@@ -125,6 +125,7 @@ CueThread threadFrom(SQLite::Statement& s) {
   t.asked_variant = s.getColumn(16).getString();
   if (!s.isColumnNull(17)) t.asked_load_kg = s.getColumn(17).getDouble();
   t.drill = s.getColumn(18).getString();
+  t.asked_kit = detailsFromJson(s.getColumn(19).getString()).kit;
   return t;
 }
 
@@ -549,7 +550,7 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
     SQLite::Statement s(*impl_->database,
                         "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
                         "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
-                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill "
+                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details "
                         "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
                         "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
     s.bind(1, athlete.number);

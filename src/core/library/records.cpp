@@ -218,6 +218,7 @@ std::string detailsToJson(const SubmissionDetails& d) {
   if (d.reps_said) j["reps_said"] = *d.reps_said;
   if (d.effort_said) j["effort_said"] = *d.effort_said;
   if (d.top_set) j["top_set"] = *d.top_set;
+  if (!d.kit.empty()) j["kit"] = std::map<std::string, std::string>(d.kit.begin(), d.kit.end());
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
   return j.dump();
@@ -241,6 +242,9 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   if (at("reps_said").is_number_integer()) d.reps_said = at("reps_said").get<int>();
   if (at("effort_said").is_number()) d.effort_said = at("effort_said").get<double>();
   if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
+  if (const auto kit = at("kit"); kit.is_object())
+    for (const auto& [field, choice] : kit.items())
+      if (choice.is_string()) d.kit[field] = choice.get<std::string>();
   if (at("pair_offset_s").is_number()) d.pair_offset_s = at("pair_offset_s").get<double>();
   if (const auto claims = at("overruled"); claims.is_object())
     for (const auto& [claim, day] : claims.items())

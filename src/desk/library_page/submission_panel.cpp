@@ -25,6 +25,7 @@
 #include "core/lifts/which_lift.h"
 #include "desk/library_page/commands/change_submission.h"
 #include "desk/library_page/commands/send_letter.h"
+#include "desk/library_page/kit_card.h"
 #include "desk/library_page/letter_box.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/library_page/load_card.h"
@@ -105,6 +106,7 @@ void SubmissionPanel::rebuild() {
   addFields();
   if (submission_->kind == library::SubmissionKind::Clip) {
     addLoad();
+    addKit();
     addFailure();
     addCheck();
     addPair();
@@ -124,6 +126,13 @@ void SubmissionPanel::addNamesakes() {
     connect(card, &NamesakeCard::merged, this, &SubmissionPanel::changed);
     column_->addWidget(card);
   }
+}
+
+void SubmissionPanel::addKit() {
+  auto* card = new KitCard(library_, *submission_, kit_open_);
+  connect(card, &KitCard::openChanged, this, [this](bool open) { kit_open_ = open; });
+  connect(card, &KitCard::said, this, &SubmissionPanel::said);
+  column_->addWidget(card);
 }
 
 // Which lift it is. Chosen by the coach, the clip's check and what was found with it are of another lift: they are made

@@ -59,6 +59,7 @@ class SubmissionPanel : public QScrollArea {
   void addReadFields();
   void addUnknownFields();
   void addLoad();
+  void addKit();
   void addCheck();
   void addPair();
   void addLetters();
@@ -82,6 +83,7 @@ class SubmissionPanel : public QScrollArea {
   std::optional<library::Athlete> athlete_;
   std::optional<library::Message> message_;
   std::optional<coaching::ClipCheck> check_;
+  bool kit_open_ = false;
   bool counting_ = false;  // the drawn bar is open
   QVBoxLayout* column_;
   LetterBox* letter_;

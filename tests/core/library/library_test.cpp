@@ -337,6 +337,11 @@ TEST(FollowUp, CallsACueMetOnlyOnAClipThatCanBeHeldAgainstTheOneItWasAskedOn) {
   s.variant = "high-bar";
   EXPECT_EQ(stateOf().why_not, "low bar then, high bar now");
   s.variant = "low-bar";
+  t.asked_kit = {{"shoes", "flat"}};
+  s.details.kit = {{"shoes", "raised"}, {"belt", "belt"}};
+  EXPECT_EQ(stateOf().why_not, "flat then, raised heel now");
+  s.details.kit = {{"belt", "belt"}};
+  EXPECT_EQ(stateOf().state, ThreadState::Met) << "what nobody said keeps nothing from being compared";
   a.motion.calibration.turned_deg = 40;
   EXPECT_EQ(stateOf().why_not, "filmed from another angle");
   t.finding = "bench.slows_over_set";
