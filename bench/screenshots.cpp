@@ -258,6 +258,7 @@ void Photographer::ofOlderReviews() {
   applyTheme(*static_cast<QApplication*>(QCoreApplication::instance()), Theme::Night);
   open("Ines", "7 Sep");
   tab(0);
+  atTheWorst();
   shoot(QStringLiteral("night"));
 }
 

@@ -92,6 +92,7 @@ void DeskWindow::buildActions() {
 
 // What the page on show can do and what the window can, each under the heading it carries, with its keys.
 void DeskWindow::refreshMenus() {
+  for (auto* list : findChildren<KeyList*>()) list->deleteLater();  // of the page before
   menuBar()->clear();
   QList<QAction*> all = stack_->currentWidget() == library_page_                  ? library_page_->listedActions()
                         : review_page_ && stack_->currentWidget() == review_page_ ? review_page_->listedActions()

@@ -16,6 +16,7 @@
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/library_page.h"
 #include "desk/outbox/outbox_page.h"
+#include "desk/review/key_list.h"
 #include "desk/review/review_page.h"
 #include "desk/review/stage.h"
 #include "tests/core/analysed_clip.h"
@@ -234,9 +235,13 @@ TEST(Window, TellsAthleteAndClipAndGoesBackByKeys) {
   ASSERT_TRUE(QTest::qWaitForWindowActive(c.window.get()));
   c.queue()->setFocus();
   c.press(Qt::Key_Question);
-  const auto labels = c.window->findChildren<QLabel*>();
-  EXPECT_TRUE(
-      std::any_of(labels.begin(), labels.end(), [](QLabel* l) { return l->text() == "Keys" && l->isVisible(); }));
+  auto* keys = c.window->findChild<KeyList*>();
+  ASSERT_NE(keys, nullptr);
+  EXPECT_TRUE(keys->isVisible());
+  QStringList told;
+  for (const QLabel* l : keys->findChildren<QLabel*>()) told << l->text();
+  EXPECT_TRUE(told.contains("Later: carry over"));
+  EXPECT_TRUE(told.contains("Help")) << "under the headings of the menus";
   c.queue()->setFocus();
   c.press(Qt::Key_Q, Qt::ControlModifier);
   EXPECT_FALSE(c.window->isVisible());

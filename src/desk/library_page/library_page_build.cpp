@@ -367,6 +367,7 @@ void LibraryPage::buildKeys() {
   everywhere(tr("Edit"), tr("Redo"), K::Redo, [this] { undo_.redo(); });
   everywhere(tr("File"), tr("Outbox"), K(Qt::CTRL | Qt::Key_O), [this] { emit outboxRequested(); });
   auto* find = new QAction(tr("Find"), this);
+  find->setProperty("menu", tr("Edit"));
   find->setShortcut(K::Find);  // shown among the keys; a shortcut of its own does it
   listed_ << find;
   const auto press = [this](const QString& text, const char* button) {

@@ -15,20 +15,51 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
   auto* grid = new QGridLayout(this);
   grid->setContentsMargins(24, 18, 24, 18);
   grid->setHorizontalSpacing(18);
-  grid->addWidget(heading(tr("Keys")), 0, 0, 1, 4);
-  const int rows = (static_cast<int>(actions.size()) + 1) / 2;
-  for (int i = 0; i < static_cast<int>(actions.size()); ++i) {
-    QStringList keys;
-    for (const QKeySequence& k : actions[i]->shortcuts()) keys << k.toString(QKeySequence::NativeText);
-    auto* key = new QLabel(QStringLiteral("<b>%1</b>").arg(keys.join(QStringLiteral("  or  ")).toHtmlEscaped()));
-    const int row = 1 + i % rows, column = 2 * (i / rows);
-    grid->addWidget(key, row, column);
-    grid->addWidget(new QLabel(actions[i]->text()), row, column + 1);
+  // Under the headings of the menus, down one column and then the next.
+  struct Entry {
+    QString group;
+    const QAction* action = nullptr;  // null: the group's heading
+  };
+  QStringList groups;
+  for (const QAction* a : actions)
+    if (const QString group = a->property("menu").toString(); !groups.contains(group)) groups << group;
+  std::vector<Entry> entries;
+  for (const QString& group : groups) {
+    const std::size_t before = entries.size();
+    entries.push_back({group, nullptr});
+    for (const QAction* a : actions)
+      if (a->property("menu").toString() == group && !a->text().isEmpty() && !a->shortcuts().isEmpty())
+        entries.push_back({group, a});
+    if (entries.size() == before + 1) entries.pop_back();
   }
-  grid->addWidget(
-      words(tr("Wheel zooms, Shift-drag moves the picture, double click shows it whole. Drag a point to correct it."),
-            true),
-      rows + 1, 0, 1, 4);
+  constexpr int kColumns = 3;
+  const int rows = (static_cast<int>(entries.size()) + kColumns - 1) / kColumns;
+  int row = 0, column = 0;
+  for (const Entry& entry : entries) {
+    if (row >= rows && column + 1 < kColumns) {
+      row = 0;
+      ++column;
+    }
+    if (!entry.action) {
+      grid->addWidget(heading(entry.group), row++, 2 * column, 1, 2);
+      continue;
+    }
+    QStringList keys;
+    for (const QKeySequence& k : entry.action->shortcuts()) keys << k.toString(QKeySequence::NativeText);
+    grid->addWidget(new QLabel(QStringLiteral("<b>%1</b>").arg(keys.join(tr(" or ")).toHtmlEscaped())), row,
+                    2 * column);
+    auto* what = new QLabel(entry.action->text());
+    what->setWordWrap(true);
+    what->setMinimumWidth(210);
+    grid->addWidget(what, row++, 2 * column + 1);
+  }
+  const bool of_clip = std::any_of(actions.begin(), actions.end(),
+                                   [](const QAction* a) { return a->objectName() == QLatin1String("playAction"); });
+  if (of_clip)
+    grid->addWidget(words(tr("The wheel zooms, over the time line it steps; Shift-drag moves the picture, a double "
+                             "click frames the lifter or shows all of it. Drag a point to correct it."),
+                          true),
+                    rows + 2, 0, 1, 2 * kColumns);
   adjustSize();
   move((parent->width() - width()) / 2, std::max(10, (parent->height() - height()) / 2));
 }
