@@ -107,13 +107,13 @@ TEST(RecordsByHand, KitAndStateAreChosenWithoutAMessageAndKept) {
   kit->click();
   desk.choose("kit_shoes", "raised");
   desk.choose("kit_state", "sore");
-  EXPECT_EQ(desk.first().details.kit, (library::Kit{{"shoes", "raised"}, {"state", "sore"}}));
+  EXPECT_EQ(desk.first().details.kit, (lifts::Kit{{"shoes", "raised"}, {"state", "sore"}}));
   EXPECT_EQ(desk.first().load_kg, 100) << "and nothing else of the row is touched";
   kit->click();
   EXPECT_TRUE(kit->text().contains("raised heel, sore")) << kit->text().toStdString();
   kit->click();
   desk.choose("kit_state", "");
-  EXPECT_EQ(desk.first().details.kit, (library::Kit{{"shoes", "raised"}})) << "taken back";
+  EXPECT_EQ(desk.first().details.kit, (lifts::Kit{{"shoes", "raised"}})) << "taken back";
 }
 
 TEST(RecordsByHand, AnotherHandAddedClipKeepsItsOwnLoad) {

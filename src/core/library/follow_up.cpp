@@ -40,7 +40,7 @@ std::string whyNotComparable(const CueThread& t, const Submission& now, const co
     return lifts::titleOf(lift, then.position) + " then, " + lifts::titleOf(lift, here.position) + " now";
   if (t.asked_load_kg && now.load_kg && *now.load_kg < kLighter * *t.asked_load_kg)
     return "lighter than when it was asked";
-  if (std::string apart = kitApart(t.asked_kit, now.details.kit); !apart.empty()) return apart;
+  if (std::string apart = lifts::kitApart(t.asked_kit, now.details.kit); !apart.empty()) return apart;
   if (a.motion.calibration.turned_deg > kTurned_deg) return "filmed from another angle";
   return {};
 }

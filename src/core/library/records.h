@@ -12,7 +12,7 @@
 #include "core/coaching/loading.h"
 #include "core/coaching/sketch.h"
 #include "core/library/ids.h"
-#include "core/library/kit.h"
+#include "core/lifts/kit.h"
 #include "core/lifts/lift.h"
 #include "core/tracing/body/flesh.h"
 #include "core/tracing/body/known_build.h"
@@ -73,7 +73,7 @@ struct SubmissionDetails {
   std::optional<int> sets_said, reps_said;          // by the message, confirmed, or by the coach
   std::optional<double> effort_said;                // out of ten
   std::optional<int> top_set;                       // counted from 0: the one that is judged
-  Kit kit;                                          // shoes, belt, bar, state: as somebody said
+  lifts::Kit kit;                                   // shoes, belt, bar, state: as somebody said
   std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
   std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same
   friend bool operator==(const SubmissionDetails&, const SubmissionDetails&) = default;
@@ -191,7 +191,7 @@ struct CueThread {
   // Of the clip it was asked on, read with it and not kept twice.
   std::string asked_variant;
   std::optional<double> asked_load_kg;
-  Kit asked_kit;
+  lifts::Kit asked_kit;
   std::string why_not;  // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 

@@ -41,7 +41,12 @@ double halfWay(const Motion& motion, const Stretch& of) {
 std::vector<KeyFrame> keyFramesOf(const Rep& rep, const Motion& motion, RepPattern pattern) {
   const bool down_first = pattern == RepPattern::DownFirst;
   std::vector<KeyFrame> frames;
-  frames.push_back({KeyMoment::Before, rep.start_t()});
+  // A pull whose first motion was not seen begins with its lift-off: the lifter is ready a moment before.
+  constexpr double kReady_s = 0.5;
+  double before = rep.start_t();
+  if (!down_first && before >= rep.bottom_t() && !motion.times_s.empty())
+    before = std::max(motion.times_s.front(), before - kReady_s * motion.slow_factor);
+  frames.push_back({KeyMoment::Before, before});
   const Stretch half = down_first ? Stretch{rep.start_t(), rep.bottom_t()} : rep.raised();
   frames.push_back({KeyMoment::HalfWay, halfWay(motion, half)});
   frames.push_back({KeyMoment::Turn, rep.bottom_t()});

@@ -29,7 +29,7 @@ KitCard::KitCard(library::Library& library, library::Submission submission, bool
     unfold->setText(on ? tr("▾ Kit and state") : tr("▸ Kit and state: %1").arg(summary()));
   };
   int row = 0;
-  for (const library::KitField& field : library::kitFields()) {
+  for (const lifts::KitField& field : lifts::kitFields()) {
     auto* box = new QComboBox;
     box->setObjectName(QStringLiteral("kit_") + q(field.id));
     box->setToolTip(q(field.why));
@@ -59,7 +59,7 @@ KitCard::KitCard(library::Library& library, library::Submission submission, bool
 
 QString KitCard::summary() const {
   QStringList said;
-  for (const library::KitField& field : library::kitFields()) {
+  for (const lifts::KitField& field : lifts::kitFields()) {
     const auto known = submission_.details.kit.find(field.id);
     if (known == submission_.details.kit.end()) continue;
     for (const auto& choice : field.choices)

@@ -73,6 +73,10 @@ void FirstLookPanel::setReady(bool ready) {
   waiting_->setVisible(!ready);
 }
 
+void FirstLookPanel::showIfReady() {
+  show_->click();
+}
+
 void FirstLookPanel::put(const QString& text, coaching::Bookmarks to, int gesture) {
   document_.undoStack().push(new ChangeBookmarks(document_, text, std::move(to), gesture));
 }

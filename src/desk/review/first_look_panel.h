@@ -26,6 +26,8 @@ class FirstLookPanel : public QWidget {
   // Gives the last bookmark the n-th of the words that are offered, counted from 1; drops one at `t_s` when there is
   // none yet.
   void pick(int word, double t_s);
+  // What the button does, as soon as it can be pressed.
+  void showIfReady();
   void setReady(bool ready);  // numbers and findings are there to be shown
 
  signals:

@@ -99,6 +99,8 @@ class ReviewPage : public QWidget {
  private:
   bool load(library::SubmissionId id);
   void buildActions();
+  void buildPlayActions();
+  void buildReviewActions();
   void buildLayout();
   QWidget* buildHeader();
   QWidget* buildTransport();

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/library/kit.h"
+#include "core/lifts/kit.h"
 
 #include <algorithm>
 
-namespace jib::library {
+namespace jib::lifts {
 namespace {
 
 constexpr KitChoice kShoes[]{
@@ -57,4 +57,4 @@ std::string kitApart(const Kit& then, const Kit& now) {
   return {};
 }
 
-}  // namespace jib::library
+}  // namespace jib::lifts

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What a set was done with, and what it keeps from being compared.
-#include "core/library/kit.h"
+#include "core/lifts/kit.h"
 
 #include <gtest/gtest.h>
 
@@ -8,7 +8,7 @@
 
 #include "core/library/records.h"
 
-namespace jib::library {
+namespace jib::lifts {
 namespace {
 
 TEST(Kit, DifferencesThatMatterAreSaidAndUnknownOnesAreNot) {
@@ -30,11 +30,11 @@ TEST(Kit, EveryFieldHasChoicesAndAReason) {
 }
 
 TEST(Kit, IsKeptWithTheSubmissionWhateverItHolds) {
-  SubmissionDetails details;
+  library::SubmissionDetails details;
   details.kit = {{"shoes", "flat"}, {"of_tomorrow", "x"}};
-  EXPECT_EQ(detailsFromJson(detailsToJson(details)).kit, details.kit);
-  EXPECT_TRUE(detailsFromJson(R"({"kit": {"shoes": 4}})").kit.empty());
+  EXPECT_EQ(library::detailsFromJson(library::detailsToJson(details)).kit, details.kit);
+  EXPECT_TRUE(library::detailsFromJson(R"({"kit": {"shoes": 4}})").kit.empty());
 }
 
 }  // namespace
-}  // namespace jib::library
+}  // namespace jib::lifts

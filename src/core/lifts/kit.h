@@ -6,7 +6,7 @@
 #include <string>
 #include <string_view>
 
-namespace jib::library {
+namespace jib::lifts {
 
 // What a set was done with and in what state, as far as somebody said so: field and choice, by their ids.
 using Kit = std::map<std::string, std::string, std::less<>>;
@@ -28,4 +28,4 @@ std::span<const KitField> kitFields();
 // Where only one of them says it, it is not known to differ.
 std::string kitApart(const Kit& then, const Kit& now);
 
-}  // namespace jib::library
+}  // namespace jib::lifts

@@ -1,0 +1,156 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What the review page's keys do; the menus and the list of keys are made of these actions.
+#include <QAction>
+#include <QComboBox>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTableView>
+#include <QToolButton>
+#include <algorithm>
+
+#include "desk/review/cue_panel.h"
+#include "desk/review/first_look_panel.h"
+#include "desk/review/measures_model.h"
+#include "desk/review/measures_table.h"
+#include "desk/review/other_view.h"
+#include "desk/review/review_page.h"
+#include "desk/review/scrubber.h"
+#include "desk/review/stage.h"
+
+namespace jib::desk {
+
+QAction* ReviewPage::action(const QString& name, const QString& text, const QList<QKeySequence>& keys,
+                            std::function<void()> run) {
+  auto* a = new QAction(text, this);
+  a->setObjectName(name);
+  a->setShortcuts(keys);
+  a->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  a->setProperty("menu", menu_);
+  connect(a, &QAction::triggered, this, std::move(run));
+  // Plain letters act where the clip is; elsewhere a letter that misses its field does nothing.
+  const bool plain = std::any_of(keys.begin(), keys.end(), [](const QKeySequence& k) {
+    return (k[0].keyboardModifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier)) == 0;
+  });
+  if (plain)
+    left_->addAction(a);
+  else
+    addAction(a);
+  listed_ << a;
+  return a;
+}
+
+void ReviewPage::buildActions() {
+  buildPlayActions();
+  buildReviewActions();
+}
+
+// How the clip runs, and from where to where.
+void ReviewPage::buildPlayActions() {
+  using K = QKeySequence;
+  menu_ = tr("Play");
+  action("playAction", tr("Play, pause"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
+  action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
+  action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
+  menu_ = tr("Go");
+  action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { jumpEvent(1); });
+  action("previousEvent", tr("Previous event"), {K(Qt::Key_W)}, [this] { jumpEvent(-1); });
+  action("nextRep", tr("Next rep"), {K(Qt::Key_R)}, [this] { jumpRep(1); });
+  action("previousRep", tr("Previous rep"), {K(Qt::Key_Q)}, [this] { jumpRep(-1); });
+  menu_ = tr("Play");
+  action("speedAction", tr("Speed: 1, ½, ¼, ⅒"), {K(Qt::Key_S)}, [this] {
+    auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
+    speed->setCurrentIndex((speed->currentIndex() + 1) % speed->count());
+  });
+  action("loopAction", tr("Loop the rep, the set, the clip, nothing"), {K(Qt::Key_L)},
+         [this] { loop_button_->click(); });
+  backward_ = toggle("backwardAction", tr("Play backward"), Qt::Key_Z, false, [this](bool on) {
+    player_.setBackward(on);
+    if (on && !player_.playing()) player_.toggle();
+  });
+}
+
+// What is done with it, and what is on show on the right.
+void ReviewPage::buildReviewActions() {
+  using K = QKeySequence;
+  menu_ = tr("Review");
+  action("bookmarkAction", tr("Drop a bookmark; the clip plays on"), {K(Qt::Key_B)}, [this] {
+    first_->drop(player_.time());
+    if (!first_look_) say(tr("Bookmark at %1 s; it stands under Findings.").arg(player_.time(), 0, 'f', 2), false);
+  });
+  action("replayAction", tr("Replay the last second in slow motion"), {K(Qt::Key_A)}, [this] {
+    findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
+    player_.goTo(player_.time() - 1.0);
+    if (!player_.playing()) player_.toggle();
+  });
+  action("setUpAction", tr("Variant, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
+  action("sidesAction", tr("Coaching preferences"), {K(Qt::Key_Y)}, [this] { sides_->toggle(); });
+  action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
+  action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
+         [this] { first_look_ ? first_->showIfReady() : acceptProposal(); });
+  measures_->table().addAction(
+      action("markAction", tr("Mark the chosen row by eye: seen, fine, couldn't see"), {K(Qt::Key_M)}, [this] {
+        const QModelIndex at = measures_->table().currentIndex();
+        const QString check = at.data(MeasuresModel::ByEyeRole).toString();
+        const int column = std::max(1, at.column());
+        check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false)
+                        : markByEye(check, measures_->model().repOf(column));
+      }));
+  action("repsAction", tr("Put the reps right: split, join, add, leave out"), {K(Qt::Key_T)}, [this] {
+    scrubber_->offerRepEdits(player_.time(),
+                             scrubber_->mapToGlobal(QPoint(static_cast<int>(scrubber_->xAt(player_.time())), 20)));
+  });
+  action("ownCheckAction", tr("A check of your own, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
+  action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
+  action("removeDrawingAction", tr("Remove the chosen drawing"), {K(Qt::Key_Delete)},
+         [this] { stage_->pad().remove(); });
+  action("ownCueAction", tr("A cue of your own, on this frame"), {K(Qt::Key_N)}, [this] {
+    tabs_->setCurrentIndex(1);
+    cues_->addOwn(player_.time());
+  });
+  action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
+    other_view_->isOpen() ? other_->toggle()
+                          : say(tr("No other clip of this set is known; pair them in the list."), false);
+  });
+  action("otherLargeAction", tr("The other film small, or beside the clip"), {K(Qt::SHIFT | Qt::Key_O)}, [this] {
+    if (!other_view_->isOpen()) return say(tr("No other clip of this set is known; pair them in the list."), false);
+    other_->setChecked(true);
+    setOtherLarge(!other_large_);
+  });
+  menu_ = tr("Edit");
+  action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
+  action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
+  menu_ = tr("Go");
+  const std::pair<const char*, QString> tabs[] = {{"findingsTab", tr("Findings")},
+                                                  {"cuesTab", tr("Reply")},
+                                                  {"historyTab", tr("Previous cues")},
+                                                  {"pinsTab", tr("Points placed by hand")},
+                                                  {"measuresTab", tr("Every measure")}};
+  for (int i = 0; i < static_cast<int>(std::size(tabs)); ++i)
+    action(QString::fromLatin1(tabs[i].first), tabs[i].second, {K(Qt::Key_1 + i)},
+           [this, i] { first_look_ ? first_->pick(i + 1, player_.time()) : tabs_->setCurrentIndex(i); });
+  action("findMeasureAction", tr("Find a measure"), {K::Find}, [this] {
+    tabs_->setCurrentWidget(measures_);
+    measures_->focusSearch();
+  });
+  menu_ = tr("Edit");
+  action("nudgeLeft", tr("Nudge the last point, or the chosen drawing"), {K(Qt::SHIFT | Qt::Key_Left)},
+         [this] { nudge(-1, 0); });
+  const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
+    action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));
+    listed_.removeLast();
+  };
+  for (int i = static_cast<int>(std::size(tabs)); i < FirstLookPanel::kQuickWords; ++i)
+    silent(qPrintable(QStringLiteral("word_%1").arg(i + 1)), K(Qt::Key_1 + i), [this, i] {
+      if (first_look_) first_->pick(i + 1, player_.time());
+    });
+  silent("nudgeRight", K(Qt::SHIFT | Qt::Key_Right), [this] { nudge(1, 0); });
+  silent("nudgeUp", K(Qt::SHIFT | Qt::Key_Up), [this] { nudge(0, -1); });
+  silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
+  menu_ = tr("Review");
+  action("previewAction", tr("Preview the reply"), {K(Qt::Key_V)}, [this] { preview_->click(); });
+  action("replyNextAction", tr("Return the reply and open the next"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_Return)},
+         [this] { then_next_button_->click(); });
+  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
+}
+
+}  // namespace jib::desk
