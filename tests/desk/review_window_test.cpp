@@ -21,6 +21,7 @@
 #include "desk/library_page/submissions_model.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/place_point.h"
+#include "desk/review/key_list.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/player.h"
 #include "desk/review/review_page.h"
@@ -256,9 +257,8 @@ TEST(ReviewWindow, StepsAndJumpsByKey) {
   QTest::keyClick(&page, Qt::Key_Question, Qt::ShiftModifier);
   EXPECT_TRUE(QTest::qWaitFor(
       [&] {
-        const auto labels = desk.window->findChildren<QLabel*>();
-        return std::any_of(labels.begin(), labels.end(),
-                           [](QLabel* l) { return l->text() == "Keys" && l->isVisible(); });
+        auto* keys = desk.window->findChild<KeyList*>();
+        return keys && keys->isVisible();
       },
       5000));
 }
