@@ -429,11 +429,28 @@ TEST(Queue, SaysWhatIsDueAndPutsItFirst) {
   EXPECT_TRUE(shown[2].contains("3 d overdue"));
   EXPECT_EQ(shown[3], "Quin") << "nothing was asked";
   auto* order = page.findChild<QComboBox*>("order");
-  order->setCurrentIndex(order->findText("follow-up due first"));
   auto* model = page.findChild<QTableView*>("submissions")->model();
-  QStringList names;
-  for (int r = 0; r < model->rowCount(); ++r) names << model->index(r, SubmissionsModel::AthleteName).data().toString();
-  EXPECT_EQ(names, (QStringList{"Pim", "Ola", "Quin"}));
+  const auto names = [&] {
+    QStringList all;
+    for (int r = 0; r < model->rowCount(); ++r) all << model->index(r, SubmissionsModel::AthleteName).data().toString();
+    return all;
+  };
+  EXPECT_EQ(names(), (QStringList{"Quin", "Ola", "Pim"})) << "what was returned waits for nobody: the newest first";
+  order->setCurrentIndex(order->findText("follow-up due first"));
+  EXPECT_EQ(names(), (QStringList{"Pim", "Ola", "Quin"}));
+  // A new film of who is overdue stands on top, though others are newer.
+  library::Submission film;
+  const auto all = *library.athletes();
+  for (const auto& a : all)
+    if (a.name == "Pim") film.athlete = a.id;
+  film.lift = "squat";
+  film.received_on = "2026-11-01";
+  Task task;
+  ASSERT_TRUE(library.addSubmission(film, folder.write("again.mp4", "again"), task));
+  page.refresh();
+  order->setCurrentIndex(order->findText("due today, then newest"));
+  EXPECT_EQ(names(), (QStringList{"Pim", "Quin", "Ola", "Pim"}));
+  EXPECT_TRUE(model->index(0, SubmissionsModel::Received).data().toString().contains("follow-up due"));
 }
 
 TEST(Queue, HoldsTenThousandSubmissions) {

@@ -19,13 +19,7 @@
 namespace jib::desk {
 CuePanel::CuePanel(ReviewDocument& document, QWidget* parent) : QScrollArea(parent), document_(document) {
   setObjectName(QStringLiteral("cuePanel"));
-  setWidgetResizable(true);
-  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  content_ = new QWidget;
-  column_ = new QVBoxLayout(content_);
-  column_->setContentsMargins(10, 8, 10, 10);
-  column_->setSpacing(6);
-  setWidget(content_);
+  column_ = scrolledColumn(*this);
   connect(&document_, &ReviewDocument::analysisChanged, this, &CuePanel::refreshUnlessTyping);
   connect(&document_, &ReviewDocument::choiceChanged, this, &CuePanel::refreshUnlessTyping);
   rebuild();

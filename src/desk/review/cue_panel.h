@@ -53,7 +53,6 @@ class CuePanel : public QScrollArea {
   std::vector<library::Library::SaidBefore> said_before_;
   std::function<double()> now_ = [] { return 0.0; };
   QString placeholder_;
-  QWidget* content_;
   QVBoxLayout* column_;
   bool changing_ = false;  // the edit came from a field of this panel: do not rebuild under the cursor
 };

@@ -73,13 +73,7 @@ QStringList causeLines(const coaching::Finding& f) {
 
 FindingsPanel::FindingsPanel(ReviewDocument& document, QWidget* parent) : QScrollArea(parent), document_(document) {
   setObjectName(QStringLiteral("findingsPanel"));
-  setWidgetResizable(true);
-  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  auto* content = new QWidget;
-  column_ = new QVBoxLayout(content);
-  column_->setContentsMargins(10, 8, 10, 10);
-  column_->setSpacing(6);
-  setWidget(content);
+  column_ = scrolledColumn(*this);
   connect(&document_, &ReviewDocument::analysisChanged, this, &FindingsPanel::rebuild);
   connect(&document_, &ReviewDocument::bookmarksChanged, this, &FindingsPanel::rebuild);
   connect(&document_, &ReviewDocument::choiceChanged, this, &FindingsPanel::refreshIfChosenChanged);

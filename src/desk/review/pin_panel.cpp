@@ -22,13 +22,7 @@ QString wordFor(tracing::Landmark landmark) {
 
 PinPanel::PinPanel(ReviewDocument& document, QWidget* parent) : QScrollArea(parent), document_(document) {
   setObjectName(QStringLiteral("pinPanel"));
-  setWidgetResizable(true);
-  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  auto* content = new QWidget;
-  column_ = new QVBoxLayout(content);
-  column_->setContentsMargins(10, 8, 10, 10);
-  column_->setSpacing(6);
-  setWidget(content);
+  column_ = scrolledColumn(*this);
   connect(&document_, &ReviewDocument::pinsChanged, this, &PinPanel::rebuild);
   rebuild();
 }

@@ -204,17 +204,19 @@ void ReviewPage::connectDocument() {
     placeAt(l, p, drag_gesture_);
     if (finished) drag_gesture_ = 0;
   });
-  connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
-    status_->setText(title);
-    progress_->setValue(0);
-    progress_->show();
-    cancel_->show();
-  });
-  connect(&jobs_, &JobRunner::progressed, this, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
-  connect(&jobs_, &JobRunner::finished, this, [this] {
-    progress_->hide();
-    cancel_->hide();
-  });
+  for (JobRunner* jobs : {&jobs_, &other_jobs_}) {
+    connect(jobs, &JobRunner::started, this, [this](const QString& title) {
+      status_->setText(title);
+      progress_->setValue(0);
+      progress_->show();
+      cancel_->show();
+    });
+    connect(jobs, &JobRunner::progressed, this, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
+    connect(jobs, &JobRunner::finished, this, [this] {
+      progress_->setVisible(busy());
+      cancel_->setVisible(busy());
+    });
+  }
 }
 
 // A fault may show from a load on: the lightest at which it was sure, and the heaviest at which it surely was not.

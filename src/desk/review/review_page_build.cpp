@@ -465,6 +465,7 @@ void ReviewPage::buildLayout() {
   cancel_->setObjectName(QStringLiteral("cancel"));
   connect(cancel_, &QPushButton::clicked, this, [this] {
     jobs_.cancel();
+    other_jobs_.cancel();
     say(tr("Stopped. Nothing half-done was kept."), false);
   });
   row->addWidget(status_, 1);

@@ -50,7 +50,7 @@ void ReviewPage::applyFirstLook() {
   side_->setCurrentIndex(first_look_ ? 1 : 0);
   stage_->setBare(first_look_);
   scrubber_->setBare(first_look_);
-  camera_->setVisible(!first_look_);
+  camera_->setVisible(!first_look_ && !camera_->text().isEmpty());
   returning_->setVisible(!first_look_);  // one thing to press at a time
   for (QWidget* w : {static_cast<QWidget*>(draw_), static_cast<QWidget*>(place_)}) w->setEnabled(!first_look_);
   makeRoom();

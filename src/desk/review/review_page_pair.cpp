@@ -52,7 +52,11 @@ void ReviewPage::judgeWithPair() {
       },
       [this, id = pair->id, traced = stored->empty()](Result<coaching::Analysis> other) {
         // Nothing to measure there is no fault of this review: the film can still be looked at.
-        if (!other) return;
+        if (!other) {
+          if (other.error().code != ErrorCode::Cancelled)
+            say(tr("The other film of the set is only shown (O), not measured: %1").arg(q(other.error().what)), false);
+          return;
+        }
         if (traced)
           if (auto kept = library_.saveTracing(id, tracing::traceToJson(other->trace).dump()); !kept)
             say(q(kept.error().sentence()), true);

@@ -4,7 +4,9 @@
 #include <QFrame>
 #include <QLabel>
 #include <QLayout>
+#include <QScrollArea>
 #include <QStyle>
+#include <QVBoxLayout>
 
 namespace jib::desk {
 
@@ -40,6 +42,18 @@ inline void clearLayout(QLayout* layout) {
     if (QLayout* inner = item->layout()) clearLayout(inner);
     delete item;
   }
+}
+
+// Makes a panel that scrolls down and never sideways; gives the column its parts go into.
+inline QVBoxLayout* scrolledColumn(QScrollArea& panel) {
+  panel.setWidgetResizable(true);
+  panel.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* content = new QWidget;
+  auto* column = new QVBoxLayout(content);
+  column->setContentsMargins(10, 8, 10, 10);
+  column->setSpacing(6);
+  panel.setWidget(content);
+  return column;
 }
 
 }  // namespace jib::desk
