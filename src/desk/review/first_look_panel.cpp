@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/review/first_look_panel.h"
 
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -28,9 +27,8 @@ FirstLookPanel::FirstLookPanel(ReviewDocument& document, QWidget* parent) : QWid
   column->addWidget(
       words(tr("The whole set at full speed: no lines, no numbers. B drops a bookmark and the clip plays "
                "on; a number gives it a word.")));
-  auto* grid = new QGridLayout;
-  grid->setHorizontalSpacing(4);
-  grid->setVerticalSpacing(4);
+  auto* words_column = new QVBoxLayout;
+  words_column->setSpacing(3);
   for (int i = 0; i < static_cast<int>(words_.size()); ++i) {
     auto* button = new QPushButton(QStringLiteral("%1  %2").arg(i + 1).arg(words_[static_cast<std::size_t>(i)].title));
     button->setObjectName(QStringLiteral("quickWord_%1").arg(i + 1));
@@ -40,9 +38,10 @@ FirstLookPanel::FirstLookPanel(ReviewDocument& document, QWidget* parent) : QWid
     connect(button, &QPushButton::clicked, this, [this, i] {
       if (!document_.bookmarks().empty()) pick(i + 1, document_.bookmarks().back().t_s);
     });
-    grid->addWidget(button, i / 2, i % 2);
+    button->setToolTip(tr("Gives the last bookmark this word (%1)").arg(i + 1));
+    words_column->addWidget(button);  // one under the other: no title is cut
   }
-  column->addLayout(grid);
+  column->addLayout(words_column);
   column->addWidget(heading(tr("Bookmarks")));
   auto* scroll = new QScrollArea;
   scroll->setWidgetResizable(true);
@@ -132,6 +131,7 @@ void FirstLookPanel::addBookmark(std::size_t index) {
   away->setObjectName(QStringLiteral("bookmarkAway_%1").arg(index));
   away->setProperty("narrow", true);
   away->setFocusPolicy(Qt::TabFocus);
+  away->setToolTip(tr("Takes the bookmark away; Ctrl+Z brings it back"));
   connect(away, &QPushButton::clicked, this, [this, index] {
     auto to = document_.bookmarks();
     if (index >= to.size()) return;
