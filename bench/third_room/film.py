@@ -243,7 +243,7 @@ def arm(cloud, g, s):
     loft(cloud, shoulder, elbow, upper, dressed(s["skin"], (-1, 0.5, s["shirt"])), seed=62)
     fore = [(-0.05, 0.042 * k, 0.042 * k, 0.04 * k, 0), (0.3, 0.044 * k, 0.04 * k, 0.044 * k, 0)]
     loft(cloud, elbow, wrist, fore + [(1, 0.027 * k, 0.027 * k, 0.03 * k, 0)], s["skin"], seed=63)
-    ball(cloud, add(wrist, (0, 0, 0.03)), (0.04, 0.045, 0.045), s["skin"])
+    ball(cloud, add(wrist, g.get("hand", (0, 0, 0.03))), (0.04, 0.045, 0.045), s["skin"])
 
 
 def plate(cloud, c, y, inside, radius, thick, colour):

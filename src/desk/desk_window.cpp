@@ -257,6 +257,13 @@ void DeskWindow::openSubmission(qlonglong id) {
   });
   connect(review_page_, &ReviewPage::nextRequested, this, &DeskWindow::openNext, Qt::QueuedConnection);
   connect(review_page_, &ReviewPage::reopenRequested, this, &DeskWindow::openSubmission, Qt::QueuedConnection);
+  connect(
+      review_page_, &ReviewPage::pictureTurned, this,
+      [this](qlonglong turned, const footage::Upright& before) {
+        openSubmission(turned);
+        review_page_->canTurnBackTo(before);
+      },
+      Qt::QueuedConnection);
   if (auto s = library_.submission(library::SubmissionId(id)))
     if (auto a = library_.athlete(s->athlete))
       setWindowTitle(tr("%1 · %2 · %3 – Jagged Jib")

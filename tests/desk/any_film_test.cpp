@@ -4,6 +4,7 @@
 #include <gtest/gtest.h>
 
 #include <QAction>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QInputDialog>
 #include <QLabel>
@@ -27,6 +28,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/review/upright_dialog.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/exchange/made_mail.h"
 #include "tests/core/footage/made_clips.h"
@@ -205,6 +207,61 @@ INSTANTIATE_TEST_SUITE_P(OfAnyLiftAndView, AnyFilm,
                          testing::Values(Film{"front squat", "Squat 100 kg x 3", "front", false},
                                          Film{"bench", "Bench press 80 kg x 2, paused.", nullptr, true},
                                          Film{"nothing round", "Squat 100 kg x 3", "side", false}));
+
+// The dialog is answered while it is open.
+void setRight(Office& office, const std::function<void(UprightDialog&)>& answer) {
+  QTimer::singleShot(0, [&] {
+    auto* dialog = office.window->findChild<UprightDialog*>();
+    ASSERT_NE(dialog, nullptr);
+    answer(*dialog);
+    dialog->findChild<QPushButton*>("useUpright")->click();
+  });
+  office.window->reviewPage()->findChild<QAction*>("uprightAction")->trigger();
+}
+
+TEST(PictureSetRight, IsTurnedAndMirroredWithItsDrawingsAndTakenBackWithUndo) {
+  Office office;
+  const auto film = office.folder / "sideways.mp4";
+  ASSERT_TRUE(tests::writeCountingClip(film, 40, 480, 360));
+  const auto id = office.send("Kit Marlin", film, "Squat 100 kg x 3");
+  office.tell(id, "side");
+  office.open(id);
+  const auto size = [&] { return office.window->reviewPage()->findChild<Stage*>()->picture().size(); };
+  const auto anchor = [&] { return office.window->reviewPage()->document().sketch().shapes.at(0).anchors.at(0).place; };
+  const auto settle = [&](const QSize& wanted) {
+    return QTest::qWaitFor(
+        [&] {
+          auto* page = office.window->reviewPage();
+          return page && page->settled() && page->document().analysis() && size() == wanted;
+        },
+        kPatience_ms);
+  };
+  ASSERT_EQ(size(), QSize(480, 360));
+  office.press(Qt::Key_D);
+  in<QToolButton>(*office.window->reviewPage(), "draw_line")->click();
+  auto& stage = *office.window->reviewPage()->findChild<Stage*>();
+  clickOn(stage, {60, 60});
+  clickOn(stage, {260, 200});
+  office.press(Qt::Key_D);
+  const PixelPoint drawn = anchor();
+
+  setRight(office, [](UprightDialog& d) {
+    d.findChild<QPushButton*>("turnRight")->click();
+    d.findChild<QCheckBox*>("mirrorPicture")->click();
+    EXPECT_EQ(d.chosen(), (footage::Upright{90, true, 1}));
+    const QPixmap seen = d.findChild<QLabel*>("uprightScreen")->pixmap();
+    EXPECT_GT(seen.height(), seen.width()) << "it shows what will be";
+  });
+  ASSERT_TRUE(settle({360, 480}));
+  EXPECT_NEAR(anchor().x, drawn.y, 1e-6) << "the drawing went with the picture";
+  EXPECT_NEAR(anchor().y, drawn.x, 1e-6);
+
+  office.window->activateWindow();  // the dialog had been
+  ASSERT_TRUE(QTest::qWaitForWindowActive(office.window.get()));
+  QTest::keyClick(office.window->reviewPage(), Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_TRUE(settle({480, 360}));
+  EXPECT_NEAR(anchor().x, drawn.x, 1e-6);
+}
 
 // The small squat, traced ahead.
 struct Squat : Office {

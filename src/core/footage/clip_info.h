@@ -6,10 +6,12 @@
 #include <string>
 #include <vector>
 
+#include "core/footage/upright.h"
+
 namespace jib::footage {
 
 // What a clip is before anything is decoded.
-// Frame   width and height are of the displayed picture: rotation and pixel aspect undone
+// Frame   width and height are of the displayed picture: rotation and pixel aspect undone, and what a person set right
 // Time    presentation times of the file in s, rising strictly, one entry a frame that can be shown
 struct ClipInfo {
   std::filesystem::path file;
@@ -17,6 +19,8 @@ struct ClipInfo {
   int height = 0;
   int rotation_deg = 0;       // clockwise turn that was needed to show it upright: 0, 90, 180 or 270
   double pixel_aspect = 1.0;  // width of a stored pixel over its height
+  Upright upright = {};       // what a person set right over that
+  PictureSize as_it_came = {};  // the displayed picture without it
   std::string codec;
   std::vector<double> times_s;
   bool variable_rate = false;

@@ -58,6 +58,17 @@ int displayRotation(const AVStream& stream) {
   return ((clockwise % 360) + 360) % 360;
 }
 
+// Turned clockwise by a multiple of 90 degrees.
+cv::Mat turned(cv::Mat picture, int clockwise_deg) {
+  if (clockwise_deg == 0) return picture;
+  cv::Mat upright;
+  cv::rotate(picture, upright,
+             clockwise_deg == 90    ? cv::ROTATE_90_CLOCKWISE
+             : clockwise_deg == 180 ? cv::ROTATE_180
+                                    : cv::ROTATE_90_COUNTERCLOCKWISE);
+  return upright;
+}
+
 // True when the first plane is plain 8-bit luma that can be taken as it lies.
 bool firstPlaneIsLuma(AVPixelFormat format) {
   switch (format) {
@@ -181,8 +192,11 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
   int width = static_cast<int>(std::lround(codec->width * info.pixel_aspect));
   int height = codec->height;
   if (info.rotation_deg % 180 != 0) std::swap(width, height);
-  info.width = width;
-  info.height = height;
+  info.as_it_came = {width, height};
+  info.upright = uprightOf(file);
+  const PictureSize shown_size = sizeOf(info.upright, info.as_it_came);
+  info.width = shown_size.width;
+  info.height = shown_size.height;
   const double usual = info.frameInterval_s();
   for (std::size_t i = 1; i < info.times_s.size(); ++i)
     if (std::abs(info.times_s[i] - info.times_s[i - 1] - usual) > 0.2 * usual) info.variable_rate = true;
@@ -253,13 +267,21 @@ cv::Mat FrameReader::Impl::displayed(cv::Mat picture) const {
     cv::resize(picture, square, {width, picture.rows}, 0, 0, cv::INTER_LINEAR);
     picture = square;
   }
-  if (info.rotation_deg == 0) return picture;
-  cv::Mat upright;
-  cv::rotate(picture, upright,
-             info.rotation_deg == 90    ? cv::ROTATE_90_CLOCKWISE
-             : info.rotation_deg == 180 ? cv::ROTATE_180
-                                        : cv::ROTATE_90_COUNTERCLOCKWISE);
-  return upright;
+  picture = turned(std::move(picture), info.rotation_deg);
+  const Upright& by_hand = info.upright;
+  if (by_hand.asItCame()) return picture;
+  picture = turned(std::move(picture), by_hand.turn_deg);
+  if (by_hand.mirror) {
+    cv::Mat mirrored;
+    cv::flip(picture, mirrored, 1);
+    picture = mirrored;
+  }
+  if (picture.cols != info.width) {
+    cv::Mat stretched;
+    cv::resize(picture, stretched, {info.width, picture.rows}, 0, 0, cv::INTER_LINEAR);
+    picture = stretched;
+  }
+  return picture;
 }
 
 // Gets one decoded picture into `frame`; false at the end. Damaged packets are passed over.

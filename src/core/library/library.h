@@ -9,6 +9,7 @@
 
 #include "core/base/files.h"
 #include "core/base/task.h"
+#include "core/footage/upright.h"
 #include "core/coaching/analysis.h"
 #include "core/coaching/load_speed.h"
 #include "core/library/records.h"
@@ -71,6 +72,10 @@ class Library {
   // Brings a clip and its pair into one time: `offset_s` is added to this clip's time, taken from the other's.
   Result<bool> setPairOffset(SubmissionId id, double offset_s);
   std::filesystem::path clipFile(const Submission& submission) const;
+  // The clip's picture is turned, mirrored or stretched by hand (footage/upright.h). What was found in it is found anew,
+  // for every submission that holds it; points placed and drawings go along with the picture.
+  // `as_it_came`: ClipInfo::as_it_came of the clip. Errors  CannotWrite, with nothing changed
+  Result<bool> setUpright(SubmissionId id, const footage::Upright& upright, footage::PictureSize as_it_came);
   // Where a small picture of a clip is kept, once someone has made it. It goes with the clip.
   std::filesystem::path pictureFile(const std::string& clip_hash) const;
 

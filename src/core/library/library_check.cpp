@@ -60,6 +60,7 @@ Result<std::vector<std::string>> Library::check() {
       if (s.clip_hash.empty()) continue;  // none came
       const fs::path file = clipFile(s);
       if (!media.insert(file.filename().string()).second) continue;
+      media.insert(footage::uprightFile(file).filename().string());
       const auto hash = contentHash(file);
       if (!hash)
         troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is missing.");
@@ -98,7 +99,11 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
   for (const Submission& s : all) {
     if (!s.clip_hash.empty()) (goes(s) ? clips : elsewhere).insert(s.clip_hash);
     if (!goes(s)) continue;
-    if (!s.clip_hash.empty()) r.files.push_back(impl.mediaFile(s.clip_hash, s.clip_name));
+    if (!s.clip_hash.empty()) {
+      const fs::path film = impl.mediaFile(s.clip_hash, s.clip_name), upright = footage::uprightFile(film);
+      r.files.push_back(film);
+      if (fs::exists(upright, error)) r.files.push_back(upright);
+    }
     const fs::path reply = impl.folder / "replies" / std::to_string(s.id.number);
     if (fs::exists(reply, error)) {
       r.files.push_back(reply);
@@ -106,7 +111,8 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
     }
   }
   std::erase_if(r.files, [&](const fs::path& f) {
-    return f.parent_path().filename() == "media" && elsewhere.count(f.stem().string()) > 0;
+    const std::string name = f.filename().string();
+    return f.parent_path().filename() == "media" && elsewhere.count(name.substr(0, name.find('.'))) > 0;
   });
   for (const std::string& hash : clips)
     if (!elsewhere.count(hash)) {

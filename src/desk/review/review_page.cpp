@@ -62,6 +62,7 @@ ReviewPage::~ReviewPage() {
   // Where the coach left off is kept too, though nothing was edited.
   const bool moved = document_ && document_->analysis() &&
                      (deskState() != stored_desk_ || std::abs(player_.time() - stored_head_s_) > 1e-6);
+  if (given_up_) return;
   if (document_ && (save_timer_.isActive() || (moved && library_.readOnly().empty()))) save();
 }
 

@@ -72,6 +72,10 @@ class ReviewPage : public QWidget {
   void returnAndNext();
   // Writes the reply aside and shows it as the athlete will see it.
   void preview();
+  // The clip's picture as it is set right now is set right as `to` instead, and the clip opened anew.
+  void setUpright(const footage::Upright& to);
+  // It was opened anew for that: undo goes back to how it was.
+  void canTurnBackTo(const footage::Upright& before);
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
@@ -85,6 +89,7 @@ class ReviewPage : public QWidget {
   void outboxRequested();
   void answerRequested(qlonglong submission);
   void reopenRequested(qlonglong submission);
+  void pictureTurned(qlonglong submission, const footage::Upright& before);
   void nextRequested(qlonglong after);
   void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
@@ -110,6 +115,7 @@ class ReviewPage : public QWidget {
   QAction* action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run);
 
   void openClip();
+  void askUpright();
   void lookFirst();
   void openTraced();
   bool judges();
@@ -189,6 +195,9 @@ class ReviewPage : public QWidget {
   int drag_gesture_ = 0;
   LoopKind loop_ = LoopKind::Rep;
   bool first_look_ = false;
+  bool given_up_ = false;  // the clip is opened anew: what is here must not be kept over what is stored
+  footage::Upright upright_;
+  footage::PictureSize as_it_came_;  // empty until the clip could be read
   bool then_next_ = false;        // the next is opened once this one is returned
   drawing::OverlayChoice lines_;  // those that are on while lines are shown
   std::string stored_desk_;       // how the desk stood when this was closed last

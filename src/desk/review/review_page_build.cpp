@@ -252,7 +252,10 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      });
   first_on_ = action("firstLookAction", tr("First look again: no lines, no numbers"), {QKeySequence(Qt::Key_0)},
                      [this] { startFirstLook(); });
-  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_}) view->addAction(a);
+  auto* upright = action("uprightAction", tr("Set the picture right: turn, mirror, stretch"),
+                         {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { askUpright(); });
+  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright})
+    view->addAction(a);
 }
 
 QWidget* ReviewPage::buildSide() {

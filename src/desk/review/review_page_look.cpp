@@ -11,6 +11,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/motion/key_moments.h"
+#include "desk/review/commands/turn_picture.h"
 #include "desk/review/first_look_panel.h"
 #include "desk/review/key_strip.h"
 #include "desk/review/measures_table.h"
@@ -19,6 +20,8 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/review/upright_dialog.h"
+#include "desk/text.h"
 #include "drawing/lifter_extent.h"
 
 namespace jib::desk {
@@ -54,6 +57,27 @@ void ReviewPage::applyFirstLook() {
   returning_->setVisible(!first_look_);  // one thing to press at a time
   for (QWidget* w : {static_cast<QWidget*>(draw_), static_cast<QWidget*>(place_)}) w->setEnabled(!first_look_);
   makeRoom();
+}
+
+void ReviewPage::askUpright() {
+  if (as_it_came_.width == 0) return say(tr("This clip cannot be read, so there is no picture to set right."), true);
+  player_.pause();
+  UprightDialog ask(stage_->picture(), upright_, as_it_came_, this);
+  if (ask.exec() == QDialog::Accepted && ask.chosen() != upright_) setUpright(ask.chosen());
+}
+
+void ReviewPage::setUpright(const footage::Upright& to) {
+  jobs_.cancel();
+  other_jobs_.cancel();
+  if (save_timer_.isActive()) save();
+  const auto id = document_->submission().id;
+  if (auto kept = library_.setUpright(id, to, as_it_came_); !kept) return say(q(kept.error().sentence()), true);
+  given_up_ = true;
+  emit pictureTurned(id.number, upright_);
+}
+
+void ReviewPage::canTurnBackTo(const footage::Upright& before) {
+  document_->undoStack().push(new TurnPicture(tr("Set the picture right"), [this, before] { setUpright(before); }));
 }
 
 void ReviewPage::setLines(bool on) {

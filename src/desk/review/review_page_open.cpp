@@ -83,6 +83,8 @@ void ReviewPage::openClip() {
   history_->setThreads(earlierThreads());
   // The clip can be played while it is being traced.
   if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
+    upright_ = reader->info().upright;
+    as_it_came_ = reader->info().as_it_came;
     player_.setTimes(reader->info().times_s);
     scrubber_->setDuration(reader->info().times_s.front(), reader->info().times_s.back());
   }
@@ -217,6 +219,7 @@ void ReviewPage::traceBody() {
 }
 
 void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
+  if (given_up_) return;
   if (!result) {
     if (result.error().code == ErrorCode::Cancelled) return;
     const bool no_lift = result.error().code == ErrorCode::NoLiftFound;

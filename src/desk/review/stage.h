@@ -25,6 +25,7 @@ class Stage : public QWidget {
   void showFrame(std::size_t frame, const QImage& picture);
   std::size_t frame() const { return frame_; }
   bool hasPicture() const { return !picture_.isNull(); }
+  const QImage& picture() const { return picture_; }
   void setChoice(const drawing::OverlayChoice& choice);
   const drawing::OverlayChoice& choice() const { return choice_; }
   // Nothing but the picture: the first look.

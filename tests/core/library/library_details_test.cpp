@@ -211,5 +211,47 @@ TEST(Dates, TodayIsTheDayOnTheReadersWall) {
   tzset();
 }
 
+TEST(Picture, SetRightByHandCarriesWhatWasPlacedAndForgetsWhatWasFound) {
+  Shelf shelf;
+  const auto id = shelf.add(shelf.athlete("Ola Marsh"), "lift.mp4");
+  const auto hash = shelf.library.submission(id)->clip_hash;
+  Review review;
+  tracing::PlacedFrame placed;
+  placed.points[tracing::at(tracing::Landmark::Hip)] = PixelPoint{100, 50};
+  review.placed = {placed};
+  coaching::Shape line;
+  line.anchors.resize(2);
+  line.anchors[0].place = {10, 20};
+  line.anchors[1].place = {30, 40};
+  line.anchors[1].followed = {PixelPoint{31, 41}, std::nullopt};
+  review.sketch.shapes = {line};
+  ASSERT_TRUE(shelf.library.saveReview(id, review));
+  ASSERT_TRUE(shelf.library.saveTracing(id, "{}"));
+  ASSERT_TRUE(shelf.library.saveCheck(hash, "{}"));
+
+  ASSERT_TRUE(shelf.library.setUpright(id, {0, true, 1}, {640, 360}));
+  const auto turned = *shelf.library.review(id);
+  EXPECT_DOUBLE_EQ(turned.placed[0].points[tracing::at(tracing::Landmark::Hip)]->x, 540);
+  EXPECT_DOUBLE_EQ(turned.sketch.shapes[0].anchors[0].place.x, 630);
+  EXPECT_DOUBLE_EQ(turned.sketch.shapes[0].anchors[1].followed[0]->x, 609);
+  EXPECT_FALSE(turned.sketch.shapes[0].anchors[1].followed[1]);
+  EXPECT_TRUE(shelf.library.tracing(id)->empty());
+  EXPECT_TRUE(shelf.library.checkOf(hash)->empty());
+  EXPECT_TRUE(shelf.library.check()->empty()) << "the file beside the clip belongs to it";
+
+  ASSERT_TRUE(shelf.library.setUpright(id, {}, {640, 360}));
+  EXPECT_EQ(shelf.library.review(id)->sketch, review.sketch) << "back as it came";
+}
+
+TEST(Picture, WhatWasSetRightGoesWithItsClip) {
+  Shelf shelf;
+  const auto id = shelf.add(shelf.athlete("Ola Marsh"), "lift.mp4");
+  const auto clip = shelf.library.clipFile(*shelf.library.submission(id));
+  ASSERT_TRUE(shelf.library.setUpright(id, {90, false, 1}, {640, 360}));
+  ASSERT_TRUE(std::filesystem::exists(footage::uprightFile(clip)));
+  ASSERT_TRUE(shelf.library.remove(*shelf.library.removalOf(id)));
+  EXPECT_FALSE(std::filesystem::exists(footage::uprightFile(clip)));
+}
+
 }  // namespace
 }  // namespace jib::library

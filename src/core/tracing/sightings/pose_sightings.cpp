@@ -87,12 +87,16 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
     if (!*next || (*next)->index > last) break;
     const Frame& frame = **next;
     bool found_anew = false;
-    if (!region) {
+    // Who pulls unfolds by a right angle within a second. A region that is still turned as the trunk was shows the
+    // network somebody who lies, and it stays turned from then on: the detector, which takes no turn for granted, is
+    // asked every time.
+    if (!region || body.hangs()) {
       auto people = finder->find(frame.picture);
       if (!people) return fail(people.error());
-      region = lifterAmong(*people, bar, frame.index, body);
+      const auto detected = lifterAmong(*people, bar, frame.index, body);
+      found_anew = detected.has_value() || !region;
+      if (detected) region = detected;
       if (!region) region = regionUnder(bar, frame.index, body);
-      found_anew = region.has_value();
     }
     next_s = frame.t_s + kQuickEvery_s;
     if (region) {

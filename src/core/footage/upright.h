@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+
+#include "core/base/geometry.h"
+#include "core/base/result.h"
+
+namespace jib::footage {
+
+// How a person set a clip's picture right, over what the file itself says: a phone that lay on its side, a selfie film
+// in which writing reads backwards, a film squeezed by whoever sent it on. Kept in CLIP.upright.json beside the clip,
+// so that everyone who reads the clip sees it the same way.
+// Order  turned first, then mirrored, then stretched in width
+struct Upright {
+  int turn_deg = 0;      // clockwise: 0, 90, 180 or 270
+  bool mirror = false;   // left for right
+  double stretch = 1.0;  // width to show over width as it is; kLeast to kMost
+
+  static constexpr double kLeast = 0.5, kMost = 2.0;
+  bool asItCame() const { return turn_deg == 0 && !mirror && stretch == 1.0; }
+  friend bool operator==(const Upright&, const Upright&) = default;
+};
+
+struct PictureSize {
+  int width = 0, height = 0;
+  friend bool operator==(const PictureSize&, const PictureSize&) = default;
+};
+
+// The size of a picture that comes with `as_it_came`, once it is set right.
+PictureSize sizeOf(const Upright& upright, PictureSize as_it_came);
+
+// Where a point goes when a picture set right as `from` is set right as `to` instead.
+// Frame  displayed pixels before and after
+PixelPoint carried(PixelPoint p, const Upright& from, const Upright& to, PictureSize as_it_came);
+
+std::filesystem::path uprightFile(const std::filesystem::path& clip);
+// As it came where there is no such file, or where it says what cannot be.
+Upright uprightOf(const std::filesystem::path& clip);
+// Whole or not at all; as it came: the file goes. Errors  CannotWrite
+Result<bool> keepUpright(const std::filesystem::path& clip, const Upright& upright);
+
+}  // namespace jib::footage
