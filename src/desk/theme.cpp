@@ -4,7 +4,9 @@
 #include <QApplication>
 #include <QFont>
 #include <QPalette>
+#include <QSettings>
 #include <QStyleFactory>
+#include <algorithm>
 
 #include "desk/widgets/wheel_guard.h"
 
@@ -12,13 +14,14 @@ namespace jib::desk {
 namespace {
 
 Theme in_force = Theme::Day;
+double text_in_force_pt = kUsualText_pt;
 
 QString sheet(const drawing::Palette& p) {
   QString s = QStringLiteral(R"(
 * { font-family: "Cabin"; }
 QMainWindow, QWidget#page { background: @paper; }
-QLabel#title { font-family: "Vollkorn"; font-style: italic; font-size: 23px; }
-QLabel#heading { font-family: "Vollkorn"; font-style: italic; font-size: 18px; }
+QLabel#title { font-family: "Vollkorn"; font-style: italic; font-size: @title; }
+QLabel#heading { font-family: "Vollkorn"; font-style: italic; font-size: @heading; }
 QLabel[faint="true"] { color: @faint; }
 QLabel[tone="bad"] { color: @bad; }
 QLabel[tone="warn"] { color: @warn; }
@@ -87,6 +90,8 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
                                                   {"@shoal", p.shoal},   {"@coach", p.coach}, {"@bad", p.bad},
                                                   {"@warn", p.warn},     {"@good", p.good}};
   for (const auto& [name, colour] : names) s.replace(QLatin1String(name), colour.name());
+  s.replace(QLatin1String("@title"), QStringLiteral("%1px").arg(textPx(23)));
+  s.replace(QLatin1String("@heading"), QStringLiteral("%1px").arg(textPx(18)));
   return s;
 }
 
@@ -96,8 +101,26 @@ const drawing::Palette& colours() {
   return in_force == Theme::Day ? drawing::day() : drawing::night();
 }
 
+Theme themeInForce() {
+  return in_force;
+}
+
+double textSize_pt() {
+  return std::clamp(QSettings().value(QStringLiteral("textSize_pt"), kUsualText_pt).toDouble(), kLeastText_pt,
+                    kMostText_pt);
+}
+
+void keepTextSize(double pt) {
+  QSettings().setValue(QStringLiteral("textSize_pt"), pt);
+}
+
+double textPx(double usual_px) {
+  return usual_px * text_in_force_pt / kUsualText_pt;
+}
+
 void applyTheme(QApplication& application, Theme theme) {
   in_force = theme;
+  text_in_force_pt = textSize_pt();
   const drawing::Palette& p = colours();
   application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
   QPalette palette;
@@ -122,7 +145,7 @@ void applyTheme(QApplication& application, Theme theme) {
     application.installEventFilter(guard);
   }
   QFont font(QStringLiteral("Cabin"));
-  font.setPixelSize(14);
+  font.setPixelSize(textPx(14));
   application.setFont(font);
   application.setStyleSheet(sheet(p));
 }

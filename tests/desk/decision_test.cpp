@@ -5,6 +5,7 @@
 
 #include <QAction>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -13,9 +14,12 @@
 #include <QTabWidget>
 #include <QTableView>
 #include <QTest>
+#include <QTimer>
 #include <QToolButton>
+#include <QVBoxLayout>
 
 #include "core/coaching/reading.h"
+#include "desk/library_page/coach_dialog.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/first_look_panel.h"
 #include "desk/review/key_strip.h"
@@ -23,7 +27,9 @@
 #include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
 #include "desk/review/player.h"
+#include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/theme.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/desk/review_desk.h"
 
@@ -137,6 +143,59 @@ TEST(ReviewLook, TheScaleShowsEveryRepsFrameOnAClick) {
   const bool more = readings[1].value.value > readings[0].value.value;
   EXPECT_EQ(scale.place(1).x() > scale.place(0).x(), more) << "larger values stand further right";
   EXPECT_TRUE(scale.accessibleName().contains("Rep 1")) << "read aloud where it is not seen";
+}
+
+TEST(ReviewLook, TheScaleIsReachedAndReadByKeyboard) {
+  const auto& a = tests::smallAnalysis();
+  const coaching::Finding* finding = nullptr;
+  for (const auto& f : a.findings)
+    if (f.verdict == coaching::Verdict::Yes && f.kind && f.reps.size() > 1) finding = &f;
+  ASSERT_NE(finding, nullptr);
+  const auto readings = coaching::readingsOf(a.measures, *finding);
+  QWidget page;
+  auto* row = new QVBoxLayout(&page);
+  auto* before = new QLineEdit;
+  auto* scale = new FindingScale(*finding, readings);
+  row->addWidget(before);
+  row->addWidget(scale);
+  page.show();
+  page.activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(&page));
+  before->setFocus();
+  QTest::keyClick(before, Qt::Key_Tab);
+  ASSERT_TRUE(scale->hasFocus());
+  QSignalSpy asked(scale, &FindingScale::timeRequested);
+  QTest::keyClick(scale, Qt::Key_Return);
+  for (std::size_t k = 0; k < readings.size() + 2; ++k) QTest::keyClick(scale, Qt::Key_Down);
+  QTest::keyClick(scale, Qt::Key_Return);
+  ASSERT_EQ(asked.count(), 2);
+  EXPECT_EQ(asked[0][0].toDouble(), readings.front().value.t_s);
+  EXPECT_EQ(asked[1][0].toDouble(), readings.back().value.t_s) << "and no further";
+}
+
+TEST(ReviewLook, TextGrowsAtOnceAndNoWordOfAButtonIsCut) {
+  Desk desk;
+  ReviewPage& page = desk.open();
+  const auto* scrubber = page.findChild<Scrubber*>();
+  const int low = scrubber->height();
+  QTimer::singleShot(0, [] {
+    auto* dialog = qobject_cast<CoachDialog*>(QApplication::activeModalWidget());
+    ASSERT_NE(dialog, nullptr);
+    dialog->findChild<QDoubleSpinBox*>("textSize")->setValue(16);
+    dialog->accept();
+  });
+  desk.window->findChild<QAction*>("settingsAction")->trigger();
+  EXPECT_EQ(QApplication::font().pixelSize(), 21);
+  EXPECT_GT(scrubber->height(), low) << "what is painted has room for its words";
+  QCoreApplication::processEvents();
+  for (const auto* button : page.findChildren<QPushButton*>())
+    if (button->isVisible() && !button->text().isEmpty()) {
+      EXPECT_GE(button->width(), button->fontMetrics().horizontalAdvance(button->text()))
+          << button->text().toStdString();
+    }
+  keepTextSize(kUsualText_pt);
+  applyTheme(*qApp, themeInForce());
+  EXPECT_EQ(scrubber->height(), low);
 }
 
 TEST(ReviewLook, TheStripHasTheFramesOfEveryRepAndJumpsThere) {

@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/library_page/coach_dialog.h"
 
+#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
-#include <QCoreApplication>
 #include <QDialogButtonBox>
 #include <QDir>
+#include <QDoubleSpinBox>
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QLineEdit>
@@ -18,6 +19,7 @@
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
+#include "desk/theme.h"
 #include "desk/units.h"
 #include "desk/widgets/flow.h"
 
@@ -77,6 +79,15 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   length_unit_->setCurrentIndex(displayUnits().length == LengthUnit::Inches ? 1 : 0);
   form->addRow(tr("Loads"), mass_unit_);
   form->addRow(tr("Lengths"), length_unit_);
+  text_size_ = new QDoubleSpinBox;
+  text_size_->setObjectName(QStringLiteral("textSize"));
+  text_size_->setRange(kLeastText_pt, kMostText_pt);
+  text_size_->setDecimals(1);
+  text_size_->setSingleStep(0.5);
+  text_size_->setSuffix(tr(" pt"));
+  text_size_->setToolTip(tr("%1 pt is usual").arg(kUsualText_pt));
+  text_size_->setValue(textSize_pt());
+  form->addRow(tr("Text"), text_size_);
   column.addLayout(form);
   first_look_ = new QCheckBox(tr("Open new clips for a first look: no lines, no numbers until you ask"));
   first_look_->setObjectName(QStringLiteral("firstLookSetting"));
@@ -198,6 +209,10 @@ void CoachDialog::accept() {
   keepUnits({mass_unit_->currentIndex() == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
              length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres});
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
+  if (text_size_->value() != textSize_pt()) {
+    keepTextSize(text_size_->value());
+    applyTheme(*qApp, themeInForce());
+  }
   QDialog::accept();
 }
 

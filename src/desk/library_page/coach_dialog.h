@@ -10,6 +10,7 @@
 
 class QCheckBox;
 class QComboBox;
+class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
 class QProgressBar;
@@ -45,6 +46,7 @@ class CoachDialog : public QDialog {
   QLineEdit* address_;
   QCheckBox* receipts_;
   QComboBox *mass_unit_, *length_unit_;
+  QDoubleSpinBox* text_size_ = nullptr;
   QCheckBox* first_look_;
   QComboBox* styles_;
   std::map<std::string, QComboBox*> topics_;

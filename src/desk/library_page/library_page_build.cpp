@@ -45,7 +45,9 @@
 #include "desk/library_page/two_line_delegate.h"
 #include "desk/review/history_panel.h"
 #include "desk/text.h"
+#include "desk/theme.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 namespace {
@@ -71,11 +73,11 @@ QWidget* LibraryPage::buildWelcome() {
   auto* name = new QLineEdit;
   name->setObjectName(QStringLiteral("welcomeName"));
   name->setPlaceholderText(tr("your name"));
-  name->setFixedWidth(190);
+  fixTextWidth(name, 190);
   auto* address = new QLineEdit;
   address->setObjectName(QStringLiteral("welcomeAddress"));
   address->setPlaceholderText(tr("your e-mail address"));
-  address->setFixedWidth(230);
+  fixTextWidth(address, 230);
   auto* keep = new QPushButton(tr("Keep"));
   keep->setObjectName(QStringLiteral("welcomeKeep"));
   const auto save = [this, name, address] {
@@ -115,7 +117,7 @@ QWidget* LibraryPage::buildAddRow() {
   new_athlete_ = new QComboBox;
   new_athlete_->setObjectName(QStringLiteral("newAthlete"));
   new_athlete_->setEditable(true);
-  new_athlete_->setMinimumWidth(170);
+  leastTextWidth(new_athlete_, 170);
   new_athlete_->lineEdit()->setPlaceholderText(tr("athlete"));
   new_athlete_->setToolTip(tr("Choose an athlete or write a new name"));
   new_lift_ = new QComboBox;
@@ -140,7 +142,7 @@ QWidget* LibraryPage::buildAddRow() {
   new_load_->setObjectName(QStringLiteral("newLoad"));
   new_load_->setPlaceholderText(tr("sets × reps × load"));
   new_load_->setToolTip(tr("As you write it: 100, 225 lb, 3x5 @ 100 kg"));
-  new_load_->setFixedWidth(140);
+  fixTextWidth(new_load_, 140);
   new_message_ = new QLineEdit;
   new_message_->setObjectName(QStringLiteral("newMessage"));
   new_message_->setPlaceholderText(tr("what the athlete wrote"));
@@ -219,7 +221,10 @@ QWidget* LibraryPage::buildFilterRow() {
   find->setObjectName(QStringLiteral("find"));
   find->setPlaceholderText(tr("find (Ctrl+F)"));
   find->setClearButtonEnabled(true);
-  find->setFixedWidth(240);
+  keepSized(find, [find] {
+    find->setMinimumWidth(textPx(110));
+    find->setMaximumWidth(textPx(240));
+  });
   connect(find, &QLineEdit::textChanged, this, [this](const QString& text) { proxy_->setWords(text); });
   auto* focus = new QShortcut(QKeySequence::Find, this);
   connect(focus, &QShortcut::activated, find, qOverload<>(&QWidget::setFocus));
@@ -228,8 +233,8 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(show);
   row->addWidget(order);
   row->addWidget(seed);
-  row->addStretch();
-  row->addWidget(find);
+  row->addStretch(1);
+  row->addWidget(find, 4);
   outbox_ = new QPushButton;
   outbox_->setObjectName(QStringLiteral("outbox"));
   outbox_->setToolTip(tr("What waits to go out, and what went (Ctrl+O)"));
@@ -261,7 +266,8 @@ void LibraryPage::showPictures(bool on) {
   table_->setColumnHidden(SubmissionsModel::Picture, !on);
   for (auto* delegate : two_lines_) delegate->setOn(on);
   for (int second : {SubmissionsModel::Received, SubmissionsModel::Load}) table_->setColumnHidden(second, on);
-  table_->verticalHeader()->setDefaultSectionSize(on ? ClipPictures::kSize.height() + 8 : kPlainRow);
+  table_->verticalHeader()->setDefaultSectionSize(on ? std::max(ClipPictures::kSize.height() + 8, textPx(58))
+                                                     : textPx(kPlainRow));
 }
 
 QWidget* LibraryPage::buildTable() {
@@ -398,7 +404,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   connect(review, &QPushButton::clicked, this, [this] { open(table_->currentIndex()); });
   progress_ = new QProgressBar;
   progress_->setRange(0, 1000);
-  progress_->setFixedWidth(160);
+  fixTextWidth(progress_, 160);
   progress_->hide();
   cancel_ = new QPushButton(tr("Cancel"));
   cancel_->hide();
@@ -448,7 +454,7 @@ void LibraryPage::buildLayout() {
   row->setChildrenCollapsible(false);
   athletes_ = new QListWidget;
   athletes_->setObjectName(QStringLiteral("athletes"));
-  athletes_->setMinimumWidth(110);
+  leastTextWidth(athletes_, 110);
   connect(athletes_, &QListWidget::currentRowChanged, this, &LibraryPage::filter);
   side_ = new QTabWidget;
   side_->setObjectName(QStringLiteral("side"));

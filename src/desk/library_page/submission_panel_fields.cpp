@@ -15,6 +15,7 @@
 #include "desk/library_page/submission_panel.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 namespace {
@@ -99,13 +100,13 @@ void SubmissionPanel::addReadFields() {
     connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
     connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
     auto* title = words(titleFor(f.field), true);
-    title->setFixedWidth(96);
+    fixTextWidth(title, 96);
     grid->addWidget(title, row, 0);
     // A sentence is its own words; a number stands beside the words it was read from.
     const bool sentence = f.words == f.value;
     grid->addWidget(value, row, 1, 1, sentence ? 2 : 1);
     if (!sentence) {
-      value->setFixedWidth(86);
+      fixTextWidth(value, 86);
       auto* from = words(
           (f.words.empty() ? tr("typed in") : QStringLiteral("“%1”").arg(q(f.words).simplified())) + inOtherUnits(f),
           true);
@@ -146,10 +147,10 @@ void SubmissionPanel::addUnknownFields() {
     value->setObjectName(QStringLiteral("unknown_") + q(exchange::nameOf(f)));
     value->setPlaceholderText(isMass(f) ? tr("kg or lb") : isLength(f) ? tr("cm, or 5'10") : tr("not said"));
     value->setToolTip(tr("Type it and press Return"));
-    value->setFixedWidth(86);
+    fixTextWidth(value, 86);
     connect(value, &QLineEdit::returnPressed, this, [this, f, value] { typeIn(f, value->text()); });
     auto* title = words(q(exchange::titleOf(f)), true);
-    title->setFixedWidth(96);
+    fixTextWidth(title, 96);
     grid->addWidget(title, row, 0);
     grid->addWidget(value, row, 1, Qt::AlignLeft);
     ++row;

@@ -17,7 +17,9 @@
 #include "desk/review/commands/reject_finding.h"
 #include "desk/review/cue_panel.h"
 #include "desk/text.h"
+#include "desk/theme.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 namespace {
@@ -122,7 +124,7 @@ void CuePanel::addWording(int index, const coaching::Cue& cue, QGridLayout& grid
   wording->lineEdit()->setPlaceholderText(tr("Say it as you would beside the bar"));
   wording->lineEdit()->setCursorPosition(0);  // a long line shows its beginning
   QFont big = wording->font();
-  big.setPixelSize(16);
+  big.setPixelSize(textPx(16));
   big.setBold(true);
   wording->setFont(big);
   connect(wording, &QComboBox::editTextChanged, this,
@@ -244,7 +246,7 @@ void CuePanel::addCue(int index) {
     lines->setObjectName(name + QString::number(index));
     lines->setTabChangesFocus(true);
     const int needed = value.size() > 44 ? 2 : 1;
-    lines->setFixedHeight(needed * 19 + 12);
+    keepSized(lines, [=] { lines->setFixedHeight(needed * textPx(19) + 12); });
     lines->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
     const auto changed = editor(index, tr("edit a cue"), set);
     connect(lines, &QPlainTextEdit::textChanged, this, [lines, changed] { changed(lines->toPlainText()); });

@@ -9,6 +9,7 @@
 #include <QToolButton>
 
 #include "desk/text.h"
+#include "desk/widgets/text_sized.h"
 #include "drawing/palette.h"
 
 namespace jib::desk {
@@ -126,7 +127,7 @@ DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad
   row->addWidget(hold_);
   words_ = new QLineEdit;
   words_->setObjectName(QStringLiteral("drawWords"));
-  words_->setMinimumWidth(110);
+  leastTextWidth(words_, 110);
   words_->setPlaceholderText(tr("words on it"));
   words_->setToolTip(tr("Stands beside what is drawn"));
   connect(words_, &QLineEdit::textEdited, &pad_, &SketchPad::setText);

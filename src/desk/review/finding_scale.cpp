@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/review/finding_scale.h"
 
+#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
@@ -13,6 +14,7 @@
 namespace jib::desk {
 namespace {
 
+// At the usual text size.
 constexpr double kLeft_px = 22, kRight_px = 10, kTop_px = 3, kFoot_px = 15;
 constexpr double kLane_px = 12, kThinLane_px = 7;
 constexpr std::size_t kWideLanes = 6;  // of longer sets the lanes are thinner and carry no number
@@ -24,6 +26,7 @@ FindingScale::FindingScale(const coaching::Finding& finding, std::vector<coachin
   setObjectName(QStringLiteral("scale_") + q(finding.id));
   setMouseTracking(true);
   setCursor(Qt::PointingHandCursor);
+  setFocusPolicy(Qt::TabFocus);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   double low = limit_, high = limit_;
   if (side_ == coaching::Side::Beyond) low = -limit_;
@@ -41,19 +44,20 @@ FindingScale::FindingScale(const coaching::Finding& finding, std::vector<coachin
 }
 
 double FindingScale::laneHeight() const {
-  return readings_.size() <= kWideLanes ? kLane_px : kThinLane_px;
+  return readings_.size() <= kWideLanes ? textPx(kLane_px) : textPx(kThinLane_px);
 }
 
 QSize FindingScale::sizeHint() const {
-  return {300, static_cast<int>(kTop_px + laneHeight() * static_cast<double>(readings_.size()) + kFoot_px)};
+  return {300,
+          static_cast<int>(textPx(kTop_px) + laneHeight() * static_cast<double>(readings_.size()) + textPx(kFoot_px))};
 }
 
 double FindingScale::xOf(double value) const {
-  return kLeft_px + (value - low_) / (high_ - low_) * (width() - kLeft_px - kRight_px);
+  return textPx(kLeft_px) + (value - low_) / (high_ - low_) * (width() - textPx(kLeft_px) - textPx(kRight_px));
 }
 
 QPointF FindingScale::place(std::size_t i) const {
-  return {xOf(readings_[i].value.value), kTop_px + (static_cast<double>(i) + 0.5) * laneHeight()};
+  return {xOf(readings_[i].value.value), textPx(kTop_px) + (static_cast<double>(i) + 0.5) * laneHeight()};
 }
 
 QString FindingScale::tellOf(std::size_t i) const {
@@ -111,17 +115,18 @@ void FindingScale::paintReading(QPainter& painter, std::size_t i) const {
   painter.setBrush(Qt::NoBrush);
   if (readings_.size() > kWideLanes || r.rep == 0) return;
   painter.setPen(colours().faint);
-  painter.drawText(QRectF(0, at.y() - kLane_px / 2, kLeft_px - 8, kLane_px), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(r.rep));
+  painter.drawText(QRectF(0, at.y() - textPx(kLane_px) / 2, textPx(kLeft_px) - 8, textPx(kLane_px)),
+                   Qt::AlignRight | Qt::AlignVCenter, QString::number(r.rep));
 }
 
 void FindingScale::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   QFont small = font();
-  small.setPixelSize(11);
+  small.setPixelSize(textPx(11));
   painter.setFont(small);
-  const QRectF area(kLeft_px, kTop_px, width() - kLeft_px - kRight_px, height() - kTop_px - kFoot_px);
+  const QRectF area(textPx(kLeft_px), textPx(kTop_px), width() - textPx(kLeft_px) - textPx(kRight_px),
+                    height() - textPx(kTop_px) - textPx(kFoot_px));
   painter.fillRect(area, colours().deep);
   paintFaultSide(painter, area);
   for (std::size_t i = 0; i < readings_.size(); ++i) paintReading(painter, i);
@@ -131,16 +136,45 @@ void FindingScale::paintEvent(QPaintEvent*) {
     const double wide = painter.fontMetrics().horizontalAdvance(text) + 4;
     const double left = std::clamp(xOf(value) - wide / 2, 0.0, width() - wide);
     painter.setPen(colours().faint);
-    painter.drawText(QRectF(left, height() - kFoot_px + 2, wide, kFoot_px - 2), Qt::AlignCenter, text);
+    painter.drawText(QRectF(left, height() - textPx(kFoot_px) + 2, wide, textPx(kFoot_px) - 2), Qt::AlignCenter, text);
   };
   label(limit_);
+  if (hasFocus() && chosen_ < readings_.size()) {
+    painter.setPen(QPen(colours().ink, 1.4));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(
+        QRectF(1, textPx(kTop_px) + static_cast<double>(chosen_) * laneHeight(), width() - 2, laneHeight()));
+  }
   if (side_ == coaching::Side::Beyond && xOf(limit_) - xOf(-limit_) > 60) label(-limit_);
 }
 
 std::optional<std::size_t> FindingScale::readingAt(QPointF at) const {
-  if (readings_.empty() || at.y() < kTop_px) return std::nullopt;
-  const auto lane = static_cast<std::size_t>((at.y() - kTop_px) / laneHeight());
+  if (readings_.empty() || at.y() < textPx(kTop_px)) return std::nullopt;
+  const auto lane = static_cast<std::size_t>((at.y() - textPx(kTop_px)) / laneHeight());
   return lane < readings_.size() ? std::optional(lane) : std::nullopt;
+}
+
+// Up and down choose a reading and say it, Return shows its frame.
+void FindingScale::keyPressEvent(QKeyEvent* event) {
+  if (readings_.empty()) return QWidget::keyPressEvent(event);
+  const std::size_t last = readings_.size() - 1;
+  switch (event->key()) {
+    case Qt::Key_Up:
+      chosen_ = chosen_ > 0 ? chosen_ - 1 : 0;
+      break;
+    case Qt::Key_Down:
+      chosen_ = std::min(chosen_ + 1, last);
+      break;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+    case Qt::Key_Space:
+      emit timeRequested(readings_[chosen_].value.t_s);
+      return;
+    default:
+      return QWidget::keyPressEvent(event);
+  }
+  QToolTip::showText(mapToGlobal(place(chosen_).toPoint()), tellOf(chosen_), this);
+  update();
 }
 
 void FindingScale::mousePressEvent(QMouseEvent* event) {

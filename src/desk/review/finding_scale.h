@@ -9,7 +9,7 @@ namespace jib::desk {
 
 // A finding as a small scale: the limit, the side of it that is a fault, and every rep's value with what it is
 // uncertain by, one under the other. A filled triangle is over the limit, a ring is too close to call, a dot is within.
-// A click on a rep asks for its frame.
+// A click on a rep asks for its frame; so does Return, on the one that Up and Down have chosen.
 class FindingScale : public QWidget {
   Q_OBJECT
 
@@ -29,6 +29,7 @@ class FindingScale : public QWidget {
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
 
  private:
   double xOf(double value) const;
@@ -39,6 +40,7 @@ class FindingScale : public QWidget {
   void paintReading(QPainter& painter, std::size_t i) const;
 
   std::vector<coaching::Reading> readings_;
+  std::size_t chosen_ = 0;  // by keyboard
   const lifts::MeasureDefinition* kind_;
   double limit_;
   coaching::Side side_;

@@ -5,6 +5,7 @@
 #include <QLabel>
 
 #include "desk/widgets/flow.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 
@@ -50,7 +51,7 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
                     2 * column);
     auto* what = new QLabel(entry.action->text());
     what->setWordWrap(true);
-    what->setMinimumWidth(210);
+    leastTextWidth(what, 210);
     grid->addWidget(what, row++, 2 * column + 1);
   }
   const bool of_clip = std::any_of(actions.begin(), actions.end(),

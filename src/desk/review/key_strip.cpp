@@ -10,6 +10,7 @@
 #include "core/lifts/measure_set.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "desk/widgets/text_sized.h"
 #include "drawing/lifter_extent.h"
 #include "drawing/small_frames.h"
 
@@ -28,9 +29,14 @@ KeyStrip::KeyStrip(ReviewDocument& document, QWidget* parent) : QWidget(parent),
   setObjectName(QStringLiteral("keyStrip"));
   setMouseTracking(true);
   setCursor(Qt::PointingHandCursor);
-  setFixedHeight(112);
+  keepSized(this, [this] { setFixedHeight(sizeHint().height()); });
   setAccessibleName(tr("Key frames of every rep"));
   connect(&document_, &ReviewDocument::analysisChanged, this, &KeyStrip::refresh);
+}
+
+QSize KeyStrip::sizeHint() const {
+  constexpr int kPictures_px = 81;
+  return {600, kPictures_px + static_cast<int>(textPx(kTop_px) + textPx(kFoot_px))};
 }
 
 QString KeyStrip::nameOf(motion::KeyMoment moment) const {
@@ -107,7 +113,7 @@ void KeyStrip::decode() {
 }
 
 double KeyStrip::shotWidth() const {
-  const double high = height() - kTop_px - kFoot_px;
+  const double high = height() - textPx(kTop_px) - textPx(kFoot_px);
   const double shape = std::clamp(lifter_.isEmpty() ? 1 : lifter_.width() / lifter_.height(), kNarrowest, kWidest);
   // A short set leaves room for more of the picture.
   const double reps = shots_.empty() ? 0 : static_cast<double>(shots_.back().rep);
@@ -120,7 +126,7 @@ QRectF KeyStrip::place(std::size_t shot) const {
   const double wide = shotWidth();
   const double x = kMargin_px + static_cast<double>(shot) * (wide + kGap_px) +
                    static_cast<double>(shots_[shot].rep) * kRepGap_px - slid_;
-  return {x, kTop_px, wide, height() - kTop_px - kFoot_px};
+  return {x, textPx(kTop_px), wide, height() - textPx(kTop_px) - textPx(kFoot_px)};
 }
 
 double KeyStrip::wholeWidth() const {
@@ -150,7 +156,7 @@ void KeyStrip::setPlayHead(double t) {
 
 std::optional<std::size_t> KeyStrip::shotAt(QPointF at) const {
   for (std::size_t i = 0; i < shots_.size(); ++i)
-    if (place(i).adjusted(0, -kTop_px, kGap_px, kFoot_px).contains(at)) return i;
+    if (place(i).adjusted(0, -textPx(kTop_px), kGap_px, textPx(kFoot_px)).contains(at)) return i;
   return std::nullopt;
 }
 
@@ -193,7 +199,8 @@ void KeyStrip::paintShot(QPainter& painter, std::size_t i) const {
   }
   const QString name = nameOf(shot.key.moment);
   painter.setPen(shown() == i ? colours().ink : colours().faint);
-  painter.drawText(QRectF(at.left() - kGap_px, at.bottom(), at.width() + 2 * kGap_px, kFoot_px), Qt::AlignCenter, name);
+  painter.drawText(QRectF(at.left() - kGap_px, at.bottom(), at.width() + 2 * kGap_px, textPx(kFoot_px)),
+                   Qt::AlignCenter, name);
   if (shown() == i) {
     painter.setPen(QPen(colours().ink, 2.5));
     painter.setBrush(Qt::NoBrush);
@@ -206,7 +213,7 @@ void KeyStrip::paintEvent(QPaintEvent*) {
   painter.setRenderHint(QPainter::SmoothPixmapTransform);
   painter.fillRect(rect(), colours().panel);
   QFont small = font();
-  small.setPixelSize(11);
+  small.setPixelSize(textPx(11));
   painter.setFont(small);
   if (shots_.empty()) {
     painter.setPen(colours().faint);
@@ -218,7 +225,8 @@ void KeyStrip::paintEvent(QPaintEvent*) {
     if (first) {
       std::size_t last = i;
       while (last + 1 < shots_.size() && shots_[last + 1].rep == shots_[i].rep) ++last;
-      paintRep(painter, shots_[i].rep, QRectF(place(i).left(), 0, place(last).right() - place(i).left(), kTop_px - 1));
+      paintRep(painter, shots_[i].rep,
+               QRectF(place(i).left(), 0, place(last).right() - place(i).left(), textPx(kTop_px) - 1));
     }
     paintShot(painter, i);
   }

@@ -30,7 +30,7 @@ class KeyStrip : public QWidget {
   // Where a shot lies now.
   QRectF place(std::size_t shot) const;
   bool busy() const { return jobs_.busy(); }
-  QSize sizeHint() const override { return {600, 112}; }
+  QSize sizeHint() const override;
 
  signals:
   void timeRequested(double t_s);

@@ -11,6 +11,8 @@
 #include "core/library/dates.h"
 #include "desk/review/measures_model.h"
 #include "desk/text.h"
+#include "desk/theme.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 
@@ -42,7 +44,7 @@ MeasuresTable::MeasuresTable(ReviewDocument& document, QWidget* parent)
   table_->setTabKeyNavigation(false);  // Tab goes on to the next place; arrows go from number to number
   table_->setShowGrid(false);
   table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(23);
+  keepSized(table_, [this] { table_->verticalHeader()->setDefaultSectionSize(textPx(23)); });
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   column->addWidget(table_, 1);

@@ -39,7 +39,10 @@
 #include "desk/review/set_up_strip.h"
 #include "desk/review/stage.h"
 #include "desk/text.h"
+#include "desk/theme.h"
+#include "desk/widgets/elided_button.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 QWidget* ReviewPage::buildHeader() {
@@ -53,7 +56,8 @@ QWidget* ReviewPage::buildHeader() {
   connect(back, &QPushButton::clicked, this, &ReviewPage::leaveRequested);
   auto* name = new QLabel(q(document_->athlete().name));
   name->setObjectName(QStringLiteral("title"));
-  meta_ = new QToolButton;
+  meta_ = new ElidedButton;
+  meta_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
   meta_->setObjectName(QStringLiteral("meta"));
   meta_->setCheckable(true);
   meta_->setToolTip(tr("Variant, load, plate size, slow motion: look and change (I)"));
@@ -254,13 +258,12 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      [this] { startFirstLook(); });
   auto* upright = action("uprightAction", tr("Set the picture right: turn, mirror, stretch"),
                          {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { askUpright(); });
-  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright})
-    view->addAction(a);
+  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright}) view->addAction(a);
 }
 
 QWidget* ReviewPage::buildSide() {
   auto* side = new QWidget;
-  side->setMinimumWidth(340);
+  leastTextWidth(side, 340);
   side->setFocusPolicy(Qt::ClickFocus);  // a click that misses a field takes the keys off the stage
   auto* column = new QVBoxLayout(side);
   column->setContentsMargins(0, 0, 0, 0);
@@ -446,7 +449,7 @@ void ReviewPage::buildLayout() {
   split->addWidget(left_);
   split->addWidget(buildSide());
   split->setStretchFactor(0, 1);
-  split->setSizes({820, 430});
+  split->setSizes({820, textPx(430)});
   split->restoreState(QSettings().value(QStringLiteral("reviewSplit")).toByteArray());
   connect(split, &QSplitter::splitterMoved, split,
           [split] { QSettings().setValue(QStringLiteral("reviewSplit"), split->saveState()); });
@@ -462,7 +465,7 @@ void ReviewPage::buildLayout() {
   status_ = words(QString(), true);
   status_->setObjectName(QStringLiteral("status"));
   progress_ = new QProgressBar;
-  progress_->setFixedWidth(220);
+  fixTextWidth(progress_, 220);
   progress_->setRange(0, 1000);
   cancel_ = new QPushButton(tr("Cancel"));
   cancel_->setObjectName(QStringLiteral("cancel"));

@@ -12,20 +12,26 @@
 #include "desk/review/commands/change_reps.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
 namespace {
 
-constexpr double kMargin_px = 10, kTop_px = 20, kFoot_px = 18;
+constexpr double kMargin_px = 10, kCurve_px = 66;
+constexpr double kTop_px = 20, kFoot_px = 18, kBand_px = 15, kFlag_px = 14;  // at the usual text size
 
 }  // namespace
 
 Scrubber::Scrubber(ReviewDocument& document, QWidget* parent) : QWidget(parent), document_(document) {
   setObjectName(QStringLiteral("scrubber"));
   setMouseTracking(true);
-  setFixedHeight(104);
+  keepSized(this, [this] { setFixedHeight(sizeHint().height()); });
   setCursor(Qt::PointingHandCursor);
   connect(&document_, &ReviewDocument::analysisChanged, this, qOverload<>(&QWidget::update));
+}
+
+QSize Scrubber::sizeHint() const {
+  return {600, static_cast<int>(kCurve_px + textPx(kTop_px) + textPx(kFoot_px))};
 }
 
 void Scrubber::setPlayHead(double t) {
@@ -144,7 +150,7 @@ void Scrubber::paintCertainty(QPainter& painter, const QRectF& area) {
 
 void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
   QFont small = font();
-  small.setPixelSize(12);
+  small.setPixelSize(textPx(12));
   painter.setFont(small);
   int number = 0;
   for (const motion::HeldRep& held : document_.heldReps()) {
@@ -152,7 +158,7 @@ void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
     const bool miss = rep.type == motion::RepType::Miss, counts = !held.left_out && !miss;
     if (counts) ++number;
     const double x0 = xAt(rep.start_t()), x1 = xAt(rep.end_t());
-    const QRectF band(x0, 2, x1 - x0, 15);
+    const QRectF band(x0, 2, x1 - x0, textPx(kBand_px));
     painter.fillRect(band, rep.whole().holds(head_s_) ? colours().shoal : colours().raised);
     if (!counts) painter.fillRect(band, QBrush(colours().line, Qt::BDiagPattern));
     painter.setPen(colours().ink);
@@ -193,7 +199,8 @@ void Scrubber::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.fillRect(rect(), colours().panel);
-  const QRectF area(kMargin_px, kTop_px, width() - 2 * kMargin_px, height() - kTop_px - kFoot_px);
+  const QRectF area(kMargin_px, textPx(kTop_px), width() - 2 * kMargin_px,
+                    height() - textPx(kTop_px) - textPx(kFoot_px));
   painter.fillRect(area, colours().deep);
   if (bare_) {
     // Only time.
@@ -213,13 +220,14 @@ void Scrubber::paintEvent(QPaintEvent*) {
   paintBookmarks(painter, area);
   const double x = xAt(head_s_);
   painter.setPen(QPen(colours().ink, 2));
-  painter.drawLine(QPointF(x, 0), QPointF(x, height() - 14));
+  const double flag_height = textPx(kFlag_px);
+  painter.drawLine(QPointF(x, 0), QPointF(x, height() - flag_height));
   QFont small = font();
-  small.setPixelSize(11);
+  small.setPixelSize(textPx(11));
   painter.setFont(small);
   const QString time = QStringLiteral("%1 s").arg(head_s_, 0, 'f', 2);
   const double wide = QFontMetricsF(small).horizontalAdvance(time) + 8;
-  const QRectF flag(std::clamp(x - wide / 2, 0.0, width() - wide), height() - 14, wide, 14);
+  const QRectF flag(std::clamp(x - wide / 2, 0.0, width() - wide), height() - flag_height, wide, flag_height);
   painter.fillRect(flag, colours().ink);
   painter.setPen(colours().panel);
   painter.drawText(flag, Qt::AlignCenter, time);
@@ -264,9 +272,9 @@ std::optional<std::size_t> Scrubber::repAt(double t_s) const {
 
 // The marks under the curve, and the edges of the bands over it.
 std::optional<Scrubber::Grip> Scrubber::gripAt(QPointF at) const {
-  constexpr double kReach_px = 5, kBand_px = 18;
+  constexpr double kReach_px = 5;
   if (bare_) return std::nullopt;
-  const bool band = at.y()<kBand_px, marks = at.y()> height() - kFoot_px;
+  const bool band = at.y()<textPx(kBand_px) + 3, marks = at.y()> height() - textPx(kFoot_px);
   if (!band && !marks) return std::nullopt;
   const auto held = document_.heldReps();
   for (std::size_t i = 0; i < held.size(); ++i)

@@ -23,7 +23,7 @@ class Scrubber : public QWidget {
   void offerRepEdits(double t_s, QPoint at);
   double timeAt(double x) const;
   double xAt(double t_s) const;
-  QSize sizeHint() const override { return {600, 104}; }
+  QSize sizeHint() const override;
 
  signals:
   void timeRequested(double t_s);

@@ -9,7 +9,7 @@ namespace jib::desk {
 
 QFont chartFont(const QFont& base) {
   QFont small = base;
-  small.setPixelSize(11);
+  small.setPixelSize(textPx(11));
   return small;
 }
 

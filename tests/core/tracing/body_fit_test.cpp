@@ -112,6 +112,24 @@ TEST(BodyFit, OneWildSightingPullsNothingAway) {
   EXPECT_LT(length(pa.hip - pb.hip), 0.05 * shinPixels());
 }
 
+// Before they take the bar, lifters stand over it: it is on the floor, and straight arms from it would fold them.
+TEST(BodyFit, WhoStandsOverTheBarIsNotTiedToIt) {
+  const auto& clip = unplaced().trace;
+  auto standing = perfectSightings({0, 0}, 0.0);
+  for (Sighting& s : standing) s.reading = standing[6].reading;
+  BarTrace lying = *clip.bar;
+  const auto& feet = smallTruth().frames[standing[6].frame].pixels;
+  const PixelPoint floor = feet[at(Landmark::Ankle)]->place + PixelPoint{0, -0.6 * lying.rim.radius_px};
+  for (auto& plate : lying.plate) plate = TracedPoint{floor, 0.5, Origin::Optical};
+  const std::size_t last = clip.trace.size() - 1;
+  BodyEvidence evidence{standing, lying, clip.trace.height, 0, last};
+  evidence.model = {BarContact::Hands, false, true};
+  const auto track = fitBody(evidence, clip.camera);
+  ASSERT_TRUE(track);
+  const auto points = pointsOf(track->skeleton, *track->poses[last / 2], track->camera);
+  EXPECT_LT(length(points.shoulder - feet[at(Landmark::Shoulder)]->place) / shinPixels(), 0.15);
+}
+
 // From above the plate covers the hip for most of the way, and the network puts it by the knee, sure of itself.
 TEST(BodyFit, AHipGuessedBehindThePlateDoesNotPushTheKnee) {
   const auto& known = unplaced();

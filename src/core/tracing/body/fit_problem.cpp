@@ -81,6 +81,10 @@ double rateOf(const BodyEvidence& given) {
 
 // The least-squares problem of one go: what was seen, what holds between frames, what was followed, what is known of
 // people.
+std::size_t apart(std::size_t a, std::size_t b) {
+  return a > b ? a - b : b - a;
+}
+
 class FitProblem {
  public:
   FitProblem(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const Taken& taken)
@@ -115,6 +119,7 @@ class FitProblem {
   void addFrames();
   void addBar(std::size_t frame, double tie_m);
   void addSets(double weight);
+  bool handsOff(std::size_t frame) const;
   void addFollowed();
   void addOutline();
   void addPriors();
@@ -159,7 +164,7 @@ void FitProblem::addFrames() {
   const auto upright = standingFrames(bar, camera_, first, last);
   const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   for (std::size_t i = first; i <= last; ++i) {
-    if (given_.tie_to_bar && bar.plate[i] && !given_.model.lying) addBar(i, tie_m);
+    if (given_.tie_to_bar && bar.plate[i] && !given_.model.lying && !handsOff(i)) addBar(i, tie_m);
     const bool stands = std::binary_search(upright.begin(), upright.end(), i);
     problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(
                                   new FlatFootCost{foot_weight * (stands ? kFootTurn_rad / kStandingFootTurn_rad : 1)}),
@@ -192,6 +197,25 @@ void FitProblem::addFrames() {
                               nullptr, posture(i));
 }
 
+// Whether somebody stands over a bar that lies there: the shoulder is seen further from it than an arm reaches.
+bool FitProblem::handsOff(std::size_t frame) const {
+  constexpr double kOutOfReach_m = 0.88, kNear_s = 0.5;
+  if (!given_.model.hangs() || !given_.bar.plate[frame] || given_.sightings.empty()) return false;
+  const auto& looks = given_.sightings;
+  const auto after = std::lower_bound(looks.begin(), looks.end(), frame,
+                                      [](const Sighting& s, std::size_t at) { return s.frame < at; });
+  const Sighting* near = nullptr;
+  for (auto it : {after, after == looks.begin() ? after : after - 1})
+    if (it != looks.end() && (!near || apart(it->frame, frame) < apart(near->frame, frame))) near = &*it;
+  if (!near || near->reading.sure(PoseMark::Shoulder, taken_.side) < kTrusted ||
+      std::abs(given_.bar.times_s[near->frame] - given_.bar.times_s[frame]) > kNear_s)
+    return false;
+  const MetrePoint shoulder = camera_.toPlane(near->reading.place(PoseMark::Shoulder, taken_.side),
+                                              camera_.lateralOf(Landmark::Shoulder, 0)),
+                   bar = camera_.toPlane(given_.bar.plate[frame]->place, camera_.plate_m);
+  return std::hypot(shoulder.x - bar.x, shoulder.z - bar.z) > kOutOfReach_m;
+}
+
 // Frames on which the bar lies on the floor hold to the nearest on which it has just left it, or is about to come back:
 // firmly where the network guesses hip or knee, hardly where it sees both, since hips may well rise before the plates
 // do.
@@ -206,7 +230,7 @@ void FitProblem::addSets(double weight) {
   std::size_t near = 0;
   const auto& looks = given_.sightings;
   for (std::size_t i = given_.first; i <= given_.last; ++i) {
-    if (!given_.bar.plate[i] || height(i) > lowest + kLies_m) continue;
+    if (!given_.bar.plate[i] || height(i) > lowest + kLies_m || handsOff(i)) continue;
     while (near + 1 < looks.size() && looks[near + 1].frame <= i) ++near;
     const bool seen = !looks.empty() && std::min(looks[near].reading.sure(PoseMark::Knee, taken_.side),
                                                  looks[near].reading.sure(PoseMark::Hip, taken_.side)) >= kTrusted;

@@ -16,6 +16,7 @@ constexpr double kStraight = 0.08;     // and above this the arm is about straig
 constexpr double kElbowAlong = 0.50;   // of a straight arm, from shoulder to hand
 constexpr double kBesidePlate = 1.05;  // of the rim's radius
 constexpr double kScatter_m = 0.02, kBetween_m = 0.025;
+constexpr double kStrays = 0.15;  // of the way between two sightings, half-way
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
 constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
 constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
@@ -156,9 +157,11 @@ void addPressingArm(Trace& trace, const BodyTrack& track, const BarTrace& bar, c
     const Found &a = known[k - 1], &b = known[k];
     const double apart_s = trace.times_s[b.frame] - trace.times_s[a.frame];
     if (apart_s > kApart_s) continue;
+    const double gap_m = length(b.place - a.place) / px;
     for (std::size_t i = a.frame + 1; i < b.frame; ++i) {
       const double share = (trace.times_s[i] - trace.times_s[a.frame]) / apart_s;
-      put(i, a.place + (b.place - a.place) * share, kBetween_m, Origin::Fitted);
+      put(i, a.place + (b.place - a.place) * share, std::hypot(kBetween_m, kStrays * gap_m * 4 * share * (1 - share)),
+          Origin::Fitted);
     }
   }
   placeElbow(trace, placed, px);

@@ -246,6 +246,65 @@ cv::Mat roomAbout(const cv::Mat& high, const cv::Mat& low, PixelPoint end, Pixel
   return room;
 }
 
+// The same place brought half-way between the sleeve's upper and lower edge, where what stands before the room falls to
+// half: light from above makes one edge stand out more than the other.
+PixelPoint betweenItsEdges(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px) {
+  constexpr double kLong_m = 0.05, kReach_m = 0.07, kThin_m = 0.03, kThick_m = 0.075, kStands_grey = 8;
+  const int wide = std::max(3, static_cast<int>(kLong_m * metre_px)) | 1,
+            reach = std::max(3, static_cast<int>(kReach_m * metre_px)), tall = 2 * reach + 1;
+  const PixelPoint middle = end + PixelPoint{inwards * (wide / 2 + 2), 0};
+  if (middle.x < wide || middle.x > grey.cols - wide || middle.y < tall || middle.y > grey.rows - tall) return end;
+  cv::Mat apart, rows;
+  cv::absdiff(patch(grey, middle, wide, tall), patch(room, middle, wide, tall), apart);
+  cv::reduce(apart, rows, 1, cv::REDUCE_AVG, CV_32F);
+  const auto stands = [&](int k) { return static_cast<double>(rows.at<float>(k, 0)); };
+  const double level =
+      median({stands(reach - 2), stands(reach - 1), stands(reach), stands(reach + 1), stands(reach + 2)});
+  if (level < kStands_grey) return end;
+  const auto edge = [&](int step) -> std::optional<double> {
+    for (int k = reach; k >= 0 && k < tall; k += step)
+      if (stands(k) < level / 2) {
+        const double inner = stands(k - step), share = (inner - level / 2) / std::max(1e-6, inner - stands(k));
+        return k - step + step * share;
+      }
+    return std::nullopt;
+  };
+  const auto upper = edge(-1), lower = edge(1);
+  if (!upper || !lower || *lower - *upper < kThin_m * metre_px || *lower - *upper > kThick_m * metre_px) return end;
+  return end + PixelPoint{0, (*upper + *lower) / 2 - reach};
+}
+
+// The same place brought to where the sleeve ends: along it, what stands before the room falls to half. The search
+// above looks at patches, and the last patch that still moves reaches beyond the end.
+PixelPoint atTheTip(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px) {
+  constexpr double kInside_m = 0.09, kOutside_m = 0.05, kSure_m = 0.04, kHalfTall_m = 0.012, kStands_grey = 8;
+  const int inside = static_cast<int>(kInside_m * metre_px), outside = static_cast<int>(kOutside_m * metre_px);
+  const int tall = std::max(3, static_cast<int>(2 * kHalfTall_m * metre_px)) | 1, wide = inside + outside + 1;
+  // From the inside out, whichever way that is in the picture; `at` is counted from the first of these columns.
+  const PixelPoint middle = end + PixelPoint{inwards * (inside - outside) / 2.0, 0};
+  if (middle.x < wide || middle.x > grey.cols - wide || middle.y < tall || middle.y > grey.rows - tall) return end;
+  cv::Mat apart, columns;
+  cv::absdiff(patch(grey, middle, wide, tall), patch(room, middle, wide, tall), apart);
+  cv::reduce(apart, columns, 0, cv::REDUCE_AVG, CV_32F);
+  std::vector<double> stands(static_cast<std::size_t>(wide));
+  for (int k = 0; k < wide; ++k)
+    stands[static_cast<std::size_t>(k)] = columns.at<float>(0, inwards > 0 ? wide - 1 - k : k);
+  const auto sure = static_cast<std::ptrdiff_t>(kSure_m * metre_px);
+  const double level = median(std::vector<double>(stands.begin(), stands.begin() + std::max<std::ptrdiff_t>(sure, 3)));
+  if (level < kStands_grey) return end;
+  constexpr std::size_t kStaysLow = 3;
+  for (std::size_t k = 1; k + kStaysLow < stands.size(); ++k) {
+    const auto low = [&](std::size_t j) { return stands[j] < level / 2; };
+    bool falls = true;
+    for (std::size_t j = k; j < k + kStaysLow; ++j) falls = falls && low(j);
+    if (!falls || low(k - 1)) continue;
+    const double share = (stands[k - 1] - level / 2) / std::max(1e-6, stands[k - 1] - stands[k]);
+    // Column k - 1 + share, counted from the inside; the end itself is column `inside`.
+    return end - PixelPoint{inwards * (static_cast<double>(k) - 1 + share - inside), 0};
+  }
+  return end;
+}
+
 // Follows one end by its own picture, about where the hands say it is: by what stands before the room, so that a line
 // on the wall is never taken for the bar.
 class EndFollower {
@@ -256,7 +315,11 @@ class EndFollower {
     tall_ = std::max(9, static_cast<int>(kTall_m * metre_px)) | 1;
     looks_ = before(grey, end + middle(), wide_, tall_);
   }
-  std::optional<PixelPoint> find(const cv::Mat& grey, PixelPoint expected) const {
+  struct Found {
+    PixelPoint place;
+    double alike;  // to how it looked first, up to 1
+  };
+  std::optional<Found> find(const cv::Mat& grey, PixelPoint expected) const {
     constexpr double kAside_m = 0.05, kUp_m = 0.07, kAlike = 0.6;
     const int x = std::max(2, static_cast<int>(kAside_m * metre_px_)),
               y = std::max(2, static_cast<int>(kUp_m * metre_px_));
@@ -278,7 +341,7 @@ class EndFollower {
       off.x += peak(score.at<float>(at.y, at.x - 1), score.at<float>(at.y, at.x + 1));
     if (at.y > 0 && at.y + 1 < score.rows)
       off.y += peak(score.at<float>(at.y - 1, at.x), score.at<float>(at.y + 1, at.x));
-    return expected + off;
+    return Found{expected + off, best};
   }
 
  private:
@@ -336,6 +399,17 @@ std::optional<double> rimHeight(const cv::Mat& high, const cv::Mat& low, const s
   return tall[tall.size() * 3 / 4];
 }
 
+// A sleeve looks the same all along, so where the room behind it changes a patch may slide inwards on it. The bar is as
+// long as it was: the end that looks less like itself is put that far from the other.
+void holdApart(std::array<std::optional<PixelPoint>, 2>& ends, const std::array<double, 2>& alike, double apart_px,
+               double give_px) {
+  if (!ends[0] || !ends[1] || std::abs(ends[1]->x - ends[0]->x - apart_px) <= give_px) return;
+  if (alike[0] > alike[1])
+    ends[1]->x = ends[0]->x + apart_px;
+  else
+    ends[0]->x = ends[1]->x - apart_px;
+}
+
 }  // namespace
 
 void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
@@ -362,9 +436,17 @@ BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, 
       y.push_back(ends->place.y - hands->place.y);
     }
   const PixelPoint off = x.empty() ? PixelPoint{} : PixelPoint{median(x), median(y)};
+  std::optional<std::size_t> first, last;
+  for (std::size_t i = 0; i < times_s.size(); ++i)
+    if ((bar.plate[i] = middle(i, Landmark::Bar))) {
+      last = i;
+      if (!first) first = i;
+    }
+  // Hands that have not taken the bar yet, or let go of it, tell nothing of it.
+  constexpr double kSeen_share = 0.3;
+  const bool followed = static_cast<double>(x.size()) > kSeen_share * static_cast<double>(times_s.size());
   for (std::size_t i = 0; i < times_s.size(); ++i) {
-    bar.plate[i] = middle(i, Landmark::Bar);
-    if (bar.plate[i]) continue;
+    if (bar.plate[i] || (followed && (i < *first || i > *last))) continue;
     bar.plate[i] = middle(i, Landmark::Wrist);
     if (bar.plate[i]) bar.plate[i]->place = bar.plate[i]->place + off;
   }
@@ -387,6 +469,7 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
   if (front.metre_px <= 0) return nothing();
   const auto apart = farthestApart(sightings, front.metre_px);
   std::optional<std::array<EndFollower, 2>> ends;  // on the picture's left, on its right
+  double apart_px = 0;                             // the ends, across the picture
   std::array<PixelPoint, 2> from_hand;             // from the middle of the hands to each end, on the high frame
   if (apart) {
     const auto greyAt = [&](std::size_t frame) -> Result<cv::Mat> {
@@ -403,10 +486,14 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
     if (!high->empty() && !low->empty() && search[0].settle() && search[1].settle()) {
       const auto left = endOf(search[0]), right = endOf(search[1]);
       if (left && right) {
-        const PixelPoint a = onTheSleeve(*high, search[0].placeAt(*left), 1, front.metre_px),
-                         b = onTheSleeve(*high, search[1].placeAt(*right), -1, front.metre_px);
-        ends = {EndFollower(*high, roomAbout(*high, *low, a, search[0].went()), a, 1, front.metre_px),
-                EndFollower(*high, roomAbout(*high, *low, b, search[1].went()), b, -1, front.metre_px)};
+        PixelPoint a = onTheSleeve(*high, search[0].placeAt(*left), 1, front.metre_px),
+                   b = onTheSleeve(*high, search[1].placeAt(*right), -1, front.metre_px);
+        const cv::Mat about_a = roomAbout(*high, *low, a, search[0].went()),
+                      about_b = roomAbout(*high, *low, b, search[1].went());
+        a = betweenItsEdges(*high, about_a, atTheTip(*high, about_a, a, 1, front.metre_px), 1, front.metre_px);
+        b = betweenItsEdges(*high, about_b, atTheTip(*high, about_b, b, -1, front.metre_px), -1, front.metre_px);
+        ends = {EndFollower(*high, about_a, a, 1, front.metre_px), EndFollower(*high, about_b, b, -1, front.metre_px)};
+        apart_px = b.x - a.x;
         from_hand = {a - apart->hands, b - apart->hands};
       }
       if (const auto rim = rimHeight(*high, *low, search, front.metre_px, rim_m)) {
@@ -423,7 +510,8 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
   const std::array<BodySide, 2> shown = facing == Facing::Front ? std::array{BodySide::Right, BodySide::Left}
                                                                 : std::array{BodySide::Left, BodySide::Right};
   std::array<std::optional<PixelPoint>, 2> last;
-  const double sigma_px = std::max(0.4, 0.004 * front.metre_px);
+  const double sigma_px = std::max(0.4, 0.006 * front.metre_px);
+  constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
   for (;;) {
     if (task.cancelled()) return cancelled();
     auto next = reader.next(footage::Pixels::Gray);
@@ -432,6 +520,7 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
     const std::size_t i = (*next)->index;
     const auto &l = front.frames[i].at(BodySide::Left, Landmark::Wrist),
                &r = front.frames[i].at(BodySide::Right, Landmark::Wrist);
+    std::array<double, 2> alike{};
     for (std::size_t k = 0; k < 2; ++k) {
       std::optional<PixelPoint> expected;
       if (l && r) expected = (l->place + r->place) * 0.5 + from_hand[k];
@@ -439,9 +528,14 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
       if (last[k] && (!expected || length(*last[k] - *expected) < 0.1 * front.metre_px)) expected = last[k];
       last[k].reset();
       if (!expected) continue;
-      last[k] = (*ends)[k].find((*next)->picture, *expected);
-      if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
+      if (const auto found = (*ends)[k].find((*next)->picture, *expected)) {
+        last[k] = found->place;
+        alike[k] = found->alike;
+      }
     }
+    holdApart(last, alike, apart_px, kGive_m * front.metre_px);
+    for (std::size_t k = 0; k < 2; ++k)
+      if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
     task.report(static_cast<double>(i) / static_cast<double>(info.frames()));
   }
   return front;
