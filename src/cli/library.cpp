@@ -6,10 +6,12 @@
 #include "cli/commands.h"
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
+#include "core/base/files.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/intake/prepare.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/backup.h"
+#include "core/library/book_file.h"
 #include "core/library/dates.h"
 #include "core/library/demo.h"
 #include "core/library/export.h"
@@ -96,6 +98,14 @@ Result<library::Athlete> chosen(library::Library& lib, const Options& o) {
 }
 
 // Everything the library holds of one athlete, into a folder.
+Result<int> writeBook(library::Library& lib, const Options& o) {
+  auto book = lib.book();
+  if (!book) return fail(book.error());
+  if (auto written = writeWhole(FileSystem::real(), o.out, library::bookToToml(*book)); !written)
+    return fail(written.error());
+  return kDone;
+}
+
 Result<int> exportAthlete(library::Library& lib, const Options& o) {
   auto athlete = chosen(lib, o);
   if (!athlete) return fail(athlete.error());
@@ -205,6 +215,9 @@ void addLibrary(CLI::App& app, int& status) {
     auto* id = sub->add_option("--id", o->id, "By number (see athletes)");
     name->excludes(id);
   };
+  CLI::App* book = command->add_subcommand("book", "Your own words of cues, as TOML");
+  book->add_option("--out", o->out, "A TOML file")->required();
+  book->callback(with([o](auto& lib) { return writeBook(lib, *o); }));
   CLI::App* exporting = command->add_subcommand("export", "Everything of one athlete, into a folder");
   whose(exporting);
   exporting->add_option("--out", o->out, "A folder that is empty or not there")->required();

@@ -18,6 +18,7 @@
 #include "core/base/resources.h"
 #include "core/library/dates.h"
 #include "desk/jobs/preparer.h"
+#include "desk/library_page/book_dialog.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/outbox/outbox_page.h"
@@ -76,6 +77,10 @@ void DeskWindow::buildActions() {
   action(tr("File"), tr("Settings…"), {K(Qt::CTRL | Qt::Key_Comma)}, [this] {
     library_page_->openSettings();
   })->setObjectName(QStringLiteral("settingsAction"));
+  action(tr("File"), tr("Your own cues…"), {K(Qt::CTRL | Qt::Key_B)}, [this] {
+    BookDialog(library_, this).exec();
+    if (review_page_) review_page_->offerWordings();
+  })->setObjectName(QStringLiteral("bookAction"));
   action(tr("File"), tr("Back, or close"), {K(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
   action(tr("File"), tr("Quit"), {K(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
   action(tr("View"), tr("Day or night colours"), {K(Qt::Key_F9)}, [this] { toggleNight(); });

@@ -268,7 +268,7 @@ Result<Analysis> traced(footage::FrameReader& reader, const AnalysisRequest& req
                         const CueBook& book, Task& task, tracing::KnownTrace known) {
   Analysis a;
   a.request = request;
-  a.request.trace.body = lifts::definition(request.lift).body;
+  a.request.trace.body = lifts::definition(request.lift).bodyOf(request.variant);
   a.clip = reader.info();
   auto trace = tracing::traceClip(reader, a.request.trace, task, std::move(known));
   if (!trace) return fail(trace.error());

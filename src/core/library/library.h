@@ -9,9 +9,9 @@
 
 #include "core/base/files.h"
 #include "core/base/task.h"
-#include "core/footage/upright.h"
 #include "core/coaching/analysis.h"
 #include "core/coaching/load_speed.h"
+#include "core/footage/upright.h"
 #include "core/library/records.h"
 
 namespace jib::library {
@@ -72,9 +72,9 @@ class Library {
   // Brings a clip and its pair into one time: `offset_s` is added to this clip's time, taken from the other's.
   Result<bool> setPairOffset(SubmissionId id, double offset_s);
   std::filesystem::path clipFile(const Submission& submission) const;
-  // The clip's picture is turned, mirrored or stretched by hand (footage/upright.h). What was found in it is found anew,
-  // for every submission that holds it; points placed and drawings go along with the picture.
-  // `as_it_came`: ClipInfo::as_it_came of the clip. Errors  CannotWrite, with nothing changed
+  // The clip's picture is turned, mirrored or stretched by hand (footage/upright.h). What was found in it is found
+  // anew, for every submission that holds it; points placed and drawings go along with the picture. `as_it_came`:
+  // ClipInfo::as_it_came of the clip. Errors  CannotWrite, with nothing changed
   Result<bool> setUpright(SubmissionId id, const footage::Upright& upright, footage::PictureSize as_it_came);
   // Where a small picture of a clip is kept, once someone has made it. It goes with the clip.
   std::filesystem::path pictureFile(const std::string& clip_hash) const;
@@ -189,11 +189,18 @@ class Library {
   // What the coach has said before about one thing, each wording with its drill: how often, and how often what was
   // asked was met or got better by the next clip. This athlete's own first, then those that helped most.
   struct SaidBefore {
-    std::string finding, title, wording, drill;
+    std::string finding, title, wording, drill;  // as it is offered from now on
     int times = 0, helped = 0;
-    int times_here = 0;  // to the athlete that was asked about
+    int times_here = 0;                 // to the athlete that was asked about
+    std::vector<std::string> as_said;   // the words that went out, where the coach has changed them since
+    std::string last_on, most_to = {};  // ISO date; the athlete it was said to most often
+    bool put_away = false;              // not offered any more
   };
   Result<std::vector<SaidBefore>> saidBefore(AthleteId athlete);
+  // The coach's own book: the same over all athletes, what was put away included.
+  Result<std::vector<SaidBefore>> book();
+  // Wording, drill and whether it is put away become what `entry` says, for each of its `as_said`. What went out stays.
+  Result<bool> setBookEntry(const SaidBefore& entry);
 
   // One whole, consistent copy of the database, in a new file.
   Result<bool> copyDatabase(const std::filesystem::path& to);

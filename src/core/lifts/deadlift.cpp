@@ -124,6 +124,7 @@ LiftDefinition deadliftDefinition() {
           .lens = "level with your knee",
           .seen = "the near plate and the floor under your shoes",
           .body = {tracing::BarContact::Hands, false, true},
+          .stands_inside = "hex",
           // Bests move at about 0.15 m/s, with wide scatter between people: Lake and others 2017.
           .best_mps = 0.15,
           .best_sigma_mps = 0.05};

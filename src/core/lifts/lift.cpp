@@ -72,6 +72,12 @@ bool LiftDefinition::draws(Drawing drawing) const {
                      [&](const RepMeasure& m) { return m.kind.drawing == drawing; });
 }
 
+tracing::BodyModel LiftDefinition::bodyOf(std::string_view variant) const {
+  tracing::BodyModel model = body;
+  model.around = !stands_inside.empty() && variantOf(*this, variant).position == stands_inside;
+  return model;
+}
+
 std::string_view LiftDefinition::titleOf(motion::EventKind kind) const {
   for (const EventName& e : events)
     if (e.kind == kind) return e.title;

@@ -88,9 +88,11 @@ struct LiftDefinition {
   std::string_view lens;  // where the lens belongs, as it is said to the athlete: "level with your hip at the bottom"
   std::string_view seen;  // what has to be in the picture: "the whole shoe"
   tracing::BodyModel body;
-  double best_mps, best_sigma_mps;  // mean speed of the ascent of a single best, and its 1 σ between people
+  std::string_view stands_inside = {};  // the position in which the lifter stands inside the bar
+  double best_mps, best_sigma_mps;      // mean speed of the ascent of a single best, and its 1 σ between people
 
   std::string_view titleOf(motion::EventKind kind) const;
+  tracing::BodyModel bodyOf(std::string_view variant) const;
   bool draws(Drawing drawing) const;  // for any of its reps' measures
   std::string cueBook() const;        // "cues/squat.toml", under resources
 };

@@ -79,6 +79,8 @@ class ReviewPage : public QWidget {
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
+  // The wordings to choose from are read again: the coach's own book has changed.
+  void offerWordings();
   // The stage gets the keys.
   void takeKeys();
   // The window never grows past the screen for what is opened here.

@@ -261,6 +261,11 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
   for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright}) view->addAction(a);
 }
 
+void ReviewPage::offerWordings() {
+  if (!document_ || !cues_) return;
+  if (auto said = library_.saidBefore(document_->athlete().id)) cues_->setSaidBefore(std::move(*said));
+}
+
 QWidget* ReviewPage::buildSide() {
   auto* side = new QWidget;
   leastTextWidth(side, 340);
@@ -302,7 +307,7 @@ QWidget* ReviewPage::buildSide() {
   buildMeasures();
   cues_ = new CuePanel(*document_);
   cues_->setClock([this] { return player_.time(); });
-  if (auto said = library_.saidBefore(document_->athlete().id)) cues_->setSaidBefore(std::move(*said));
+  offerWordings();
   history_ = new HistoryPanel;
   tabs_->addTab(findings_, tr("Findings"));
   tabs_->addTab(cues_, tr("Reply"));

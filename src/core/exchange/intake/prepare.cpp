@@ -171,7 +171,7 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
                                      const library::Profile& profile) {
   coaching::AnalysisRequest request;
   request.lift = liftIdOf(s);
-  request.trace.body = lifts::definition(request.lift).body;
+  request.trace.body = lifts::definition(request.lift).bodyOf(s.variant);
   request.variant = s.variant;
   request.slow_factor = s.slow_factor;
   request.trace.camera.rim_m = s.plate_mm / 1000;

@@ -283,7 +283,7 @@ Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching:
     a.request.variant = request.at("variant");
     a.request.slow_factor = request.at("slow_factor");
     a.request.trace.view = viewNamed(request.at("view"));
-    a.request.trace.body = lift->body;
+    a.request.trace.body = lift->bodyOf(a.request.variant);
     a.request.trace.camera.rim_m = request.at("plate_m");
     for (const char* key : {"by_eye", "marks"})  // as older files have them, and as they are written now
       if (request.contains(key)) a.request.marks = coaching::marksFromJson(request.at(key).dump());

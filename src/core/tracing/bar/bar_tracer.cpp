@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/median.h"
 #include "core/tracing/bar/bar_end.h"
 #include "core/tracing/bar/plate_finder.h"
 #include "core/tracing/bar/rim_track.h"
@@ -59,6 +60,22 @@ std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
 
 double radiusOf(const RimTrack& track) {
   return track.last().shape.radius_px;
+}
+
+// Of all frames: the first may have taken two plates of one colour for one.
+double usualRadius(const RimTrack& track) {
+  std::vector<double> all;
+  for (const auto& s : track.seen()) all.push_back(s.fit.shape.radius_px);
+  return median(std::move(all));
+}
+
+// The first frame on which a track's rim is as large as it is all along, and seen well.
+const RimTrack::Seen& settledIn(const RimTrack& track) {
+  constexpr double kAsUsual = 0.02, kSeenWell = 0.6;
+  const double usual = usualRadius(track);
+  for (const auto& s : track.seen())
+    if (std::abs(s.fit.shape.radius_px - usual) < kAsUsual * usual && s.fit.inliers > kSeenWell) return s;
+  return track.seen().front();
 }
 
 constexpr double kSameMiddle = 0.35;  // of the smaller circle's radius, while both are followed
@@ -181,8 +198,8 @@ struct Follower {
     }
   }
 
-  Result<RimTrack> backward(const RimTrack& track, const Frame& first, std::size_t until) {
-    RimTrack back(first.index, first.picture, track.seen().front().fit);
+  Result<RimTrack> backward(const RimFit& fit, const Frame& first, std::size_t until) {
+    RimTrack back(first.index, first.picture, fit);
     if (first.index == 0 || first.index <= until) return back;
     auto read = footage::readBackward(reader, first.index - 1, Pixels::Gray, [&](const Frame& frame) {
       back.follow(frame.index, frame.picture);
@@ -217,8 +234,9 @@ SeenByFrame joined(const std::vector<const RimTrack*>& parts, std::size_t frames
 
 // Whether `later` is the rim of `earlier`, found again.
 bool continues(const RimTrack& earlier, const RimTrack& later, double radius_px) {
+  constexpr double kAsLarge = 0.05;  // it may come nearer or go away a little
   for (const RimTrack* t : {&earlier, &later})
-    if (std::abs(t->seen().front().fit.shape.radius_px - radius_px) > 0.07 * radius_px) return false;
+    if (std::abs(usualRadius(*t) - radius_px) > kAsLarge * radius_px) return false;
   const PixelPoint gap = later.seen().front().fit.centre - earlier.seen().back().fit.centre;
   return length(gap) < 3.5 * radius_px && std::abs(gap.x) < 1.5 * radius_px;
 }
@@ -230,7 +248,7 @@ std::vector<const RimTrack*> chainOf(const RimTrack& best, const std::vector<Rim
   std::stable_sort(by_time.begin(), by_time.end(), [](const RimTrack* a, const RimTrack* b) {
     return a->seen().front().frame < b->seen().front().frame;
   });
-  const double radius_px = best.seen().front().fit.shape.radius_px;
+  const double radius_px = usualRadius(best);
   const auto own = std::find(by_time.begin(), by_time.end(), &best);
   std::vector<const RimTrack*> chain{&best};
   const RimTrack* last = &best;
@@ -381,7 +399,7 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
       if (!track)
         return fail(ErrorCode::NoLiftFound, "No round plate was found where you clicked.",
                     "Click nearer to its middle, or on a frame where the rim is not hidden.");
-      auto back = follower.backward(*track, *frame, from);
+      auto back = follower.backward(track->seen().front().fit, *frame, from);
       if (!back) return fail(back.error());
       if (auto on = follower.forward(*track, until); !on) return fail(on.error());
       kept.push_back(std::move(*track));
@@ -399,17 +417,20 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
     if (!best) return noLift();
     if (const RimTrack* rim = rimAround(*best, kept)) best = rim;
     parts = chainOf(*best, kept);
+    auto by_frame = joined(parts, frames);
     const std::size_t first = best->seen().front().frame;
+    const RimTrack::Seen& settled = settledIn(*best);
     std::optional<RimTrack> back;
-    if (first > static_cast<std::size_t>(follower.give_up)) {
-      auto frame = follower.grayFrame(first);
+    if (settled.frame > static_cast<std::size_t>(follower.give_up)) {
+      auto frame = follower.grayFrame(settled.frame);
       if (!frame) return fail(frame.error());
-      auto followed = follower.backward(*best, *frame, 0);
+      auto followed = follower.backward(settled.fit, *frame, 0);
       if (!followed) return fail(followed.error());
       back = std::move(*followed);
+      for (const RimTrack::Seen& seen : back->seen())
+        if (!by_frame[seen.frame] || (seen.frame >= first && seen.frame < settled.frame)) by_frame[seen.frame] = &seen;
     }
-    if (back) parts.push_back(&*back);
-    return assembled(reader, joined(parts, frames), options_.uprights);
+    return assembled(reader, by_frame, options_.uprights);
   }
   return assembled(reader, joined(parts, frames), options_.uprights);
 }

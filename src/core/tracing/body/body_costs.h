@@ -195,7 +195,7 @@ struct BarCost {
 inline constexpr double kArm_share = 0.37;  // of the stature: from the shoulder to the middle of a closed hand
 
 // A bar in hanging hands: an arm's length from the shoulder, and about below it. kBarAlong is the arm's length as it
-// shows in the plane, kBarAhead how far the bar hangs before the shoulder on the whole.
+// shows in the plane, kBarAhead how far the bar would hang before the shoulder with the trunk level.
 struct HangingBarCost {
   MetrePoint bar;  // in the plate's plane
   double sigma_m;
@@ -203,12 +203,29 @@ struct HangingBarCost {
 
   template <class T>
   bool operator()(const T* feet, const T* lengths, const T* q, T* residual) const {
-    using std::sqrt;
+    using std::cos, std::sqrt;
     constexpr double kSwings_m = 0.10;
     const Chain<T> c = chainOf(feet, lengths, q, *camera);
     const T x = bar.x - c.shoulder.x, z = c.shoulder.z - bar.z;
     residual[0] = (sqrt(x * x + z * z + 1e-9) - lengths[kBarAlong]) / sigma_m;
-    residual[1] = (x - lengths[kBarAhead]) * (0.010 / kSwings_m) / sigma_m;
+    residual[1] = (x - lengths[kBarAhead] - kUprightAhead_m * cos(q[kTrunk])) * (0.010 / kSwings_m) / sigma_m;
+    return true;
+  }
+};
+
+// At lockout the bar rests against the thighs, where its own plates hide the hips: the thigh's axis passes a thigh's
+// half thickness behind it.
+struct BarOnThighsCost {
+  MetrePoint bar;  // in the plate's plane
+  double sigma_m;
+  const SideCamera* camera;
+
+  template <class T>
+  bool operator()(const T* feet, const T* lengths, const T* q, T* residual) const {
+    constexpr double kBehind_m = 0.085;  // half a thigh above its middle, and half the shaft
+    const Chain<T> c = chainOf(feet, lengths, q, *camera);
+    const T share = (bar.z - c.knee.z) / (c.hip.z - c.knee.z);
+    residual[0] = (bar.x - (c.knee.x + share * (c.hip.x - c.knee.x)) - kBehind_m) / sigma_m;
     return true;
   }
 };
@@ -358,7 +375,7 @@ struct ProportionCost {
     residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
     if (hangs) {
       residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.025;
-      residual[5] = (lengths[kBarAhead] + 0.03) / 0.05;  // shoulders stand ahead of the bar, if anything
+      residual[5] = (lengths[kBarAhead] + 0.07) / 0.05;  // shoulders stand ahead of the bar, if anything
     }
     // The shoe: somewhat longer than the foot, with a sole.
     residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;

@@ -17,12 +17,18 @@ enum Part : std::size_t { kFoot, kShin, kThigh, kTrunk, kParts };
 struct Skeleton {
   MetrePoint heel_from_ankle, toe_from_ankle;  // as on the placed frame
   double shin_m = 0.43, thigh_m = 0.43, trunk_m = 0.5;
-  double bar_along_m = 0, bar_ahead_m = 0;  // of the hip, in the trunk's own directions
+  // Of the bar from the hip, in the trunk's own directions. In hanging hands: from the shoulder, the arm's length and
+  // how far ahead it would hang with the trunk level.
+  double bar_along_m = 0, bar_ahead_m = 0;
 
   // How tall somebody of usual proportions with these limbs is; ± 6 cm over people.
   // Source  segment lengths as shares of the stature: Drillis and Contini 1966
   double stature_m() const { return (shin_m + thigh_m + trunk_m) / (0.246 + 0.245 + 0.288); }
 };
+
+// By how much further a bar in hanging hands is ahead of the shoulder with the trunk upright than with it level: the
+// thighs hold it off.
+inline constexpr double kUprightAhead_m = 0.12;
 
 // One frame's posture. The shares are 1 when shin and thigh look as long as knees over the toes make them look.
 struct BodyPose {

@@ -263,9 +263,9 @@ std::optional<BodyTrack> placedBody(const BarTrace& bar, const SideCamera& camer
     track.skeleton = skeletonOf(*body, bar_m, camera);
     const MetrePoint shoulder = camera.toPlane(body->shoulder, camera.lateralOf(Landmark::Shoulder, 0));
     track.skeleton.bar_along_m = length(bar_m - shoulder);
-    track.skeleton.bar_ahead_m = bar_m.x - shoulder.x;
     track.poses.resize(bar.plate.size());
     track.poses[frame] = poseOf(track.skeleton, *body, camera);
+    track.skeleton.bar_ahead_m = bar_m.x - shoulder.x - kUprightAhead_m * std::cos(track.poses[frame]->trunk_rad);
     track.doubt_px.assign(bar.plate.size(), 1.0);
     track.feet_seen = true;
     return track;

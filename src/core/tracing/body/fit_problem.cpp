@@ -119,6 +119,7 @@ class FitProblem {
   void addFrames();
   void addBar(std::size_t frame, double tie_m);
   void addSets(double weight);
+  void addLockouts();
   bool handsOff(std::size_t frame) const;
   void addFollowed();
   void addOutline();
@@ -188,13 +189,38 @@ void FitProblem::addFrames() {
                              given_.model.lying ? kLyingTurning : kTurning}),
           nullptr, posture(i - 1), posture(i), posture(i + 1));
   }
-  if (given_.model.hangs()) addSets(1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
+  if (given_.model.hangs()) {
+    addSets(1 / std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
+    if (!given_.model.around) addLockouts();
+  }
   if (given_.model.lying) return;
   // All standing frames together count as one look.
   for (std::size_t i : upright)
     problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<StandingCost, 1, kParts>(new StandingCost{
                                   kStandingSigma_rad * std::sqrt(static_cast<double>(upright.size()))}),
                               nullptr, posture(i));
+}
+
+// Frames on which the bar is up as far as it goes. All of them together count as four looks.
+void FitProblem::addLockouts() {
+  constexpr double kUp_m = 0.02, kPull_m = 0.3, kSigma_m = 0.025, kLooks = 4;
+  std::vector<std::pair<std::size_t, MetrePoint>> up;
+  double lowest = 1e9, highest = -1e9;
+  for (std::size_t i = given_.first; i <= given_.last; ++i)
+    if (given_.bar.plate[i]) {
+      const MetrePoint at = camera_.toPlane(given_.bar.plate[i]->place, camera_.plate_m);
+      up.emplace_back(i, at);
+      lowest = std::min(lowest, at.z);
+      highest = std::max(highest, at.z);
+    }
+  if (highest - lowest < kPull_m) return;
+  std::erase_if(up, [&](const auto& at) { return at.second.z < highest - kUp_m; });
+  const double sigma_m = kSigma_m * std::sqrt(std::max(1.0, static_cast<double>(up.size()) / kLooks));
+  for (const auto& [frame, at] : up)
+    problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<BarOnThighsCost, 1, kFeet, kLengths, kParts>(
+                                  new BarOnThighsCost{at, sigma_m, &camera_}),
+                              new ceres::CauchyLoss(kTrackedRobust), fit_.feet.data(), fit_.lengths.data(),
+                              posture(frame));
 }
 
 // Whether somebody stands over a bar that lies there: the shoulder is seen further from it than an arm reaches.
