@@ -17,9 +17,9 @@ struct ClipInfo {
   std::filesystem::path file;
   int width = 0;
   int height = 0;
-  int rotation_deg = 0;       // clockwise turn that was needed to show it upright: 0, 90, 180 or 270
-  double pixel_aspect = 1.0;  // width of a stored pixel over its height
-  Upright upright = {};       // what a person set right over that
+  int rotation_deg = 0;         // clockwise turn that was needed to show it upright: 0, 90, 180 or 270
+  double pixel_aspect = 1.0;    // width of a stored pixel over its height
+  Upright upright = {};         // what a person set right over that
   PictureSize as_it_came = {};  // the displayed picture without it
   std::string codec;
   std::vector<double> times_s;

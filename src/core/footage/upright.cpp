@@ -47,7 +47,9 @@ PixelPoint carried(PixelPoint p, const Upright& from, const Upright& to, Picture
   return setRight(asItCame(p, from, as_it_came), to, as_it_came);
 }
 
-fs::path uprightFile(const fs::path& clip) { return clip.string() + ".upright.json"; }
+fs::path uprightFile(const fs::path& clip) {
+  return clip.string() + ".upright.json";
+}
 
 Upright uprightOf(const fs::path& clip) {
   std::error_code error;

@@ -69,6 +69,7 @@ BookDialog::BookDialog(library::Library& library, QWidget* parent) : QDialog(par
   table_->setTabKeyNavigation(false);
   table_->verticalHeader()->hide();
   keepSized(table_, [this] { table_->verticalHeader()->setDefaultSectionSize(textPx(26)); });
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   table_->horizontalHeader()->setSectionResizeMode(Wording, QHeaderView::Stretch);
   connect(table_, &QTableWidget::currentCellChanged, this, [this] { showChosen(); });

@@ -200,9 +200,9 @@ class ReviewPage : public QWidget {
   bool given_up_ = false;  // the clip is opened anew: what is here must not be kept over what is stored
   footage::Upright upright_;
   footage::PictureSize as_it_came_;  // empty until the clip could be read
-  bool then_next_ = false;        // the next is opened once this one is returned
-  drawing::OverlayChoice lines_;  // those that are on while lines are shown
-  std::string stored_desk_;       // how the desk stood when this was closed last
+  bool then_next_ = false;           // the next is opened once this one is returned
+  drawing::OverlayChoice lines_;     // those that are on while lines are shown
+  std::string stored_desk_;          // how the desk stood when this was closed last
   double stored_head_s_ = 0;
   std::optional<std::size_t> looked_for_set_;  // whose body was traced or asked for
   std::optional<tracing::Landmark> last_placed_;

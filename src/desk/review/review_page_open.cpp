@@ -261,9 +261,10 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
   if (!a->other) judgeWithPair();
-  say(a->trace.front ? tr("Traced from the %1: knees, hips and the bar’s level. What leans, and how deep it goes, "
-                          "needs a side view.")
-                           .arg(a->trace.front->facing == tracing::Facing::Front ? tr("front") : tr("rear"))
+  say(a->trace.front
+          ? tr("Traced from the %1: knees, hips and the bar’s level. Does writing in it read backwards? Then "
+               "Ctrl+T mirrors it.")
+                .arg(a->trace.front->facing == tracing::Facing::Front ? tr("front") : tr("rear"))
       : placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
           ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")

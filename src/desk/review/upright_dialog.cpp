@@ -24,11 +24,11 @@ QImage seenAs(const QImage& picture, const footage::Upright& from, const footage
   const footage::PictureSize was = footage::sizeOf(from, as_it_came), will = footage::sizeOf(to, as_it_came);
   const QImage whole = picture.scaled(was.width, was.height);
   QPolygonF before, after;
-  for (const PixelPoint corner : std::array<PixelPoint, 4>{{{0, 0},
-                                                            {static_cast<double>(was.width), 0},
-                                                            {static_cast<double>(was.width),
-                                                             static_cast<double>(was.height)},
-                                                            {0, static_cast<double>(was.height)}}}) {
+  for (const PixelPoint corner :
+       std::array<PixelPoint, 4>{{{0, 0},
+                                  {static_cast<double>(was.width), 0},
+                                  {static_cast<double>(was.width), static_cast<double>(was.height)},
+                                  {0, static_cast<double>(was.height)}}}) {
     before << QPointF(corner.x, corner.y);
     const PixelPoint there = footage::carried(corner, from, to, as_it_came);
     after << QPointF(there.x, there.y);
@@ -124,8 +124,7 @@ void UprightDialog::turn(int clockwise_deg) {
 void UprightDialog::showPicture() {
   if (picture_.isNull()) return screen_->setText(tr("No frame of it can be shown."));
   const QImage seen = seenAs(picture_, now_, to_, as_it_came_);
-  screen_->setPixmap(
-      QPixmap::fromImage(seen.scaled(screen_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+  screen_->setPixmap(QPixmap::fromImage(seen.scaled(screen_->size(), Qt::KeepAspectRatio, Qt::SmoothTransformation)));
 }
 
 void UprightDialog::resizeEvent(QResizeEvent* event) {

@@ -43,11 +43,11 @@ struct Cornered {
   std::filesystem::path file = folder / "cornered.mp4";
 
   Cornered() {
-    EXPECT_TRUE(tests::writeClip(file, {.width = 96, .height = 64, .rate_hz = 30, .quality = 10}, 3,
-                                 [](cv::Mat& m, int) {
-                                   m.setTo(cv::Scalar::all(40));
-                                   m(cv::Rect(0, 0, 24, 16)).setTo(cv::Scalar::all(220));
-                                 }));
+    EXPECT_TRUE(
+        tests::writeClip(file, {.width = 96, .height = 64, .rate_hz = 30, .quality = 10}, 3, [](cv::Mat& m, int) {
+          m.setTo(cv::Scalar::all(40));
+          m(cv::Rect(0, 0, 24, 16)).setTo(cv::Scalar::all(220));
+        }));
   }
   cv::Mat first() const {
     auto reader = FrameReader::open(file);

@@ -16,7 +16,7 @@ constexpr double kStraight = 0.08;     // and above this the arm is about straig
 constexpr double kElbowAlong = 0.50;   // of a straight arm, from shoulder to hand
 constexpr double kBesidePlate = 1.05;  // of the rim's radius
 constexpr double kScatter_m = 0.02, kBetween_m = 0.025;
-constexpr double kStrays = 0.15;  // of the way between two sightings, half-way
+constexpr double kStrays = 0.3;   // of the way between two sightings, half-way
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
 constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
 constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
