@@ -1,5 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <cstdio>
 #include <memory>
 
@@ -22,7 +26,7 @@ namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string folder, clip, athlete, date, message, out, scenario, lift, backup;
+  std::string folder, clip, athlete, date, message, out, scenario, lift, variant, backup;
   double load_kg = 0;
   long long id = 0, submission = 0;
   bool yes = false;
@@ -74,6 +78,15 @@ Result<int> add(library::Library& lib, const Options& o) {
   s.lift = o.lift;
   s.variant = lifts::usualVariant(o.lift);
   if (!o.lift.empty()) s.details.lift_by = library::ToldBy::Coach;
+  if (!o.variant.empty()) {
+    const auto* lift = lifts::liftNamed(o.lift);
+    const auto known = lift ? lifts::variantsOf(*lift) : std::vector<std::string>();
+    if (std::find(known.begin(), known.end(), o.variant) == known.end())
+      return fail(ErrorCode::WrongUse, "No variant of that lift is called " + o.variant + ".",
+                  known.empty() ? "Say the lift as well (--lift)." : fmt::format("It has {}.", fmt::join(known, ", ")));
+    s.variant = o.variant;
+    s.details.variant_by = library::ToldBy::Coach;
+  }
   if (o.load_kg > 0) s.load_kg = o.load_kg;
   const auto task = terminalTask("Adding", false);
   auto added = lib.addSubmission(s, o.clip, *task, o.athlete);
@@ -207,6 +220,7 @@ void addLibrary(CLI::App& app, int& status) {
   adding->add_option("--date", o->date, "When it came, YYYY-MM-DD")->required();
   adding->add_option("--lift", o->lift, lifts::liftNames() + "; else it is looked for in the film")
       ->check(CLI::IsMember(lifts::liftNameList()));
+  adding->add_option("--variant", o->variant, "sumo, paused, high-bar …; else the lift's usual one");
   adding->add_option("--load-kg", o->load_kg);
   adding->add_option("--message", o->message);
   adding->callback(with([o](auto& lib) { return add(lib, *o); }, true));

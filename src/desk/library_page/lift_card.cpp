@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/library_page/lift_card.h"
 
+#include <QAbstractItemView>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -83,6 +84,10 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
       variant_box->addItem(q(lifts::titleOf(*known, s.variant)), q(s.variant));
   }
   if (!assumed) variant_box->setCurrentIndex(std::max(0, variant_box->findData(q(s.variant))));
+  // As wide as what is chosen; the list that opens is as wide as its longest words.
+  variant_box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  variant_box->setMinimumContentsLength(static_cast<int>(variant_box->currentText().size()));
+  variant_box->view()->setMinimumWidth(variant_box->view()->sizeHintForColumn(0) + 24);
   connect(lift_box, &QComboBox::activated, this, [this, lift_box](int) {
     const QString id = lift_box->currentData().toString();
     if (!id.isEmpty()) emit chosen(id, q(lifts::usualVariant(id.toStdString())));

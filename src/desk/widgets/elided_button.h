@@ -18,7 +18,8 @@ class ElidedButton : public QToolButton {
     QStylePainter painter(this);
     QStyleOptionToolButton option;
     initStyleOption(&option);
-    const int room = contentsRect().width() - (sizeHint().width() - fontMetrics().horizontalAdvance(text()));
+    constexpr int kRounding_px = 3;  // a style rounds its paddings
+    const int room = width() - (sizeHint().width() - fontMetrics().horizontalAdvance(text())) + kRounding_px;
     option.text = fontMetrics().elidedText(text(), Qt::ElideRight, room);
     painter.drawComplexControl(QStyle::CC_ToolButton, option);
   }
