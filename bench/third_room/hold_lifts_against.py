@@ -14,8 +14,12 @@ EVENTS = ("start", "touch", "press", "liftoff", "bottom", "lockout", "lowering",
 
 
 def analysed(jib, folder, clip, truth):
+    """The analysis; one that is newer than film and program is used again."""
     out = os.path.join(folder, clip + ".json")
     film = os.path.join(folder, clip + ".mp4")
+    if os.path.exists(out) and os.path.getmtime(out) > max(os.path.getmtime(film), os.path.getmtime(jib)):
+        with open(out) as file:
+            return json.load(file), ""
     command = [jib, "analyze", film, "--quiet", "--lift", truth["lift"], "--variant", truth["variant"], "--out", out]
     done = subprocess.run(command, capture_output=True, text=True)
     if done.returncode not in (0, 1):
@@ -91,7 +95,10 @@ def main(jib, folder, clips):
         )
         angles = ", ".join("%s %.0f" % (k[:-3], at([e for e, _ in v], 0.9)) for k, v in errors.items() if "°" in k)
         events = ", ".join("%s %+.1f" % (k, max(v, key=abs)) for k, v in events_of(analysis, truth).items())
-        reps = "%d of %d" % (len(analysis["reps"]), len(truth["reps"]))
+        missed = sum(1 for r in truth["reps"] if r.get("missed"))
+        reps = "%d of %d" % (len(analysis["reps"]), len(truth["reps"]) - missed)
+        if missed:
+            reps += ", %d of %d missed" % (len(analysis.get("misses", [])), missed)
         print("| %s | %s | %s | %s | %s | %s |" % (clip, analysis["clip"]["view"], reps, points, angles, events))
         settled = [f for f in analysis["findings"] if f["verdict"] != "too_close"]
         open_ = [f["id"] for f in analysis["findings"] if f["verdict"] == "too_close"]
