@@ -115,7 +115,7 @@ class Puller(Body):
             else:
                 self.rise += [(start, 0), (up, top)]
             self.rise += [(down, top), (end, 0)]
-            self.reps.append(dict(liftoff=start, lockout=up, lowering=down, end=end, missed=top < 0.95))
+            self.reps.append(dict(liftoff=start, lockout=up, lowering=down, end=end, missed=top < 0.8))
             t = end
         self.let_go = t + 0.4
         self.end = self.let_go + 1.5
