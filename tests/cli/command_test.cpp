@@ -55,6 +55,26 @@ TEST(LibraryCommand, AMistypedPathMakesNoLibrary) {
   }
 }
 
+TEST(LibraryCommand, AddTakesAVariantOfTheLiftAndNoOther) {
+  Shell sh;
+  const std::string add = "library " + sh.at("lib") + " add --athlete Ines --date 2026-11-16 " JIB_MADE_CLIP " ";
+  EXPECT_EQ(sh.run(add + "--lift deadlift --variant sumu"), 2);
+  EXPECT_NE(sh.said.find("sumo"), std::string::npos) << "it says what there is: " << sh.said;
+  EXPECT_EQ(sh.run(add + "--variant sumo"), 2) << "of which lift?";
+  ASSERT_EQ(sh.run(add + "--lift deadlift --variant sumo"), 0) << sh.said;
+  auto library = *library::Library::open(sh.folder / "lib");
+  ASSERT_EQ(library.submissions()->size(), 1u);
+  EXPECT_EQ(library.submissions()->front().variant, "sumo");
+}
+
+TEST(LibraryCommand, TheOwnBookIsWrittenAsToml) {
+  Shell sh;
+  ASSERT_TRUE(library::Library::open(sh.folder / "lib"));
+  ASSERT_EQ(sh.run("library " + sh.at("lib") + " book --out " + sh.at("own.toml")), 0) << sh.said;
+  EXPECT_NE(bytesOf(sh.folder / "own.toml").find("cue = []"), std::string::npos) << "nothing was said yet";
+  EXPECT_EQ(sh.run("library " + sh.at("lib") + " book --out " + sh.at("nowhere/own.toml")), 5);
+}
+
 TEST(LibraryCommand, AddTakesOnlyDaysLoadsAndFilms) {
   Shell sh;
   const std::string add = "library " + sh.at("lib") + " add --athlete Ines ";
