@@ -44,6 +44,12 @@ void press(ReviewPage& page, int key) {
   QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(key));
 }
 
+const coaching::Finding* sureOfSeveralReps(const coaching::Analysis& a) {
+  for (const auto& f : a.findings)
+    if (f.verdict == coaching::Verdict::Yes && f.kind && f.reps.size() > 1) return &f;
+  return nullptr;
+}
+
 // A finding of the clip that is sure.
 const coaching::Finding& sureFinding(ReviewPage& page) {
   for (const auto& f : page.document().analysis()->findings)
@@ -127,9 +133,7 @@ TEST(ReviewLook, FirstAWordOfOnesOwnIsTypedAndABookmarkTakenAway) {
 
 TEST(ReviewLook, TheScaleShowsEveryRepsFrameOnAClick) {
   const auto& a = tests::smallAnalysis();
-  const coaching::Finding* finding = nullptr;
-  for (const auto& f : a.findings)
-    if (f.verdict == coaching::Verdict::Yes && f.kind && f.reps.size() > 1) finding = &f;
+  const auto* finding = sureOfSeveralReps(a);
   ASSERT_NE(finding, nullptr);
   const auto readings = coaching::readingsOf(a.measures, *finding);
   FindingScale scale(*finding, readings);
@@ -147,9 +151,7 @@ TEST(ReviewLook, TheScaleShowsEveryRepsFrameOnAClick) {
 
 TEST(ReviewLook, TheScaleIsReachedAndReadByKeyboard) {
   const auto& a = tests::smallAnalysis();
-  const coaching::Finding* finding = nullptr;
-  for (const auto& f : a.findings)
-    if (f.verdict == coaching::Verdict::Yes && f.kind && f.reps.size() > 1) finding = &f;
+  const auto* finding = sureOfSeveralReps(a);
   ASSERT_NE(finding, nullptr);
   const auto readings = coaching::readingsOf(a.measures, *finding);
   QWidget page;

@@ -60,6 +60,7 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
     auto* b = new QPushButton(text);
     b->setObjectName(QString::fromLatin1(name));
     b->setAutoDefault(false);
+    b->setToolTip(tr("By a quarter"));
     connect(b, &QPushButton::clicked, this, [this, clockwise_deg] { turn(clockwise_deg); });
     row->addWidget(b);
   };

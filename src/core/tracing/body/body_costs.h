@@ -192,7 +192,8 @@ struct BarCost {
   }
 };
 
-inline constexpr double kArm_share = 0.37;  // of the stature: from the shoulder to the middle of a closed hand
+inline constexpr double kUsualAhead_m = -0.07;  // of a bar in hanging hands, from the shoulder, with the trunk level
+inline constexpr double kArm_share = 0.37;      // of the stature: from the shoulder to the middle of a closed hand
 
 // A bar in hanging hands: an arm's length from the shoulder, and about below it. kBarAlong is the arm's length as it
 // shows in the plane, kBarAhead how far the bar would hang before the shoulder with the trunk level.
@@ -375,7 +376,7 @@ struct ProportionCost {
     residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
     if (hangs) {
       residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.025;
-      residual[5] = (lengths[kBarAhead] + 0.07) / 0.05;  // shoulders stand ahead of the bar, if anything
+      residual[5] = (lengths[kBarAhead] - kUsualAhead_m) / 0.05;  // shoulders stand ahead of the bar, if anything
     }
     // The shoe: somewhat longer than the foot, with a sole.
     residual[6] = (-feet[kHeelFromToeX] - (0.152 * h + 0.02) * toe_out_cos) / 0.015;

@@ -55,7 +55,7 @@ bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool
   fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.splay_rad};
   if (hangs) {
     fit.lengths[kBarAlong] = kArm_share * fit.lengths[kStature];
-    fit.lengths[kBarAhead] = -0.07;
+    fit.lengths[kBarAhead] = kUsualAhead_m;
   }
   fit.feet = {0, 0, -0.18, 0.09, -0.24, 0};
   for (std::size_t k = 0; k < kEdges; ++k) fit.reaches[k] = {kEdgeKinds[k].usual_m, kEdgeKinds[k].folded_m};

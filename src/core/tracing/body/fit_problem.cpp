@@ -79,12 +79,12 @@ double rateOf(const BodyEvidence& given) {
   return seconds > 0 ? static_cast<double>(given.last - given.first) / seconds : 30.0;
 }
 
-// The least-squares problem of one go: what was seen, what holds between frames, what was followed, what is known of
-// people.
 std::size_t apart(std::size_t a, std::size_t b) {
   return a > b ? a - b : b - a;
 }
 
+// The least-squares problem of one go: what was seen, what holds between frames, what was followed, what is known of
+// people.
 class FitProblem {
  public:
   FitProblem(Fit& fit, const BodyEvidence& given, const SideCamera& camera, const Taken& taken)

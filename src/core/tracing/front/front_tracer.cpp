@@ -280,12 +280,14 @@ PixelPoint atTheTip(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, do
   constexpr double kInside_m = 0.09, kOutside_m = 0.05, kSure_m = 0.04, kHalfTall_m = 0.012, kStands_grey = 8;
   const int inside = static_cast<int>(kInside_m * metre_px), outside = static_cast<int>(kOutside_m * metre_px);
   const int tall = std::max(3, static_cast<int>(2 * kHalfTall_m * metre_px)) | 1, wide = inside + outside + 1;
-  // From the inside out, whichever way that is in the picture; `at` is counted from the first of these columns.
+  constexpr int kFewest = 8;  // columns; a bar that small has no end to speak of
+  if (wide < kFewest) return end;
   const PixelPoint middle = end + PixelPoint{inwards * (inside - outside) / 2.0, 0};
   if (middle.x < wide || middle.x > grey.cols - wide || middle.y < tall || middle.y > grey.rows - tall) return end;
   cv::Mat apart, columns;
   cv::absdiff(patch(grey, middle, wide, tall), patch(room, middle, wide, tall), apart);
   cv::reduce(apart, columns, 0, cv::REDUCE_AVG, CV_32F);
+  // From the inside out, whichever way that is in the picture.
   std::vector<double> stands(static_cast<std::size_t>(wide));
   for (int k = 0; k < wide; ++k)
     stands[static_cast<std::size_t>(k)] = columns.at<float>(0, inwards > 0 ? wide - 1 - k : k);
