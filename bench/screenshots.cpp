@@ -13,6 +13,7 @@
 #include <QToolButton>
 #include <cmath>
 #include <cstdio>
+#include <cstdlib>
 
 #include "core/footage/frame_reader.h"
 #include "desk/desk_window.h"
@@ -121,7 +122,12 @@ class Photographer {
   }
   void open(const char* athlete, const char* received, const char* clip = "") {
     window_.showLibrary();
-    window_.openSubmission(submissionOf(window_, QLatin1String(athlete), QLatin1String(received), QLatin1String(clip)));
+    const qlonglong id = submissionOf(window_, QLatin1String(athlete), QLatin1String(received), QLatin1String(clip));
+    if (id < 0) {
+      std::fprintf(stderr, "jib-screenshots: no clip of %s of %s %s in the queue\n", athlete, received, clip);
+      std::exit(4);
+    }
+    window_.openSubmission(id);
   }
 
   DeskWindow& window_;
@@ -242,16 +248,18 @@ void Photographer::ofAReview() {
 }
 
 void Photographer::ofOlderReviews() {
-  open("Nell", "25 Nov");
+  open("Nell", "25 Nov", "side");
   tab(0);
   atTheWorst();
   shoot(QStringLiteral("bench-press"));
+  open("Nell", "25 Nov", "head");
+  tab(0);
+  atTheWorst();
+  shoot(QStringLiteral("behind-the-head"));
   open("Ines", "21 Nov", "front");
   tab(0);
   atTheWorst();
   shoot(QStringLiteral("from-the-front"));
-  window_.showKeys();
-  shoot(QStringLiteral("keys"));
   open("Ines", "5 Oct");
   tab(2);
   shoot(QStringLiteral("asked-before"));

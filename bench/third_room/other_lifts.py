@@ -176,10 +176,12 @@ class Presser(Body):
         t0 = s["stand"]
         self.hooks = [(t0, 0), (t0 + 0.9, 1)]
         self.down, t, self.reps = [], t0 + 1.6, []
+        self.tilt = [(0, 0)]  # degrees, the left hand higher
         for r in s["reps"]:
             touch = t + r["down"]
             press = touch + r.get("pause", 0.03)
             up = press + r["up"]
+            self.tilt += [(press, 0), (press + 0.4 * r["up"], r.get("tilt", 0)), (up, 0)]
             self.down += [(t, 0), (touch, 1), (press, 1), (up, 0)]
             self.reps.append(dict(start=t, touch=touch, press=press, lockout=up))
             t = up + r.get("rest", 0.7)
@@ -222,15 +224,18 @@ class Presser(Body):
         rack = top + vec(-s["hooks_back"], 0, -0.05)
         bar = rack + (top - rack) * off_hooks
         bar = bar + (touch - top) * d + vec(s["curve"] * math.sin(math.pi * d), 0, 0)
+        roll = math.radians(at(self.tilt, t))
+        bar[1] = -s["hands_left"]
         for side, y in SIDES:
             here = shoulder + vec(0, y * s["shoulder_half"], 0)
-            wrist = bar + vec(0.0, y * s["grip"], -0.05)
-            tuck = math.radians(s["tuck"])
+            out = y * s["grip"] + s["hands_left"]  # of the hand from the middle of the bar
+            wrist = bar + vec(0.0, out * math.cos(roll), out * math.sin(roll) - 0.05)
+            tuck = math.radians(s["tuck"] + y * s["left_tucks_more"] / 2)
             way = vec(math.sin(tuck), y * math.cos(tuck), -0.6)
             p[side].update(shoulder=tuple(here), wrist=tuple(wrist), hand=(0, 0, 0.03))
             p[side]["elbow"] = self.elbow(here, wrist, way)
         return dict(p, mid_hip=tuple(hip), mid_shoulder=tuple(shoulder), up=tuple(up), front=tuple(front), bar=tuple(bar),
-                    lean=math.atan2(up[0], up[2]), neck=(-0.98, 0, 0.1), face=(0, 0, 1))
+                    lean=math.atan2(up[0], up[2]), neck=(-0.98, 0, 0.1), face=(0, 0, 1), roll=roll)
 
 
 class Squatter(third.Lifter):
@@ -279,8 +284,18 @@ def lifter_cloud(p, s, per_metre):
     for side, y in SIDES:
         third.leg(cloud, p[side], s, y)
         third.arm(cloud, p[side], s)
-    barbell(cloud, p["bar"], s)
+    rod = Cloud(per_metre)
+    barbell(rod, (0, 0, 0), s)
+    turn = along_the_bar(p)
+    for points, normals, colours in zip(rod.points, rod.normals, rod.colours):
+        cloud.put(points @ turn.T + vec(*p["bar"]), normals @ turn.T, colours)
     return cloud
+
+
+def along_the_bar(p):
+    """Rotation about the fore-aft axis by which the bar is off level."""
+    c, s = math.cos(p.get("roll", 0)), math.sin(p.get("roll", 0))
+    return np.array([(1, 0, 0), (0, c, -s), (0, s, c)])
 
 
 def furniture(s, per_metre):
@@ -375,7 +390,7 @@ def truth_of(t, p, camera, s):
             points["%s_%s" % (side, joint)] = p[side][joint]
             if side == near:
                 points[joint] = p[side][joint]
-        end = tuple(np.array(p["bar"]) + vec(0, y * SLEEVE_END, 0))
+        end = tuple(np.array(p["bar"]) + along_the_bar(p) @ vec(0, y * SLEEVE_END, 0))
         points["bar_" + side] = end
         if side == near:
             points["bar"] = end

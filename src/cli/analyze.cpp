@@ -83,14 +83,10 @@ Result<int> run(const Options& o) {
   request.variant = o.variant.empty() ? std::string(lift.usual) : o.variant;
   request.slow_factor = o.slow_factor;
   request.trace.camera.rim_m = o.plate_mm / 1000;
-  if (o.view == "oblique" || o.view == "head")
-    return fail(ErrorCode::CannotJudge, "Only clips filmed from the side, the front or the rear can be judged so far.",
-                "Ask for a side view with the lens level with the hip.");
-  request.trace.view = o.view == "left"    ? tracing::View::Left
-                       : o.view == "right" ? tracing::View::Right
-                       : o.view == "front" ? tracing::View::Front
-                       : o.view == "rear"  ? tracing::View::Rear
-                                           : tracing::View::Auto;
+  request.trace.view = *tracing::viewNamed(o.view);
+  if (request.trace.view == tracing::View::Head && !lift.body.lying)
+    return fail(ErrorCode::WrongUse, "Only who lies on a bench is filmed from the head's end.",
+                "Say --view front or rear.");
   if (!o.points.empty()) {
     auto placed = readPoints(o.points);
     if (!placed) return fail(placed.error());
@@ -117,9 +113,10 @@ Result<int> run(const Options& o) {
   if (!o.csv.empty())
     if (auto written = writeWhole(FileSystem::real(), o.csv, exchange::tracksToCsv(*analysis)); !written)
       return fail(written.error());
-  const bool all = std::none_of(analysis->notices.begin(), analysis->notices.end(), [](const coaching::Notice& n) {
-    return n.id == "body_not_placed" || n.id == "facing_unknown" || n.id == "another_lift";
-  });
+  const bool all = !analysis->motion.calibration.oblique &&
+                   std::none_of(analysis->notices.begin(), analysis->notices.end(), [](const coaching::Notice& n) {
+                     return n.id == "body_not_placed" || n.id == "facing_unknown" || n.id == "another_lift";
+                   });
   return all ? kDone : kSomethingNotJudged;
 }
 

@@ -269,6 +269,13 @@ void DeskWindow::openSubmission(qlonglong id) {
         review_page_->canTurnBackTo(before);
       },
       Qt::QueuedConnection);
+  connect(
+      review_page_, &ReviewPage::seenFromChanged, this,
+      [this](qlonglong seen, const std::string& before) {
+        openSubmission(seen);
+        review_page_->canBeSeenFromAgain(before);
+      },
+      Qt::QueuedConnection);
   if (auto s = library_.submission(library::SubmissionId(id)))
     if (auto a = library_.athlete(s->athlete))
       setWindowTitle(tr("%1 · %2 · %3 – Jagged Jib")

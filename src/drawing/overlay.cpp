@@ -302,6 +302,10 @@ void OverlayPainter::sides(std::size_t frame) {
     bone(place(side, Landmark::Ankle), place(side, Landmark::Knee), kShinColour, 3.0);
     bone(place(side, Landmark::Knee), place(side, Landmark::Hip), kThighColour, 3.0);
     bone(place(side, Landmark::Hip), place(side, Landmark::Shoulder), kTrunkColour, 2.0);
+    if (front->lies) {
+      bone(place(side, Landmark::Shoulder), place(side, Landmark::Elbow), kThighColour, 3.0);
+      bone(place(side, Landmark::Elbow), place(side, Landmark::Wrist), kShinColour, 3.0);
+    }
     // The knee over the foot is what is looked at.
     if (const auto ankle = place(side, Landmark::Ankle), hip = place(side, Landmark::Hip); ankle && hip)
       line(*ankle, {ankle->x(), hip->y()}, QColor(0xbf, 0xe6, 0xee), 1.2, Qt::DashLine);
@@ -310,8 +314,8 @@ void OverlayPainter::sides(std::size_t frame) {
        {std::pair{Landmark::Hip, kTrunkColour}, {Landmark::Shoulder, kTrunkColour}, {Landmark::Bar, kBarColour}})
     bone(place(BodySide::Left, l), place(BodySide::Right, l), colour, l == Landmark::Bar ? 1.6 : 2.4);
   for (BodySide side : {BodySide::Left, BodySide::Right})
-    for (Landmark l :
-         {Landmark::Bar, Landmark::Shoulder, Landmark::Hip, Landmark::Knee, Landmark::Ankle, Landmark::Toe})
+    for (Landmark l : {Landmark::Bar, Landmark::Shoulder, Landmark::Elbow, Landmark::Wrist, Landmark::Hip,
+                       Landmark::Knee, Landmark::Ankle, Landmark::Heel, Landmark::Toe})
       if (const auto p = place(side, l)) {
         painter_.setPen(QPen(kHaloColour, 1.2 * scale_));
         painter_.setBrush(kBarColour);

@@ -80,8 +80,8 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
               cue.loop,
               coaching::fromOther(a, cue.measure)};
     if (stop.other)
-      stop.title = QObject::tr("%1, from the %2")
-                       .arg(stop.title, QString::fromStdString(std::string(coaching::viewOf(*a.other->analysis))));
+      stop.title = QObject::tr("%1, %2").arg(
+          stop.title, QString::fromStdString(std::string(coaching::filmedFrom(*a.other->analysis))));
     stops.push_back(stop);
     stop.loop.reset();
     for (double t : cue.also_s) {

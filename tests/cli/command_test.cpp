@@ -47,6 +47,12 @@ TEST(Analyze, AMissingFolderIsSaidBeforeTheWork) {
   EXPECT_NE(sh.said.find("is not there"), std::string::npos);
 }
 
+TEST(Analyze, OnlyWhoLiesIsFilmedFromTheHeadsEnd) {
+  Shell sh;
+  EXPECT_EQ(sh.run("analyze " JIB_MADE_CLIP " --lift squat --view head --out " + sh.at("x.json")), 2);
+  EXPECT_NE(sh.said.find("--view front or rear"), std::string::npos) << sh.said;
+}
+
 TEST(LibraryCommand, AMistypedPathMakesNoLibrary) {
   Shell sh;
   for (const char* command : {"list", "check", "athletes", "prepare", "export --id 1 --out x", "backup b.zip"}) {

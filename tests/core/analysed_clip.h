@@ -9,6 +9,7 @@
 
 #include "core/coaching/analysis.h"
 #include "core/simulate/truth_file.h"
+#include "tests/core/kept_analysis.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::tests {
@@ -32,6 +33,12 @@ inline tracing::PlacedFrame placedAt(const simulate::Truth& truth, std::size_t f
   return p;
 }
 
+// With nothing placed.
+inline const coaching::Analysis& unplaced() {
+  static const coaching::Analysis kAnalysis = keptAnalysis("squat", JIB_MADE_CLIP, {});
+  return kAnalysis;
+}
+
 inline const coaching::Analysis& smallAnalysis() {
   static const coaching::Analysis kAnalysis = [] {
     const auto reps = simulate::trueSet(smallTruth()).reps;
@@ -39,12 +46,7 @@ inline const coaching::Analysis& smallAnalysis() {
     request.trace.parts.network = false;  // a few seconds for each of many tests; body_fit_test.cpp looks
     request.trace.placed = {placedAt(smallTruth(), 20, false),
                             placedAt(smallTruth(), static_cast<std::size_t>(reps[0].bottom_t() * 30), true)};
-    auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
-    Task task;
-    auto a =
-        coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
-    EXPECT_TRUE(a) << a.error().what;
-    return std::move(*a);
+    return keptAnalysis("squat-placed", JIB_MADE_CLIP, request);
   }();
   return kAnalysis;
 }

@@ -46,7 +46,7 @@ const simulate::Truth& truth() {
 }
 
 QPoint onStage(Stage& stage, PixelPoint p) {
-  return stage.view().map(QPointF(p.x, p.y)).toPoint();
+  return stage.toStage(p).toPoint();
 }
 
 void placeAllSix(ReviewPage& page) {

@@ -44,7 +44,7 @@ struct OnStage {
   }
   QPoint of(Landmark l) const {
     const PixelPoint p = *document.analysis()->trace.trace.place(30, l);
-    return stage.view().map(QPointF(p.x, p.y)).toPoint();
+    return stage.toStage(p).toPoint();
   }
 };
 
@@ -54,8 +54,8 @@ TEST(Stage, MapsThereAndBackAtEveryZoom) {
     s.wheel(QPointF(300, 200), turns);
     for (const QPointF at : {QPointF(10, 20), QPointF(450, 260), QPointF(880, 500)}) {
       const PixelPoint p = s.stage.toClip(at);
-      EXPECT_NEAR(s.stage.view().map(QPointF(p.x, p.y)).x(), at.x(), 1e-6);
-      EXPECT_NEAR(s.stage.view().map(QPointF(p.x, p.y)).y(), at.y(), 1e-6);
+      EXPECT_NEAR(s.stage.toStage(p).x(), at.x(), 1e-6);
+      EXPECT_NEAR(s.stage.toStage(p).y(), at.y(), 1e-6);
     }
   }
 }
@@ -143,7 +143,7 @@ TEST(Stage, GrabsTheNearestPointAndSaysWhereItIsLetGo) {
   QTest::mouseMove(&s.stage, knee + QPoint(12, 5));
   QTest::mouseRelease(&s.stage, Qt::LeftButton, {}, knee + QPoint(15, 8));
   ASSERT_EQ(dragged.count(), 2);
-  EXPECT_EQ(dragged.last().at(0).value<Landmark>(), Landmark::Knee);
+  EXPECT_EQ(dragged.last().at(0).value<tracing::PointName>().landmark, Landmark::Knee);
   EXPECT_TRUE(dragged.last().at(2).toBool());
   const auto let_go = dragged.last().at(1).value<PixelPoint>();
   EXPECT_NEAR(let_go.x, s.stage.toClip(knee + QPoint(15, 8)).x, 1e-9);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A deadlift and a bench press, from the mail in the queue to the reply in the outbox, in the real window.
 #include <QAction>
+#include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalSpy>
@@ -14,10 +15,12 @@
 #include "desk/library_page/library_page.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/other_view.h"
+#include "desk/review/pin_panel.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
 #include "tests/core/exchange/made_mail.h"
+#include "tests/core/kept_analysis.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::desk {
@@ -31,7 +34,8 @@ struct Sent {
   library::SubmissionId id{0};
   std::unique_ptr<DeskWindow> window;
 
-  explicit Sent(const std::string& lift, const std::string& words) {
+  // `traced`: the film was looked at before, as it was while nobody was there.
+  Sent(const std::string& lift, const std::string& words, bool traced = false) {
     EXPECT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
     const std::string film = tests::bytesOf(std::string(JIB_MADE_CLIPS) + "/small-" + lift + ".mp4");
     const auto eml =
@@ -40,6 +44,11 @@ struct Sent {
     Task task;
     EXPECT_TRUE(exchange::receive(library, eml, "2026-11-25", task));
     id = library.submissions()->front().id;
+    if (traced) {
+      const auto row = *library.submission(id);
+      EXPECT_TRUE(
+          library.saveTracing(id, tests::keptTracing(lift, library.clipFile(row), exchange::requestFor(row, {}, {}))));
+    }
     window = std::make_unique<DeskWindow>(*library::Library::open(folder / "lib"));
     window->resize(1280, 760);
     window->show();
@@ -95,7 +104,7 @@ TEST(ThreeLifts, ADeadliftGoesFromTheQueueToTheReturnedReply) {
 }
 
 TEST(ThreeLifts, ABenchPressGoesFromTheQueueToTheReturnedReply) {
-  Sent sent("bench", "Bench press 80 kg x 2, paused.");
+  Sent sent("bench", "Bench press 80 kg x 2, paused.", true);
   auto& page = sent.open();
   ASSERT_EQ(page.document().analysis()->reps.size(), 2u);
   EXPECT_FALSE(shownOf(page, "Pause on the chest").isEmpty());
@@ -116,9 +125,79 @@ TEST(ThreeLifts, ABenchPressGoesFromTheQueueToTheReturnedReply) {
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
 }
 
+TEST(ThreeLifts, APressFromBehindTheHeadGoesFromTheQueueToTheReturnedReply) {
+  Sent sent("head", "Bench press 80 kg x 1, paused. Is the bar level?", true);
+  auto& page = sent.open();
+  const auto a = page.document().analysis();
+  ASSERT_TRUE(a->trace.front) << "nobody said from where it is filmed";
+  ASSERT_EQ(a->reps.size(), 1u);
+  EXPECT_FALSE(shownOf(page, "Bar tilt").isEmpty());
+  EXPECT_TRUE(shownOf(page, "Hips off the pad").isEmpty()) << "they are not seen from here";
+  ASSERT_FALSE(page.document().choice().cues.empty());
+  EXPECT_EQ(page.document().choice().cues[0].title, "Bar tilts");
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find("Bar tilts"), std::string::npos) << mail.text;
+  EXPECT_NE(mail.text.find("straight from behind the head"), std::string::npos) << mail.text;
+  EXPECT_EQ(mail.text.find("whole body"), std::string::npos) << "nor do they have to be";
+  EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+}
+
+TEST(FilmedFromWhere, TheCoachSaysItAndTakesItBack) {
+  Sent sent("bench", "Bench press 80 kg x 2, paused.");
+  sent.window->openSubmission(sent.id.number);
+  const auto asked = [&](tracing::View view) {
+    return QTest::qWaitFor(
+        [&] {
+          auto* page = sent.window->reviewPage();
+          return page && page->document().request().trace.view == view;
+        },
+        kPatience_ms);
+  };
+  ASSERT_TRUE(asked(tracing::View::Auto));
+  auto* from = sent.window->reviewPage()->findChild<QComboBox*>("seenFrom");
+  EXPECT_EQ(from->findData("rear"), -1) << "nobody lies with the back to a camera";
+  EXPECT_GE(from->findData("head"), 0);
+  from->setCurrentIndex(from->findData("right"));
+  ASSERT_TRUE(asked(tracing::View::Right)) << "it is opened anew, to be traced so";
+  EXPECT_EQ(sent.library.submission(sent.id)->details.seen_from, "right");
+  from = sent.window->reviewPage()->findChild<QComboBox*>("seenFrom");
+  EXPECT_EQ(from->currentData().toString(), "right") << "it is kept";
+  sent.window->reviewPage()->document().undoStack().undo();
+  ASSERT_TRUE(asked(tracing::View::Auto));
+  EXPECT_EQ(sent.library.submission(sent.id)->details.seen_from, "");
+}
+
+// Down, aside and up, as a hand does it. The numbers follow, for both are one press of undo away.
+void dragTheLeftKnee(ReviewPage& page) {
+  auto& document = page.document();
+  const tracing::PointName knee{tracing::Landmark::Knee, tracing::BodySide::Left};
+  page.player().goTo(lifts::find(document.analysis()->measures.reps[0], "knee_cave_left_m")->measured()->t_s);
+  auto* stage = page.findChild<Stage*>();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return stage->frame() == page.player().frame(); }, kPatience_ms));
+  const auto inwards = [&] {
+    return lifts::find(document.analysis()->measures.reps[0], "knee_cave_left_m")->measured()->value;
+  };
+  const auto place = *document.analysis()->trace.place(page.player().frame(), knee);
+  const double was = inwards();
+  const QPoint from = stage->toStage(place).toPoint();
+  QTest::mouseMove(stage, from);
+  EXPECT_TRUE(stage->toolTip().startsWith("left knee")) << stage->toolTip().toStdString();
+  QTest::mousePress(stage, Qt::LeftButton, {}, from);
+  for (int step = 1; step <= 3; ++step) QTest::mouseMove(stage, from - QPoint(5 * step, 0));
+  QTest::mouseRelease(stage, Qt::LeftButton, {}, from - QPoint(15, 0));
+  ASSERT_TRUE(document.pin({page.player().time(), knee}));
+  EXPECT_EQ(page.findChild<PinPanel*>()->count(), 1);
+  const double dragged = inwards();
+  EXPECT_GT(dragged, was + 0.01) << "the athlete's left is on the right of the picture";
+  QTest::keyClick(stage, Qt::Key_Left, Qt::ControlModifier | Qt::ShiftModifier);
+  document.undoStack().undo();
+  EXPECT_FALSE(document.pin({page.player().time(), knee}));
+  EXPECT_DOUBLE_EQ(inwards(), was);
+}
+
 // The question of the demo: do my knees cave in?
 TEST(ThreeLifts, ASquatFromTheFrontGoesFromTheQueueToTheReturnedReply) {
-  Sent sent("front", "Squat 90 kg x 2, high bar. Do my knees cave in?");
+  Sent sent("front", "Squat 90 kg x 2, high bar. Do my knees cave in?", true);
   auto& page = sent.open();
   ASSERT_TRUE(page.document().analysis()->isTraced());
   ASSERT_TRUE(page.document().analysis()->trace.front);
@@ -126,6 +205,7 @@ TEST(ThreeLifts, ASquatFromTheFrontGoesFromTheQueueToTheReturnedReply) {
   for (const char* line : {"line_Depth", "line_Mid-foot"})
     EXPECT_FALSE(page.findChild<QAction*>(line)->isVisible()) << "it would switch nothing from here";
   EXPECT_TRUE(shownOf(page, "Hip crease").isEmpty()) << "not seen from here";
+  dragTheLeftKnee(page);
   ASSERT_FALSE(page.document().choice().cues.empty());
   EXPECT_EQ(page.document().choice().cues[0].title, "Knees come in");
   const auto mail = sent.reply(page);
@@ -137,7 +217,7 @@ TEST(ThreeLifts, ASquatFromTheFrontGoesFromTheQueueToTheReturnedReply) {
 
 // "Do my knees cave in?", asked with a film from the side and one from the front.
 TEST(TwoFilms, OfOneSetAreOneReviewAndOneReply) {
-  Sent sent("squat", "Squat 90 kg x 2. Do my knees cave in?");
+  Sent sent("squat", "Squat 90 kg x 2. Do my knees cave in?", true);
   const auto side = *sent.library.submission(sent.id);
   library::Submission s = side;
   s.clip_name = "front.mp4";

@@ -30,15 +30,14 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
     notices.push_back({"camera_moves",
                        "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
                        "certain. Ask for the phone to be stood up."});
+  if (a.request.trace.camera.told_roll_rad)
+    notices.push_back({"vertical_told", "What is vertical was set by hand; tilt and lean are counted from it."});
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
   if (a.other && !a.other->joined.empty())
-    notices.push_back({"two_films", a.trace.front
-                                        ? std::string("Lean, depth and the bar's path are taken from the film "
-                                                      "from the side.")
-                                        : fmt::format("Knees, hips and the bar's level are taken from the "
-                                                      "film from the {}.",
-                                                      viewOf(*a.other->analysis))});
+    notices.push_back({"two_films", fmt::format("From the film {}: {}.", filmedFrom(*a.other->analysis),
+                                                a.trace.front ? lifts::definition(a.request.lift).side_shows
+                                                              : lifts::definition(a.request.lift).across_shows)});
   if (a.set)
     notices.push_back(
         {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
@@ -58,15 +57,12 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
   return notices;
 }
 
-// What limits a front or rear view.
+// What limits a view in which both sides are seen.
 std::vector<Notice> noticesAcross(const Analysis& a, const Style& style) {
   const tracing::FrontTrace& front = *a.trace.front;
-  const bool rear = front.facing == tracing::Facing::Rear;
-  std::vector<Notice> notices{
-      {"across",
-       fmt::format("Filmed from the {}: knees, hips, stance and the bar's level are judged. What leans, and how "
-                   "deep it goes, needs a side view.",
-                   rear ? "rear" : "front")}};
+  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
+  std::vector<Notice> notices{{"across", fmt::format("Filmed {}. Judged from here: {}. For {} a side view is needed.",
+                                                     filmedFrom(a), lift.across_shows, lift.side_shows)}};
   if (!front.scale_from_plate)
     notices.push_back(
         {"scale_from_body",
@@ -122,7 +118,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
              lift.draws(lifts::Drawing::Depth) ? "hip"
              : lift.body.lying                 ? "pad"
                                                : "knee")});
-  if (k.turned_deg > 33 || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
+  if (k.oblique || k.turned_deg > 33 || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});
@@ -249,14 +245,14 @@ std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& re
   const tracing::TraceRequest& request = a.request.trace;
   const bool lift_seen = !a.reps.empty() && a.trace.body;
   if (lift_seen || a.trace.front || request.view != tracing::View::Auto || !request.parts.network ||
-      request.body.lying || !request.placed.empty())
+      request.body.lying || tracing::anyFromTheSide(request.placed))
     return std::nullopt;
   Task quiet;
   const auto look = tracing::firstLook(reader, quiet);
-  const auto facing = look ? tracing::facingAcross(*look) : std::nullopt;
+  const auto facing = look ? tracing::facingAcross(*look, request.body) : std::nullopt;
   if (!facing) return std::nullopt;
   tracing::TraceRequest across = request;
-  across.view = *facing == tracing::Facing::Front ? tracing::View::Front : tracing::View::Rear;
+  across.view = *tracing::viewNamed(tracing::nameOf(*facing));
   auto trace = tracing::traceClip(reader, across, task);
   if (!trace && trace.error().code == ErrorCode::NoLiftFound) return std::nullopt;
   return trace;

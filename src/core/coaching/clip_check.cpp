@@ -37,6 +37,7 @@ Can byView(const lifts::ClaimRow& row, Seen seen) {
     case Seen::Front:
       return row.front;
     case Seen::Rear:
+    case Seen::Head:
       return row.rear;
     case Seen::Nobody:
       return Can::Weakly;
@@ -44,16 +45,20 @@ Can byView(const lifts::ClaimRow& row, Seen seen) {
   return Can::Weakly;
 }
 
-const char* whyNotFrom(Seen seen) {
+const char* whyNotFrom(Seen seen, bool lying) {
   switch (seen) {
     case Seen::Side:
-      return "Not seen from the side; a second clip of the same set from the front would show it.";
+      return lying ? "Not seen from the side; a second clip of the same set from behind the head would show it."
+                   : "Not seen from the side; a second clip of the same set from the front would show it.";
     case Seen::Oblique:
       return "The camera stands between side and front.";
     case Seen::Front:
-      return "Not seen from the front; a clip square from the side would show it.";
+      return lying ? "Not seen from the feet's end; a clip square from the side would show it."
+                   : "Not seen from the front; a clip square from the side would show it.";
     case Seen::Rear:
       return "Not seen from behind; a clip square from the side would show it.";
+    case Seen::Head:
+      return "Not seen from behind the head; a clip square from the side would show it.";
     case Seen::Nobody:
       return "The athlete is hard to make out.";
   }
@@ -71,8 +76,8 @@ class Checker {
     out_.frame_rate = clip_.duration_s() > 0 ? static_cast<double>(clip_.frames()) / clip_.duration_s() : 0;
     for (const lifts::ClaimRow& row : lift_.claims) {
       const Can can = byView(row, look_.view.seen);
-      out_.claims.push_back(
-          {std::string(row.id), std::string(row.title), can, can == Can::Yes ? "" : whyNotFrom(look_.view.seen)});
+      out_.claims.push_back({std::string(row.id), std::string(row.title), can,
+                             can == Can::Yes ? "" : whyNotFrom(look_.view.seen, lift_.body.lying)});
     }
     picture();
     if (a_)
@@ -99,7 +104,7 @@ class Checker {
 
   void picture() {
     if (look_.view.seen == Seen::Nobody) {
-      limitAll(Can::Weakly, whyNotFrom(Seen::Nobody));
+      limitAll(Can::Weakly, whyNotFrom(Seen::Nobody, lift_.body.lying));
       trouble("nobody", "The athlete is hard to make out in the picture.",
               "stand the phone where your whole body shows, 3 to 4 m away, with light on you");
     }
@@ -210,7 +215,7 @@ class Checker {
 
   void noLift() {
     limitAll(Can::Weakly, trouble_.empty() ? "No lift was found in the clip." : trouble_);
-    if (look_.view.seen != Seen::Front && look_.view.seen != Seen::Rear)
+    if (look_.view.seen != Seen::Front && look_.view.seen != Seen::Rear && look_.view.seen != Seen::Head)
       trouble("no_lift", trouble_.empty() ? "No lift was found in the clip." : trouble_,
               "film the whole set with the near plate in the picture");
   }
@@ -251,7 +256,13 @@ const Claim* ClipCheck::claim(std::string_view id) const& {
 
 void lookAgain(tracing::FirstLook& look, const Analysis* a) {
   constexpr std::size_t kEnough = 5;
-  if (!a || a->trace.front || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
+  if (a && a->trace.front) {
+    using tracing::Facing;
+    const Facing facing = a->trace.front->facing;
+    look.view.seen = facing == Facing::Front ? Seen::Front : facing == Facing::Rear ? Seen::Rear : Seen::Head;
+    return;
+  }
+  if (!a || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
   std::vector<tracing::PoseReading> readings;
   for (const auto& s : *a->trace.sightings) readings.push_back(s.reading);
   look.view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);

@@ -39,11 +39,11 @@ PixelPoint withTheRoom(PixelPoint place, const tracing::Trace& trace, std::size_
   return trace.moveAt(frame).moved(trace.moveAt(drawn).still(place));
 }
 
-std::optional<PixelPoint> placeOf(const Anchor& anchor, const tracing::Trace& trace, std::size_t drawn,
+std::optional<PixelPoint> placeOf(const Anchor& anchor, const tracing::ClipTrace& clip, std::size_t drawn,
                                   std::size_t frame) {
   if (frame == drawn) return anchor.place;
   if (anchor.rides) {
-    const auto then = trace.place(drawn, *anchor.rides), now = trace.place(frame, *anchor.rides);
+    const auto then = clip.place(drawn, *anchor.rides), now = clip.place(frame, *anchor.rides);
     if (!then || !now) return std::nullopt;
     return *now + (anchor.place - *then);
   }
@@ -51,15 +51,15 @@ std::optional<PixelPoint> placeOf(const Anchor& anchor, const tracing::Trace& tr
     if (frame < anchor.followed_from || frame - anchor.followed_from >= anchor.followed.size()) return std::nullopt;
     return anchor.followed[frame - anchor.followed_from];
   }
-  return withTheRoom(anchor.place, trace, drawn, frame);
+  return withTheRoom(anchor.place, clip.trace, drawn, frame);
 }
 
 // How far from the lifter's middle a shape lies: with the landmarks it rides on, else with the plate.
 double lateralOf(const Shape& shape, const tracing::SideCamera& camera) {
   double sum = 0, n = 0;
   for (const Anchor& a : shape.anchors)
-    if (a.rides) {
-      sum += camera.lateralOf(*a.rides, 0);
+    if (a.rides && !a.rides->side) {
+      sum += camera.lateralOf(a.rides->landmark, 0);
       n += 1;
     }
   return n > 0 ? sum / n : camera.plate_m;
@@ -140,7 +140,7 @@ std::vector<ShapeOnFrame> shapesOn(const Sketch& sketch, const Analysis& a, std:
     const std::size_t drawn = tracing::nearestFrame(trace, shape.drawn_s);
     ShapeOnFrame here{k, {}, {}, {}};
     for (const Anchor& anchor : shape.anchors)
-      if (const auto place = placeOf(anchor, trace, drawn, frame)) here.anchors.push_back(*place);
+      if (const auto place = placeOf(anchor, a.trace, drawn, frame)) here.anchors.push_back(*place);
     if (here.anchors.size() != shape.anchors.size()) continue;
     if (shape.kind == ShapeKind::Plumb || shape.kind == ShapeKind::Level)
       here.line = lineThrough(shape, here.anchors.front(), a, frame);
@@ -162,8 +162,10 @@ Anchor snapped(PixelPoint at, const Sketch& sketch, const Analysis& a, std::size
     }
   };
   const auto& trace = a.trace.trace;
-  for (Landmark l : tracing::kAllLandmarks)
-    if (const auto p = frame < trace.size() ? trace.place(frame, l) : std::nullopt) consider(*p, {*p, l, 0, {}});
+  const bool across = a.trace.front != nullptr;
+  for (const tracing::PointName& name : tracing::allPointNames())
+    if (const auto p = name.side.has_value() == across ? a.trace.place(frame, name) : std::nullopt)
+      consider(*p, {*p, name, 0, {}});
   for (const ShapeOnFrame& other : shapesOn(sketch, a, frame)) {
     if (other.shape == not_shape) continue;
     const Shape& shape = sketch.shapes[other.shape];
@@ -180,6 +182,25 @@ Anchor snapped(PixelPoint at, const Sketch& sketch, const Analysis& a, std::size
   const PixelPoint along = (*toe - *heel) * (1 / length(*toe - *heel));
   if (std::abs(cross(along, at - *heel)) < reach_px) best.place = *heel + along * dot(along, at - *heel);
   return best;
+}
+
+std::optional<double> rollByVertical(const Shape& shape, const Analysis& a) {
+  constexpr double kLeast_px = 40, kMost_deg = 45;
+  if (!a.isTraced() || shape.anchors.size() != 2) return std::nullopt;
+  PixelPoint along = shape.anchors[1].place - shape.anchors[0].place;
+  if (along.y < 0) along = along * -1;
+  if (length(along) < kLeast_px) return std::nullopt;
+  // What stands upright off the middle of the picture leans by itself where the camera looks up or down: by how much
+  // the line differs from where the vertical is seen now the camera is rolled further.
+  const PixelPoint middle = (shape.anchors[0].place + shape.anchors[1].place) * 0.5;
+  Shape plumb = shape;
+  plumb.kind = ShapeKind::Plumb;
+  const auto vertical = lineThrough(plumb, middle, a, tracing::nearestFrame(a.trace.trace, shape.drawn_s));
+  PixelPoint now = vertical[1] - vertical[0];
+  if (now.y < 0) now = now * -1;
+  const double roll_rad = a.trace.camera.roll_rad + std::atan2(cross(along, now), dot(along, now));
+  if (std::abs(degrees(roll_rad)) > kMost_deg) return std::nullopt;
+  return roll_rad;
 }
 
 }  // namespace jib::coaching

@@ -37,7 +37,7 @@ struct Anchor {
   PixelPoint place;
   // It rides on this landmark and keeps its distance from it; nullopt: it stays with the room, or with what it was put
   // on where that was followed.
-  std::optional<tracing::Landmark> rides;
+  std::optional<tracing::PointName> rides;
   // Where what it was put on went, one entry a frame from `followed_from`; nullopt where it was lost from sight. Empty:
   // not followed.
   std::size_t followed_from = 0;
@@ -82,6 +82,10 @@ std::vector<ShapeOnFrame> shapesOn(const Sketch& sketch, const Analysis& analysi
 // `reach_px`. Nothing near: where it was let go, free.
 Anchor snapped(PixelPoint at, const Sketch& sketch, const Analysis& analysis, std::size_t frame, double reach_px,
                std::optional<std::size_t> not_shape = std::nullopt);
+
+// How far the camera is rolled if the line between the anchors of a shape, as drawn, is a vertical of the room; nullopt
+// where they lie too near each other, or nearer to level than to upright.
+std::optional<double> rollByVertical(const Shape& shape, const Analysis& analysis);
 
 // JSON, one array. Reading keeps what it does not understand and loses nothing else.
 std::string sketchToJson(const Sketch& sketch);

@@ -35,7 +35,7 @@ std::optional<Anchor> anchorFrom(const Json& j) {
   Anchor a{*place, std::nullopt, 0, {}};
   if (j.contains("rides")) {
     if (!j["rides"].is_string()) return std::nullopt;
-    a.rides = tracing::landmarkNamed(j["rides"].get<std::string>());
+    a.rides = tracing::pointNamed(j["rides"].get<std::string>());
     if (!a.rides) return std::nullopt;
   }
   if (j.contains("followed") && j["followed"].is_array()) {

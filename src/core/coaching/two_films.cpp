@@ -76,9 +76,16 @@ bool drawnOnOther(const Analysis& a, lifts::Drawing drawing) {
   return of_front != across(a) && of_front == across(*a.other->analysis);
 }
 
-std::string_view viewOf(const Analysis& a) {
-  if (!a.trace.front) return "side";
-  return a.trace.front->facing == tracing::Facing::Front ? "front" : "rear";
+std::string_view filmedFrom(std::string_view view, const lifts::LiftDefinition& lift) {
+  const auto facing = tracing::facingNamed(view);
+  if (!facing) return "from the side";
+  const bool front = *facing == tracing::Facing::Front;
+  if (lift.body.lying) return front ? "from the feet's end" : "from behind the head";
+  return front ? "from the front" : "from the rear";
+}
+
+std::string_view filmedFrom(const Analysis& a) {
+  return filmedFrom(a.trace.front ? tracing::nameOf(a.trace.front->facing) : "side", lifts::definition(a.request.lift));
 }
 
 }  // namespace jib::coaching

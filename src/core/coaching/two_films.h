@@ -16,7 +16,9 @@ bool fromOther(const Analysis& analysis, std::string_view measure);
 // The same of a drawing: what is drawn for a front view belongs to the film that has one.
 bool drawnOnOther(const Analysis& analysis, lifts::Drawing drawing);
 
-// "front", "rear" or "side": from where the film of an analysis was taken, as people say it.
-std::string_view viewOf(const Analysis& analysis);
+// From where a film was taken, as people say it: "from the side", "from the rear", "from behind the head". `view`: as
+// files name it, "front", "rear" or "head"; anything else is the side.
+std::string_view filmedFrom(std::string_view view, const lifts::LiftDefinition& lift);
+std::string_view filmedFrom(const Analysis& analysis);
 
 }  // namespace jib::coaching

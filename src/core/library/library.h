@@ -76,6 +76,9 @@ class Library {
   // anew, for every submission that holds it; points placed and drawings go along with the picture. `as_it_came`:
   // ClipInfo::as_it_came of the clip. Errors  CannotWrite, with nothing changed
   Result<bool> setUpright(SubmissionId id, const footage::Upright& upright, footage::PictureSize as_it_came);
+  // From where a clip is filmed, as the coach says (tracing::View; empty: as the film tells). What was traced is
+  // forgotten.
+  Result<bool> setSeenFrom(SubmissionId id, const std::string& view);
   // Where a small picture of a clip is kept, once someone has made it. It goes with the clip.
   std::filesystem::path pictureFile(const std::string& clip_hash) const;
 

@@ -1,24 +1,54 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The part of the library that lets a clip's picture be set right by hand.
+// The part of the library that lets the coach say how a clip's picture is to be taken: set right by hand, and from
+// where.
+#include <cmath>
+
+#include "core/base/angle.h"
 #include "core/library/library_impl.h"
 #include "core/library/review_store.h"
 
 namespace jib::library {
 namespace {
 
-void carry(Review& review, const std::function<PixelPoint(PixelPoint)>& along) {
-  for (tracing::PlacedFrame& frame : review.placed)
-    for (auto& point : frame.points)
-      if (point) point = along(*point);
+void carry(Review& review, const std::function<PixelPoint(PixelPoint)>& along, bool mirrored) {
+  for (tracing::PlacedFrame& frame : review.placed) {
+    for (const tracing::PointName& name : tracing::allPointNames())
+      if (auto& point = frame.at(name)) point = along(*point);
+    // What was the left knee on a mirrored film is the right one.
+    if (mirrored) std::swap(frame.sides[0], frame.sides[1]);
+  }
   for (coaching::Shape& shape : review.sketch.shapes)
     for (coaching::Anchor& anchor : shape.anchors) {
       anchor.place = along(anchor.place);
+      if (mirrored && anchor.rides && anchor.rides->side)
+        anchor.rides->side = tracing::kSides[anchor.rides->side == tracing::BodySide::Left ? 1 : 0];
       for (auto& went : anchor.followed)
         if (went) went = along(*went);
     }
 }
 
+void forgetTraced(SQLite::Database& database, SubmissionId id) {
+  for (const char* table : {"tracing", "finding_seen", "measured", "set_speed"}) {
+    SQLite::Statement gone(database, std::string("DELETE FROM ") + table + " WHERE submission = ?");
+    gone.bind(1, id.number);
+    gone.exec();
+  }
+}
+
 }  // namespace
+
+Result<bool> Library::setSeenFrom(SubmissionId id, const std::string& view) {
+  return impl_->guarded([&]() -> Result<bool> {
+    auto here = submission(id);
+    if (!here) return fail(here.error());
+    SQLite::Transaction whole(*impl_->database);
+    here->details.seen_from = view;
+    if (auto kept = updateSubmission(*here); !kept) return kept;
+    forgetTraced(*impl_->database, id);
+    whole.commit();
+    return true;
+  });
+}
 
 Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& upright, footage::PictureSize as_it_came) {
   return impl_->guarded([&]() -> Result<bool> {
@@ -35,14 +65,18 @@ Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& uprigh
       if (const std::string json = impl_->json("review", holder); !json.empty()) {
         auto review = reviewFromJson(json);
         if (!review) return fail(review.error());
-        carry(*review, along);
+        carry(*review, along, before.mirror != upright.mirror);
         impl_->setJson("review", holder, reviewToJson(*review));
       }
-      for (const char* table : {"tracing", "finding_seen", "measured", "set_speed"}) {
-        SQLite::Statement gone(*impl_->database, std::string("DELETE FROM ") + table + " WHERE submission = ?");
-        gone.bind(1, holder.number);
-        gone.exec();
+      auto row = submission(holder);
+      if (!row) return fail(row.error());
+      // What was said to be vertical goes with the picture.
+      if (auto& roll = row->details.roll_deg) {
+        const PixelPoint down = along(PixelPoint{std::sin(radians(*roll)), std::cos(radians(*roll))}) - along({0, 0});
+        roll = degrees(std::atan2(down.x, down.y));
       }
+      if (auto kept = updateSubmission(*row); !kept) return kept;
+      forgetTraced(*impl_->database, holder);
     }
     for (const char* table : {"clip_check", "clip_attempt", "clip_pulse"}) {
       SQLite::Statement gone(*impl_->database, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");

@@ -218,6 +218,8 @@ std::string detailsToJson(const SubmissionDetails& d) {
   if (d.reps_said) j["reps_said"] = *d.reps_said;
   if (d.effort_said) j["effort_said"] = *d.effort_said;
   if (d.top_set) j["top_set"] = *d.top_set;
+  if (!d.seen_from.empty()) j["seen_from"] = d.seen_from;
+  if (d.roll_deg) j["roll_deg"] = *d.roll_deg;
   if (!d.kit.empty()) j["kit"] = std::map<std::string, std::string>(d.kit.begin(), d.kit.end());
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
@@ -242,6 +244,8 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   if (at("reps_said").is_number_integer()) d.reps_said = at("reps_said").get<int>();
   if (at("effort_said").is_number()) d.effort_said = at("effort_said").get<double>();
   if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
+  if (at("seen_from").is_string()) d.seen_from = at("seen_from").get<std::string>();
+  if (at("roll_deg").is_number()) d.roll_deg = at("roll_deg").get<double>();
   if (const auto kit = at("kit"); kit.is_object())
     for (const auto& [field, choice] : kit.items())
       if (choice.is_string()) d.kit[field] = choice.get<std::string>();

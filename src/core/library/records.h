@@ -73,6 +73,8 @@ struct SubmissionDetails {
   std::optional<int> sets_said, reps_said;          // by the message, confirmed, or by the coach
   std::optional<double> effort_said;                // out of ten
   std::optional<int> top_set;                       // counted from 0: the one that is judged
+  std::string seen_from;                            // as the coach says (tracing::View); empty: as the film tells
+  std::optional<double> roll_deg;                   // of the camera, where the coach has said what is vertical
   lifts::Kit kit;                                   // shoes, belt, bar, state: as somebody said
   std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
   std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same

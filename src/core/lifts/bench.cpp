@@ -7,6 +7,7 @@
 #include "core/lifts/measure_set.h"
 #include "core/lifts/press_bar.h"
 #include "core/lifts/press_body.h"
+#include "core/lifts/press_front.h"
 
 namespace jib::lifts {
 namespace {
@@ -100,7 +101,7 @@ LiftDefinition benchDefinition() {
           .usual = "paused",
           .pattern = motion::RepPattern::DownFirst,
           .rep_measures = kRepMeasures,
-          .front_measures = {},
+          .front_measures = press::benchEndMeasures(),
           .set_measures = kSetMeasures,
           .ranking = kRanking,
           .claims = kClaims,
@@ -108,6 +109,8 @@ LiftDefinition benchDefinition() {
           .way = "goes down and up again",
           .lens = "level with the pad",
           .seen = "the near plate, your elbow, hips and feet",
+          .across_shows = "the bar's level, hands and elbows",
+          .side_shows = "the bar's path, the touch point and the hips",
           .body = {tracing::BarContact::Hands, true, false},
           // Bests move at about 0.17 m/s: Gonzalez-Badillo and Sanchez-Medina 2010.
           .best_mps = 0.17,

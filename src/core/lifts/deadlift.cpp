@@ -123,6 +123,8 @@ LiftDefinition deadliftDefinition() {
           .way = "leaves the floor and comes to lockout",
           .lens = "level with your knee",
           .seen = "the near plate and the floor under your shoes",
+          .across_shows = "knees, hips, hands and the bar's level",
+          .side_shows = "lean, hip height and the bar's path",
           .body = {tracing::BarContact::Hands, false, true},
           .stands_inside = "hex",
           // Bests move at about 0.15 m/s, with wide scatter between people: Lake and others 2017.

@@ -7,7 +7,7 @@
 
 namespace jib::lifts::front {
 
-// What one rep of any lift shows from the front or the rear, standing. Sides are the athlete's own; towards the left is
+// What one rep of any lift shows where both sides are seen. Sides are the athlete's own; towards the left is
 // positive, inwards too where a knee is meant. Definitions: docs/formats.md
 Measure kneeGapRatio(const RepLook& k);  // smallest in the lower part, knees over ankles
 Measure kneeGapFall(const RepLook& k);   // per cent, up against down at the same heights
@@ -20,6 +20,7 @@ Measure shoulderTilt(const RepLook& k);
 Measure stanceWidth(const RepLook& k);
 Measure stanceOverShoulders(const RepLook& k);
 Measure elbowHeightDifference(const RepLook& k);
+Measure shoulderHeightDifference(const RepLook& k);
 Measure handGap(const RepLook& k);
 
 // The table of a lift that is done standing.

@@ -46,7 +46,8 @@ struct SetMeasure {
   Measure (*answer)(const SetLook&);
 };
 
-// What a clip can show of a lift, from each side, as practitioners hold it.
+// What a clip can show of a lift, from each side, as practitioners hold it. Of one who lies the front is the feet's end
+// and the rear the head's.
 enum class Can { No, Weakly, Yes };
 struct ClaimRow {
   std::string_view id, title;
@@ -79,7 +80,7 @@ struct LiftDefinition {
   std::string_view usual;                   // the variant when nobody says
   motion::RepPattern pattern;
   std::span<const RepMeasure> rep_measures;
-  std::span<const RepMeasure> front_measures;  // of a front or rear view; empty: only watched from there
+  std::span<const RepMeasure> front_measures;  // where both sides are seen; empty: only watched from there
   std::span<const SetMeasure> set_measures;
   std::span<const RankTerm> ranking;
   std::span<const ClaimRow> claims;
@@ -87,6 +88,8 @@ struct LiftDefinition {
   std::string_view way;   // what the bar does in a rep: "goes down and up again"
   std::string_view lens;  // where the lens belongs, as it is said to the athlete: "level with your hip at the bottom"
   std::string_view seen;  // what has to be in the picture: "the whole shoe"
+  std::string_view across_shows,
+      side_shows;  // what is judged from where both sides are seen, and what only from the side
   tracing::BodyModel body;
   std::string_view stands_inside = {};  // the position in which the lifter stands inside the bar
   double best_mps, best_sigma_mps;      // mean speed of the ascent of a single best, and its 1 σ between people

@@ -276,15 +276,18 @@ void addRatesAndAngles(Motion& m) {
 namespace {
 
 // Metres of a front or rear view. Knees that go forward come nearer to the camera, hips further away, and look larger
-// and smaller for it: by how much the thigh looks shorter than it is, half to each.
+// and smaller for it: by how much the thigh looks shorter than it is, half to each. Toes and heels stand before and
+// behind the ankles.
 FrontMotion frontMotionOf(const ClipTrace& clip, const std::vector<double>& real_s) {
   using tracing::BodySide;
   constexpr double kThigh_m = 0.42;
   const tracing::FrontTrace& front = *clip.front;
   const double distance_m = front.focal_px / front.metre_px;
-  const bool rear = front.facing == tracing::Facing::Rear;
-  const double left = rear ? -1.0 : 1.0;
+  const bool rear = front.facing == tracing::Facing::Rear, lies = clip.model.lying;
+  const double left = tracing::leftOnRight(front.facing) ? 1.0 : -1.0;
   const PixelPoint middle{clip.trace.width / 2.0, clip.trace.height / 2.0};
+  // A phone that is not level shows everything tilted, the bar too.
+  const double cosine = std::cos(clip.camera.roll_rad), sine = std::sin(clip.camera.roll_rad);
   FrontMotion out;
   out.rear = rear;
   for (BodySide s : {BodySide::Left, BodySide::Right})
@@ -299,30 +302,33 @@ FrontMotion frontMotionOf(const ClipTrace& clip, const std::vector<double>& real
         const tracing::CameraMove move = clip.trace.moveAt(i);
         double nearer_m = 0;
         const auto &hip = front.frames[i].at(s, Landmark::Hip), &knee = front.frames[i].at(s, Landmark::Knee);
-        if ((l == Landmark::Knee || l == Landmark::Hip) && hip && knee) {
+        if ((l == Landmark::Knee || l == Landmark::Hip) && hip && knee && !lies) {
           const double seen_m = length(hip->place - knee->place) / front.metre_px;
           const double ahead = 0.5 * std::sqrt(std::max(0.0, kThigh_m * kThigh_m - seen_m * seen_m));
           nearer_m = (l == Landmark::Knee) != rear ? ahead : -ahead;
         }
+        constexpr double kToeAhead_m = 0.18, kHeelBehind_m = 0.06;  // of the ankle
+        if (l == Landmark::Toe || l == Landmark::Heel)
+          nearer_m = (l == Landmark::Toe ? kToeAhead_m : -kHeelBehind_m) * (rear ? -1 : 1);
         const double px = front.metre_px * distance_m / (distance_m - nearer_m);
-        const PixelPoint from = move.still(p->place) - middle;
-        path.at[i] = MetrePoint{left * from.x / px, -from.y / px};
+        const PixelPoint off = move.still(p->place) - middle;
+        path.at[i] = MetrePoint{left * (cosine * off.x - sine * off.y) / px, -(sine * off.x + cosine * off.y) / px};
         path.sigma_m[i] = p->sigma_px / front.metre_px;
         if (l == Landmark::Bar) path.wander_m[i] = 0.4 * path.sigma_m[i];
       }
       filterPath(path, real_s, l == Landmark::Bar ? kBarCutoff_hz : kBodyCutoff_hz);
     }
-  // From mid-feet on the floor, where both ankles are.
+  // From mid-feet on the floor, where both ankles are; from the shoulders of one who lies.
+  const Landmark from = lies ? Landmark::Shoulder : Landmark::Ankle;
   std::vector<double> x, z;
   for (std::size_t i = 0; i < front.frames.size(); ++i) {
-    const auto &a = out.path(BodySide::Left, Landmark::Ankle).at[i],
-               &b = out.path(BodySide::Right, Landmark::Ankle).at[i];
+    const auto &a = out.path(BodySide::Left, from).at[i], &b = out.path(BodySide::Right, from).at[i];
     if (!a || !b) continue;
     x.push_back((a->x + b->x) / 2);
     z.push_back(std::min(a->z, b->z));
   }
   constexpr double kAnkle_m = 0.09;
-  const MetrePoint origin = x.empty() ? MetrePoint{} : MetrePoint{median(x), median(z) - kAnkle_m};
+  const MetrePoint origin = x.empty() ? MetrePoint{} : MetrePoint{median(x), median(z) - (lies ? 0 : kAnkle_m)};
   for (auto& side : out.side)
     for (Path& path : side)
       for (auto& p : path.at)
@@ -353,6 +359,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     m.calibration.turned_deg = view.turned_deg;
     m.calibration.oblique = view.turned_deg > kTooOblique_deg;
   }
+  m.calibration.oblique = m.calibration.oblique || clip.oblique;
   const auto foot = midFoot(m);
   m.calibration.floor_known = foot.has_value();
   const MetrePoint origin = foot ? *foot : barOrigin(m.path(Landmark::Bar));

@@ -49,8 +49,9 @@ struct Calibration {
   bool accepts(std::string_view claim) const;
 };
 
-// Both sides of a body that is seen from the front or the rear, by the athlete's own sides.
-// Frame   metres: x towards the athlete's left, from the middle of the feet; z up from the floor
+// Both sides of a body that faces the camera or turns its back, by the athlete's own sides.
+// Frame   metres: x towards the athlete's left, from the middle of the feet; z up from the floor. Of one who lies, both
+//         from the middle of the shoulders.
 struct FrontMotion {
   bool rear = false;
   std::array<std::array<Path, tracing::kLandmarks>, 2> side;  // by BodySide; Landmark::Bar: that end

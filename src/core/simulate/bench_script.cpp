@@ -79,6 +79,8 @@ Body BenchScript::at(double t) const {
   LyingPose pose;
   pose.bar = barAt(t);
   pose.reach_m = faults.reach_m * smooth((t - kWait_s) / kUnrack_s);
+  pose.hands_left_m = faults.hands_left_m;
+  pose.left_flare = faults.left_flare;
   const double down = (up_.z - pose.bar.z) / (up_.z - touch_.z);
   pose.elbow_towards += (elbow_towards_ - pose.elbow_towards) * smooth(down);
   for (const ScriptedRep& rep : reps_) {
@@ -86,6 +88,7 @@ Body BenchScript::at(double t) const {
     // Hips and heels come up as the bar leaves the chest, and settle before lockout.
     const double share = (t - rep.ascent_s) / (rep.top_s - rep.ascent_s);
     const double up = smooth(share / 0.25) * (1 - smooth((share - 0.45) / 0.35));
+    pose.bar_tilt_rad = radians(faults.bar_tilt_deg) * up;
     pose.seat_m = faults.seat_lift_m * up;
     pose.heel_m = faults.heel_lift_m * up;
   }

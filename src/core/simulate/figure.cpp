@@ -108,7 +108,7 @@ struct Dresser {
   }
 
   void barbell() {
-    const Vec3 across{0, 1, 0};
+    const Vec3 across = body.bar_across;
     const double end = spec.sleeve_end_m;
     solids.push_back(
         Solid::disc(Material::Steel, kHard, body.bar - across * 0.655, body.bar + across * 0.655, 0.0142, 0.001));

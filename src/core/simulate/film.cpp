@@ -16,7 +16,7 @@ TrueFrame trueFrame(const ClipSpec& spec, const LiftScript& script, const Pinhol
   const double near = spec.camera.side == "left" ? 1.0 : -1.0;
   const Leg& leg = near > 0 ? body.left : body.right;
   const Arm& arm = near > 0 ? body.left_arm : body.right_arm;
-  const Vec3 across{0, near, 0};
+  const Vec3 across = body.bar_across * near;
   const std::pair<Landmark, Vec3> places[] = {
       {Landmark::Bar, body.bar + across * spec.sleeve_end_m},
       {Landmark::Plate, body.bar + across * spec.plate_face_m},

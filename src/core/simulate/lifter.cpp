@@ -192,7 +192,8 @@ Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m) {
   const MetrePoint shoulder{rest.x, rest.z + pose.reach_m};
   Body body;
   body.trunk_lean_rad = radians(-90);
-  body.bar = {bar.x, 0, bar.z};
+  body.bar = {bar.x, -pose.hands_left_m, bar.z};
+  body.bar_across = {0, std::cos(pose.bar_tilt_rad), std::sin(pose.bar_tilt_rad)};
   body.mid_shoulder = {shoulder.x, 0, shoulder.z};
   const double up = pose.seat_m - pose.reach_m;
   body.mid_hip = body.mid_shoulder + Vec3{std::sqrt(build.trunk * build.trunk - up * up), 0, up};
@@ -203,8 +204,9 @@ Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m) {
   for (double side : {1.0, -1.0}) {
     Arm& arm = side > 0 ? body.left_arm : body.right_arm;
     arm.shoulder = body.mid_shoulder + kAcross * (side * build.shoulder_half);
-    arm.wrist = body.bar + Vec3{0, side * kPressGrip_m, -kBarOverWrist_m};
-    arm.elbow = bent(arm.shoulder, arm.wrist, build.upper_arm, build.forearm, {pose.elbow_towards, side, -0.8});
+    arm.wrist = body.bar + body.bar_across * (side * kPressGrip_m + pose.hands_left_m) + Vec3{0, 0, -kBarOverWrist_m};
+    const double out = side > 0 ? 1 + pose.left_flare : 1;
+    arm.elbow = bent(arm.shoulder, arm.wrist, build.upper_arm, build.forearm, {pose.elbow_towards, side * out, -0.8});
   }
   return body;
 }

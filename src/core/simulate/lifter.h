@@ -32,7 +32,8 @@ struct Arm {
 
 // Where everything is at one moment. Segment lengths are those of the Build, always.
 struct Body {
-  Vec3 bar;  // middle of the bar
+  Vec3 bar;                  // middle of the bar
+  Vec3 bar_across{0, 1, 0};  // from there towards its left end, length 1
   Vec3 mid_hip, mid_shoulder, neck, crown, ear_left, ear_right;
   Leg left, right;
   Arm left_arm, right_arm;
@@ -62,6 +63,9 @@ struct LyingPose {
   double reach_m = 0;          // shoulders off it
   double heel_m = 0;           // heels off the floor
   double elbow_towards = 0.6;  // the feet, against out to the side
+  double bar_tilt_rad = 0;     // the left end higher
+  double hands_left_m = 0;     // both, from the bar's middle
+  double left_flare = 0;       // how much further out to the side the left elbow is
 };
 Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m);
 MetrePoint lyingShoulder(const Build& build, double bench_top_m);

@@ -67,6 +67,9 @@ constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("bar_drift_m", s.bar_drift_m);
   f("heel_lift_m", s.heel_lift_m);
   f("knee_cave_m", s.knee_cave_m);
+  f("bar_tilt_deg", s.bar_tilt_deg);
+  f("hands_left_m", s.hands_left_m);
+  f("left_flare", s.left_flare);
   f("hip_rise_m", s.hip_rise_m);
   f("seat_lift_m", s.seat_lift_m);
   f("elbow_ahead_m", s.elbow_ahead_m);

@@ -12,6 +12,7 @@
 #include "core/tracing/body/pin_correction.h"
 #include "core/tracing/body/placed_elbow.h"
 #include "core/tracing/camera/yaw_from_rim.h"
+#include "core/tracing/clip_across.h"
 #include "core/tracing/front/facing_across.h"
 #include "core/tracing/room/vertical_vanishing_point.h"
 #include "core/tracing/sightings/lift_look.h"
@@ -329,6 +330,16 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
   return std::make_shared<const BodyTrack>(std::move(*body));
 }
 
+// A glance at the clip, unless there was one; without the networks there is none. The reader begins anew.
+Result<bool> glanceOnce(footage::FrameReader& reader, std::optional<FirstLook>& glance, Task& task) {
+  if (!glance) {
+    auto looked = firstLook(reader, task);
+    if (!looked && looked.error().code == ErrorCode::Cancelled) return fail(looked.error());
+    if (looked) glance = std::move(*looked);
+  }
+  return reader.seekBefore(0);
+}
+
 Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, const TraceRequest& request,
                                                  const std::optional<Convergence>& uprights, Task& task) {
   auto bar = BarTracer({request.placed, uprights}).run(reader, task);
@@ -341,48 +352,18 @@ Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, c
   return std::make_shared<const BarTrace>(std::move(*bar));
 }
 
-// A clip from the front or the rear. NoLiftFound where not even hands are seen to go up and down.
-Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,
-                              Task& task) {
-  const auto& info = reader.info();
-  BarTrace nowhere;
-  nowhere.times_s = info.times_s;
-  nowhere.plate.resize(info.frames());
-  nowhere.end.resize(info.frames());
-  task.part(0, 0.8);
-  auto seen = sightBody(reader, nowhere, 0, info.frames() - 1, task);
-  if (!seen) return fail(seen.error());
-  clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(*seen));
-  task.part(0.8, 1.0);
-  auto front = traceFront(reader, *clip.sightings, facing, request.camera.rim_m, task);
-  if (!front) return fail(front.error());
-  clip.front = std::make_shared<const FrontTrace>(std::move(*front));
-  clip.bar = std::make_shared<const BarTrace>(barAcross(*clip.front, info.times_s, request.camera.rim_m));
-  solveAgain(clip, request, info.width, info.height);
-  return clip;
-}
-
-// The same of what is known already.
-ClipTrace tracedAcross(ClipTrace clip, const TraceRequest& request, const footage::ClipInfo& info, KnownTrace known) {
-  clip.front = std::move(known.front);
-  clip.bar = std::move(known.bar);
-  clip.sightings = std::move(known.sightings);
-  solveAgain(clip, request, info.width, info.height);
-  return clip;
-}
-
-// From where both sides are seen, when that is asked for or the film shows it.
-std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request) {
-  if (request.view == View::Front) return Facing::Front;
-  if (request.view == View::Rear) return Facing::Rear;
-  if (request.view != View::Auto || !request.parts.network || request.body.lying || !request.placed.empty())
-    return std::nullopt;
-  Task quiet;
-  const auto look = firstLook(reader, quiet);
-  return look ? facingAcross(*look) : std::nullopt;
-}
-
 }  // namespace
+
+std::string_view nameOf(View view) {
+  constexpr std::string_view kNames[]{"auto", "left", "right", "front", "rear", "head", "oblique"};
+  return kNames[static_cast<std::size_t>(view)];
+}
+
+std::optional<View> viewNamed(std::string_view name) {
+  for (int i = 0; i <= static_cast<int>(View::Oblique); ++i)
+    if (name == nameOf(static_cast<View>(i))) return static_cast<View>(i);
+  return std::nullopt;
+}
 
 std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, bool starts_low) {
   // The last still stretch at rest before the bar first goes a third of its travel away from there. Of several sets, a
@@ -423,8 +404,17 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, b
   return best;
 }
 
+std::optional<PixelPoint> ClipTrace::place(std::size_t frame, const PointName& point) const {
+  if (!point.side) return frame < trace.size() ? trace.place(frame, point.landmark) : std::nullopt;
+  if (!front || frame >= front->frames.size()) return std::nullopt;
+  const auto& p = front->frames[frame].at(*point.side, point.landmark);
+  return p ? std::optional(p->place) : std::nullopt;
+}
+
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
   clip.model = request.body;
+  clip.oblique = request.view == View::Oblique;
+  if (clip.front_seen) bendAcross(clip, request);
   clip.forward = clip.front ? std::optional(1.0) : forwardOf(request, clip);
   const CameraPriors priors = withLens(request.camera, clip, width, height);
   clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
@@ -493,8 +483,14 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   task.part(0, bar_share);
   if (known.front) return tracedAcross(std::move(clip), request, info, std::move(known));
-  if (request.view == View::Front || request.view == View::Rear)
-    return traceAcross(reader, request, *seenAcross(reader, request), std::move(clip), task);
+  if (isAcross(request.view)) return traceAcross(reader, request, *seenAcross(reader, request), std::move(clip), task);
+  // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
+  std::optional<FirstLook> glance;
+  if (!known.bar && request.body.lying && viewIsLeftToTheFilm(request)) {
+    if (auto looked = glanceOnce(reader, glance, task); !looked) return fail(looked.error());
+    if (const auto facing = glance ? facingAcross(*glance, request.body) : std::nullopt)
+      return traceAcross(reader, request, *facing, std::move(clip), task);
+  }
   if (known.bar) {
     clip.bar = std::move(known.bar);
   } else {
@@ -512,17 +508,14 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
     return request.body.lying ? barStretch(*clip.bar) : standingStretch(*clip.bar, frame, request.camera.rim_m);
   };
   const auto in_set = request.around_s ? std::optional(info.nearestFrame(*request.around_s)) : std::nullopt;
-  const auto stretch = around(quietFrame(*clip.bar, in_set, request.body.starts_low));
-  const std::size_t first = stretch.first, last = stretch.second;
+  const auto [first, last] = around(quietFrame(*clip.bar, in_set, request.body.starts_low));
   clip.sightings = std::move(known.sightings);
   clip.far_plate = known.far_plate;
   clip.facing = known.facing;
   if (request.parts.network && request.body.inHands() && !clip.facing) {
     task.part(bar_share, bar_share);
-    const auto glance = firstLook(reader, task);
-    if (!glance && glance.error().code == ErrorCode::Cancelled) return fail(glance.error());
+    if (auto looked = glanceOnce(reader, glance, task); !looked) return fail(looked.error());
     if (glance) clip.facing = facingSeen(*glance, request.body);
-    if (auto set = reader.seekBefore(0); !set) return fail(set.error());
   }
   if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),
                                     [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))

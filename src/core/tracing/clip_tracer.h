@@ -19,8 +19,11 @@
 
 namespace jib::tracing {
 
-// The side of the athlete that faces the camera, or from where both are seen.
-enum class View { Auto, Left, Right, Front, Rear };
+// The side of the athlete that faces the camera, or from where both are seen. Oblique: somewhere between, so that no
+// left-right claim and no angle holds. Head: from the head's end of a bench; Rear is the same there.
+enum class View { Auto, Left, Right, Front, Rear, Head, Oblique };
+std::string_view nameOf(View view);  // "left", as in files and at the command line
+std::optional<View> viewNamed(std::string_view name);
 
 // What the body is traced with; switched off one by one to measure what each is worth (bench/accuracy.cpp).
 struct TraceParts {
@@ -60,10 +63,11 @@ struct ClipTrace {
   std::shared_ptr<const BarTrace> bar;
   std::shared_ptr<const std::vector<Sighting>> sightings;  // null when the network was not asked or could not run
   std::string sightings_trouble;                           // why it could not, for people
-  std::shared_ptr<const BodyTrack> body;    // from a placed frame, else from the sightings; null when neither serves
-  std::shared_ptr<const FrontTrace> front;  // of a front or rear view: then `bar` is its middle, and there is no body
-  std::optional<double> forward;            // +1: the athlete faces the right edge of the picture; nullopt: not known
-  std::optional<double> facing;             // the same by a glance, of a body that is not traced
+  std::shared_ptr<const BodyTrack> body;  // from a placed frame, else from the sightings; null when neither serves
+  // Of a view of both sides: as traced, and bent through the pins. Then `bar` is its middle, and there is no body.
+  std::shared_ptr<const FrontTrace> front_seen, front;
+  std::optional<double> forward;  // +1: the athlete faces the right edge of the picture; nullopt: not known
+  std::optional<double> facing;   // the same by a glance, of a body that is not traced
   std::optional<double> roll_rad;
   std::optional<double> focal_35mm;   // the lens, where the file tells
   std::optional<FarPlate> far_plate;  // the lens, where both plates are seen
@@ -73,9 +77,12 @@ struct ClipTrace {
   Flesh flesh;
   Trace trace;
 
-  BodyModel model;  // of the lift it was traced as
+  BodyModel model;       // of the lift it was traced as
+  bool oblique = false;  // whoever asked says so
 
-  KnownTrace known() const { return {bar, sightings, far_plate, facing, front}; }
+  // On a frame, of whichever view it is; nullopt where it is not traced.
+  std::optional<PixelPoint> place(std::size_t frame, const PointName& point) const;
+  KnownTrace known() const { return {bar, sightings, far_plate, facing, front_seen}; }
 };
 
 // Where no round plate is found and the body is seen from the front or the rear, both sides and both ends of the bar

@@ -207,7 +207,8 @@ Json frontToJson(const FrontTrace& front) {
   Json ends = Json::array();
   for (const FrontPoints& f : front.frames)
     ends.push_back({end(f.at(BodySide::Left, Landmark::Bar)), end(f.at(BodySide::Right, Landmark::Bar))});
-  return {{"facing", front.facing == Facing::Front ? "front" : "rear"},
+  return {{"facing", nameOf(front.facing)},
+          {"lies", front.lies},
           {"metre_px", front.metre_px},
           {"scale_sigma_rel", front.scale_sigma_rel},
           {"scale_from_plate", front.scale_from_plate},
@@ -217,7 +218,10 @@ Json frontToJson(const FrontTrace& front) {
 
 FrontTrace frontFromJson(const Json& j, std::size_t frames) {
   FrontTrace front;
-  front.facing = j.at("facing") == "front" ? Facing::Front : Facing::Rear;
+  const auto facing = facingNamed(j.at("facing").get<std::string>());
+  if (!facing) throw std::invalid_argument("nobody is seen from there");
+  front.facing = *facing;
+  front.lies = j.value("lies", false);
   front.metre_px = j.at("metre_px");
   front.scale_sigma_rel = j.at("scale_sigma_rel");
   front.scale_from_plate = j.at("scale_from_plate");
@@ -337,7 +341,7 @@ Json traceToJson(const ClipTrace& clip) {
           {"facing", clip.facing ? Json(*clip.facing) : Json()},
           {"focal_35mm", clip.focal_35mm ? Json(*clip.focal_35mm) : Json()},
           {"sightings", clip.sightings ? sightingsToJson(*clip.sightings) : Json()},
-          {"front", clip.front ? frontToJson(*clip.front) : Json()},
+          {"front", clip.front_seen ? frontToJson(*clip.front_seen) : Json()},
           {"body", clip.body ? bodyToJson(*clip.body) : Json()}};
 }
 
@@ -362,7 +366,7 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     if (const auto across = j.find("front"); across != j.end() && !across->is_null()) {
       FrontTrace front = frontFromJson(*across, clip.bar->times_s.size());
       if (clip.sightings) addJoints(front, *clip.sightings, clip.bar->times_s);
-      clip.front = std::make_shared<const FrontTrace>(std::move(front));
+      clip.front_seen = std::make_shared<const FrontTrace>(std::move(front));
     }
     if (const Json& body = j.at("body"); !body.is_null())
       clip.body = std::make_shared<const BodyTrack>(bodyFromJson(body, clip.bar->times_s.size()));
@@ -379,8 +383,8 @@ Json placedToJson(const std::vector<PlacedFrame>& placed) {
   Json all = Json::array();
   for (const PlacedFrame& p : placed) {
     Json points = Json::object();
-    for (Landmark l : kAllLandmarks)
-      if (const auto& at_l = p.points[at(l)]) points[std::string(nameOf(l))] = {at_l->x, at_l->y};
+    for (const PointName& name : allPointNames())
+      if (const auto& place = p.at(name)) points[nameOf(name)] = {place->x, place->y};
     all.push_back({{"t", p.t_s}, {"points", points}});
   }
   return all;
@@ -398,11 +402,11 @@ Result<std::vector<PlacedFrame>> placedFromJson(const Json& json) {
       frame.t_s = one.at("t");
       for (const auto& [name, place] : one.at("points").items()) {
         if (place.is_null()) continue;
-        const auto landmark = landmarkNamed(name);
-        if (!landmark) continue;  // elbow, wrist and others are not used in a side squat
+        const auto point = pointNamed(name);
+        if (!point) continue;  // of a newer version
         const PixelPoint p{place.at(0), place.at(1)};
         if (!std::isfinite(p.x) || !std::isfinite(p.y)) return wrong("a place is not a number");
-        frame.points[at(*landmark)] = p;
+        frame.at(*point) = p;
       }
       placed.push_back(frame);
     }

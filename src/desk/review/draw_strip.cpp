@@ -127,12 +127,26 @@ DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad
   row->addWidget(hold_);
   words_ = new QLineEdit;
   words_->setObjectName(QStringLiteral("drawWords"));
-  leastTextWidth(words_, 110);
+  leastTextWidth(words_, 40);
   words_->setPlaceholderText(tr("words on it"));
   words_->setToolTip(tr("Stands beside what is drawn"));
   connect(words_, &QLineEdit::textEdited, &pad_, &SketchPad::setText);
   connect(words_, &QLineEdit::returnPressed, this, &DrawStrip::doneWithWords);
   row->addWidget(words_, 1);
+  vertical_ = new QToolButton;
+  vertical_->setObjectName(QStringLiteral("saysVertical"));
+  vertical_->setText(tr("Upright"));
+  vertical_->setProperty("narrow", true);
+  vertical_->setCheckable(true);
+  connect(vertical_, &QToolButton::clicked, this, [this] {
+    const coaching::Shape* line = pad_.chosenShape();
+    if (line && line->kind == ShapeKind::Line)
+      emit verticalSaid(*line);
+    else
+      emit verticalTakenBack();
+    refresh();
+  });
+  row->addWidget(vertical_);
   remove_ = new QToolButton;
   remove_->setObjectName(QStringLiteral("removeDrawing"));
   remove_->setText(tr("Remove"));
@@ -156,11 +170,24 @@ void DrawStrip::takeWords() {
   words_->selectAll();
 }
 
+void DrawStrip::setVerticalTold(bool told) {
+  vertical_told_ = told;
+  refresh();
+}
+
 void DrawStrip::refresh() {
   for (auto* button : tools_->buttons())
     button->setChecked(pad_.tool() && tools_->id(button) == static_cast<int>(*pad_.tool()));
   const coaching::Shape* shape = pad_.chosenShape();
   remove_->setEnabled(shape != nullptr);
+  const bool line = shape && shape->kind == ShapeKind::Line;
+  vertical_->setVisible(line || vertical_told_);
+  vertical_->setChecked(vertical_told_);
+  vertical_->setToolTip(
+      !line && vertical_told_
+          ? tr("Lean and tilt are counted from a line of yours. Click to take the film's vertical again")
+          : tr("This line runs along a door frame or a post of the rack: lean and tilt are counted "
+               "from it"));
   if (!shape) return;
   as_is_->setChecked(shape->sense == Sense::AsItIs);
   wanted_->setChecked(shape->sense == Sense::AsWanted);

@@ -18,10 +18,13 @@ class DrawStrip : public QFrame {
 
  public:
   explicit DrawStrip(SketchPad& pad, QWidget* parent = nullptr);
-  void takeWords();  // the cursor goes into the words
+  void takeWords();                 // the cursor goes into the words
+  void setVerticalTold(bool told);  // the coach has said what is vertical
 
  signals:
   void closeRequested();
+  void verticalSaid(const coaching::Shape& line);  // the chosen line is a vertical of the room
+  void verticalTakenBack();
   void doneWithWords();  // the stage has the keys again
 
  private:
@@ -29,7 +32,8 @@ class DrawStrip : public QFrame {
 
   SketchPad& pad_;
   QButtonGroup* tools_;
-  QToolButton *as_is_, *wanted_, *remove_;
+  QToolButton *as_is_, *wanted_, *remove_, *vertical_;
+  bool vertical_told_ = false;
   QComboBox* hold_;
   QLineEdit* words_;
 };

@@ -266,7 +266,7 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
   const auto a = document_.analysis();
   QString said = verdictText(f, a->reps.size());
   if (f.kind && coaching::fromOther(*a, f.kind->id))
-    said += tr(" · from the %1").arg(q(coaching::viewOf(*a->other->analysis)));
+    said += tr(" · %1").arg(q(coaching::filmedFrom(*a->other->analysis)));
   auto* verdict = words(said);
   verdict->setObjectName(QStringLiteral("verdict_") + q(f.id));
   setTone(verdict, toneOf(f.verdict));

@@ -185,7 +185,7 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
   if (isHeading(index.row())) {
     if (role == Qt::DisplayRole && index.column() == 0)
       return coaching::fromOther(*analysis_, k.id)
-                 ? tr("%1, from the %2").arg(text(k.group), text(coaching::viewOf(*analysis_->other->analysis)))
+                 ? tr("%1, %2").arg(text(k.group), text(coaching::filmedFrom(*analysis_->other->analysis)))
                  : text(k.group);
     if (role == Qt::ForegroundRole) return colours().faint;
     if (role == Qt::BackgroundRole) return colours().raised;

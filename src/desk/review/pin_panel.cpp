@@ -13,9 +13,8 @@
 namespace jib::desk {
 namespace {
 
-QString wordFor(tracing::Landmark landmark) {
-  const auto title = tracing::titleOf(landmark);
-  return q(title);
+QString wordFor(const tracing::PointName& point) {
+  return q(tracing::titleOf(point));
 }
 
 }  // namespace
@@ -24,22 +23,29 @@ PinPanel::PinPanel(ReviewDocument& document, QWidget* parent) : QScrollArea(pare
   setObjectName(QStringLiteral("pinPanel"));
   column_ = scrolledColumn(*this);
   connect(&document_, &ReviewDocument::pinsChanged, this, &PinPanel::rebuild);
+  connect(&document_, &ReviewDocument::analysisChanged, this, [this] {
+    if (count() == 0) rebuild();  // what it proposes goes by the view
+  });
   rebuild();
 }
 
 int PinPanel::count() const {
-  int points = 0;
+  const auto all = tracing::allPointNames();
+  std::ptrdiff_t points = 0;
   for (const auto& frame : document_.placed())
-    points +=
-        static_cast<int>(std::count_if(frame.points.begin(), frame.points.end(), [](const auto& p) { return p; }));
-  return points;
+    points += std::count_if(all.begin(), all.end(), [&](const auto& name) { return frame.at(name).has_value(); });
+  return static_cast<int>(points);
 }
 
 void PinPanel::rebuild() {
   clearLayout(column_);
   if (count() == 0) {
-    column_->addWidget(words(tr("Nothing is placed by hand yet. Drag a point that is off, or place all six once on a "
-                                "still frame (P): what you set here stays, and everything else is fitted to it."),
+    const bool across = document_.analysis() && document_.analysis()->trace.front;
+    column_->addWidget(words(across ? tr("Nothing is placed by hand yet. Drag a point that is off: what you set here "
+                                         "stays, and the frames around it follow.")
+                                    : tr("Nothing is placed by hand yet. Drag a point that is off, or place all six "
+                                         "once on a still frame (P): what you set here stays, and everything else is "
+                                         "fitted to it."),
                              true));
     column_->addStretch();
     return;
@@ -67,17 +73,16 @@ void PinPanel::addFrame(const tracing::PlacedFrame& frame) {
   head->addStretch();
   std::vector<PinKey> all;
   auto* points = new QVBoxLayout;
-  for (tracing::Landmark l : tracing::kAllLandmarks) {
-    if (!frame.points[tracing::at(l)]) continue;
-    const PinKey key{frame.t_s, l};
+  for (const tracing::PointName& name : tracing::allPointNames()) {
+    if (!frame.at(name)) continue;
+    const PinKey key{frame.t_s, name};
     all.push_back(key);
     auto* row = new QHBoxLayout;
-    row->addWidget(words(wordFor(l)));
+    row->addWidget(words(wordFor(name)));
     auto* off = new QPushButton(tr("Remove"));
     off->setObjectName(QStringLiteral("unpin"));
     off->setToolTip(tr("Takes this point away (Ctrl+Z brings it back)"));
-    connect(off, &QPushButton::clicked, this,
-            [this, key] { takeAway({key}, tr("unpin %1").arg(wordFor(key.landmark))); });
+    connect(off, &QPushButton::clicked, this, [this, key] { takeAway({key}, tr("unpin %1").arg(wordFor(key.point))); });
     row->addWidget(off);
     points->addLayout(row);
   }

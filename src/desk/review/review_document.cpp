@@ -40,7 +40,7 @@ ReviewDocument::ReviewDocument(library::Athlete athlete, library::Submission sub
 
 std::optional<PixelPoint> ReviewDocument::pin(const PinKey& key) const {
   for (const auto& p : placed_)
-    if (std::abs(p.t_s - key.t_s) < kSameFrame_s) return p.points[tracing::at(key.landmark)];
+    if (std::abs(p.t_s - key.t_s) < kSameFrame_s) return p.at(key.point);
   return std::nullopt;
 }
 
@@ -54,9 +54,9 @@ const lifts::LiftDefinition& ReviewDocument::lift() const {
 }
 
 SetUp ReviewDocument::setUp() const {
-  return {submission_.variant,          submission_.load_kg,         submission_.plate_mm,
-          submission_.slow_factor,      submission_.details.top_set, submission_.details.set_loads_kg,
-          submission_.details.overruled};
+  return {submission_.variant,           submission_.load_kg,         submission_.plate_mm,
+          submission_.slow_factor,       submission_.details.top_set, submission_.details.set_loads_kg,
+          submission_.details.overruled, submission_.details.roll_deg};
 }
 
 coaching::AnalysisRequest ReviewDocument::request() const {
@@ -167,12 +167,12 @@ std::optional<PixelPoint> ReviewDocument::exchangePin(const PinKey& key, std::op
   auto frame = std::find_if(placed_.begin(), placed_.end(),
                             [&](const auto& p) { return std::abs(p.t_s - key.t_s) < kSameFrame_s; });
   if (frame == placed_.end()) {
-    placed_.push_back({key.t_s, {}});
+    placed_.push_back({key.t_s, {}, {}});
     frame = placed_.end() - 1;
   }
-  auto& point = frame->points[tracing::at(key.landmark)];
-  const std::optional<PixelPoint> old = std::exchange(point, to);
-  if (std::none_of(frame->points.begin(), frame->points.end(), [](const auto& p) { return p.has_value(); }))
+  const std::optional<PixelPoint> old = std::exchange(frame->at(key.point), to);
+  const auto all = tracing::allPointNames();
+  if (std::none_of(all.begin(), all.end(), [&](const auto& name) { return frame->at(name).has_value(); }))
     placed_.erase(frame);
   emit pinsChanged();
   judgeAgain();
@@ -189,6 +189,7 @@ SetUp ReviewDocument::exchangeSetUp(SetUp to) {
   submission_.details.top_set = to.set;
   submission_.details.set_loads_kg = std::move(to.set_loads_kg);
   submission_.details.overruled = std::move(to.overruled);
+  submission_.details.roll_deg = to.roll_deg;
   emit setUpChanged();
   judgeAgain();
   emit edited();

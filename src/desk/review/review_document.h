@@ -17,7 +17,7 @@ namespace jib::desk {
 // Which point of which frame.
 struct PinKey {
   double t_s = 0;
-  tracing::Landmark landmark = tracing::Landmark::Hip;
+  tracing::PointName point;
   friend bool operator==(const PinKey&, const PinKey&) = default;
 };
 
@@ -39,6 +39,7 @@ struct SetUp {
   std::optional<int> set;  // of a clip that holds several, counted from 0; nullopt: the top one
   std::vector<std::optional<double>> set_loads_kg;            // of each of them
   std::map<std::string, std::string, std::less<>> overruled;  // claim the view does not carry, and the day
+  std::optional<double> roll_deg = {};                        // of the camera, by what the coach says is vertical
   friend bool operator==(const SetUp&, const SetUp&) = default;
 };
 

@@ -198,11 +198,11 @@ void ReviewPage::connectDocument() {
   });
   connect(stage_, &Stage::placeRequested, this,
           [this](tracing::Landmark l, PixelPoint p) { placeAt(l, p, newGesture()); });
-  connect(stage_, &Stage::dragged, this, [this](tracing::Landmark l, PixelPoint p, bool finished) {
-    // The bar is looked for anew from where it is let go, so the way there does not matter.
-    if (l == tracing::Landmark::Bar && !finished) return;
+  connect(stage_, &Stage::dragged, this, [this](const tracing::PointName& point, PixelPoint p, bool finished) {
+    // From the side the bar is looked for anew from where it is let go, so the way there does not matter.
+    if (point == tracing::Landmark::Bar && !finished) return;
     if (drag_gesture_ == 0) drag_gesture_ = newGesture();
-    placeAt(l, p, drag_gesture_);
+    placeAt(point, p, drag_gesture_);
     if (finished) drag_gesture_ = 0;
   });
   for (JobRunner* jobs : {&jobs_, &other_jobs_}) {
@@ -404,8 +404,8 @@ void ReviewPage::startPlacing() {
   if (stage_->pad().on()) setDrawing(false);
   if (a->trace.front)
     return say(
-        tr("From here both sides are traced by themselves: there is nothing to place. Draw (D) or mark (M) what you "
-           "see differently."),
+        tr("From here both sides are traced by themselves: nothing has to be placed. Drag a point that is off; the "
+           "numbers follow."),
         false);
   player_.pause();
   stage_->setEvidence(std::nullopt);
@@ -431,9 +431,9 @@ void ReviewPage::acceptProposal() {
     placeAt(*landmark, *p, newGesture());
 }
 
-void ReviewPage::placeAt(tracing::Landmark landmark, PixelPoint at, int gesture) {
-  last_placed_ = landmark;
-  document_->undoStack().push(new PlacePoint(*document_, {player_.time(), landmark}, at, gesture));
+void ReviewPage::placeAt(const tracing::PointName& point, PixelPoint at, int gesture) {
+  last_placed_ = point;
+  document_->undoStack().push(new PlacePoint(*document_, {player_.time(), point}, at, gesture));
 }
 
 void ReviewPage::nudge(int dx, int dy) {
@@ -441,7 +441,7 @@ void ReviewPage::nudge(int dx, int dy) {
   const auto a = document_->analysis();
   if (!a || !last_placed_) return;
   auto at = document_->pin({player_.time(), *last_placed_});
-  if (!at) at = a->trace.trace.place(player_.frame(), *last_placed_);
+  if (!at) at = a->trace.place(player_.frame(), *last_placed_);
   if (at) placeAt(*last_placed_, *at + PixelPoint{0.5 * dx, 0.5 * dy}, newGesture());
 }
 
@@ -476,6 +476,7 @@ void ReviewPage::keepSubmission() {
   row->details.top_set = ours.details.top_set;
   row->details.set_loads_kg = ours.details.set_loads_kg;
   row->details.overruled = ours.details.overruled;
+  row->details.roll_deg = ours.details.roll_deg;
   row->details.pair_offset_s = ours.details.pair_offset_s;
   if (auto kept = library_.updateSubmission(*row); !kept) say(q(kept.error().sentence()), true);
 }

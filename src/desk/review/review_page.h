@@ -74,8 +74,10 @@ class ReviewPage : public QWidget {
   void preview();
   // The clip's picture as it is set right now is set right as `to` instead, and the clip opened anew.
   void setUpright(const footage::Upright& to);
+  void setSeenFrom(const std::string& view);
   // It was opened anew for that: undo goes back to how it was.
   void canTurnBackTo(const footage::Upright& before);
+  void canBeSeenFromAgain(const std::string& before);
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
@@ -92,6 +94,7 @@ class ReviewPage : public QWidget {
   void answerRequested(qlonglong submission);
   void reopenRequested(qlonglong submission);
   void pictureTurned(qlonglong submission, const footage::Upright& before);
+  void seenFromChanged(qlonglong submission, const std::string& before);
   void nextRequested(qlonglong after);
   void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
@@ -160,7 +163,9 @@ class ReviewPage : public QWidget {
   void refreshReply();
   void startPlacing();
   void acceptProposal();
-  void placeAt(tracing::Landmark landmark, PixelPoint at, int gesture);
+  void takeAsVertical(const coaching::Shape& line);
+  void setRoll(std::optional<double> roll_deg);
+  void placeAt(const tracing::PointName& point, PixelPoint at, int gesture);
   void nudge(int dx, int dy);
   void askFolderAndReply();
   void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
@@ -205,7 +210,7 @@ class ReviewPage : public QWidget {
   std::string stored_desk_;          // how the desk stood when this was closed last
   double stored_head_s_ = 0;
   std::optional<std::size_t> looked_for_set_;  // whose body was traced or asked for
-  std::optional<tracing::Landmark> last_placed_;
+  std::optional<tracing::PointName> last_placed_;
   std::vector<double> bar_pins_;  // times and places the bar was last traced from, one after the other
 
   Stage* stage_ = nullptr;

@@ -402,6 +402,7 @@ void ReviewPage::buildLayout() {
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);
   set_up_ = new SetUpStrip(*document_);
+  connect(set_up_, &SetUpStrip::seenFromChosen, this, [this](const QString& view) { setSeenFrom(view.toStdString()); });
   approach_ = new ApproachStrip(*document_);
   column->addWidget(buildHeader());
   column->addWidget(set_up_);
@@ -439,6 +440,11 @@ void ReviewPage::buildLayout() {
   draw_strip_->hide();
   connect(draw_strip_, &DrawStrip::closeRequested, this, [this] { setDrawing(false); });
   connect(draw_strip_, &DrawStrip::doneWithWords, this, &ReviewPage::takeKeys);
+  connect(draw_strip_, &DrawStrip::verticalSaid, this, &ReviewPage::takeAsVertical);
+  connect(draw_strip_, &DrawStrip::verticalTakenBack, this, [this] { setRoll(std::nullopt); });
+  const auto told = [this] { draw_strip_->setVerticalTold(document_->setUp().roll_deg.has_value()); };
+  connect(document_.get(), &ReviewDocument::setUpChanged, this, told);
+  told();
   connect(&stage_->pad(), &SketchPad::said, this, [this](const QString& sentence) { say(sentence, false); });
   connect(&stage_->pad(), &SketchPad::wordsWanted, draw_strip_, &DrawStrip::takeWords);
   connect(&stage_->pad(), &SketchPad::drawn, this, &ReviewPage::followDrawn);

@@ -6,7 +6,9 @@
 #include <QTableView>
 #include <algorithm>
 
+#include "core/base/angle.h"
 #include "core/tracing/room/point_follow.h"
+#include "desk/review/commands/change_set_up.h"
 #include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/draw_strip.h"
@@ -153,6 +155,25 @@ void ReviewPage::refreshReply() {
   then_next_button_->setEnabled(said);
   preview_->setEnabled(said);
   why_not_->setVisible(!said);
+}
+
+void ReviewPage::takeAsVertical(const coaching::Shape& line) {
+  const auto a = document_->analysis();
+  if (!a || !a->isTraced()) return say(tr("Nothing is traced in this clip: no lean hangs on what is vertical."), false);
+  const auto roll_rad = coaching::rollByVertical(line, *a);
+  if (!roll_rad) return say(tr("That line is too short, or too far from upright, to be a vertical."), true);
+  setRoll(degrees(*roll_rad));
+  say(tr("Lean and tilt are now counted from that line. Remove the line if it should not go along; Ctrl+Z takes it "
+         "back."),
+      false);
+}
+
+void ReviewPage::setRoll(std::optional<double> roll_deg) {
+  SetUp to = document_->setUp();
+  if (to.roll_deg == roll_deg) return;
+  to.roll_deg = roll_deg;
+  document_->undoStack().push(new ChangeSetUp(
+      *document_, roll_deg ? tr("say what is vertical") : tr("the vertical as filmed"), to, newGesture()));
 }
 
 }  // namespace jib::desk

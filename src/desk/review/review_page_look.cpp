@@ -76,6 +76,24 @@ void ReviewPage::setUpright(const footage::Upright& to) {
   emit pictureTurned(id.number, upright_);
 }
 
+// From where a clip is filmed decides what is traced in it, so it is opened anew.
+void ReviewPage::setSeenFrom(const std::string& view) {
+  const auto& s = document_->submission();
+  const std::string before = s.details.seen_from;
+  if (view == before) return;
+  jobs_.cancel();
+  other_jobs_.cancel();
+  if (save_timer_.isActive()) save();
+  if (auto kept = library_.setSeenFrom(s.id, view); !kept) return say(q(kept.error().sentence()), true);
+  given_up_ = true;
+  emit seenFromChanged(s.id.number, before);
+}
+
+void ReviewPage::canBeSeenFromAgain(const std::string& before) {
+  document_->undoStack().push(
+      new TurnPicture(tr("Say where it is filmed from"), [this, before] { setSeenFrom(before); }));
+}
+
 void ReviewPage::canTurnBackTo(const footage::Upright& before) {
   document_->undoStack().push(new TurnPicture(tr("Set the picture right"), [this, before] { setUpright(before); }));
 }

@@ -20,6 +20,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
+#include "core/coaching/two_films.h"
 #include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
@@ -261,10 +262,8 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
   if (!a->other) judgeWithPair();
-  say(a->trace.front
-          ? tr("Traced from the %1: knees, hips and the bar’s level. Does writing in it read backwards? Then "
-               "Ctrl+T mirrors it.")
-                .arg(a->trace.front->facing == tracing::Facing::Front ? tr("front") : tr("rear"))
+  say(a->trace.front ? tr("Traced %1: %2. Does writing in it read backwards? Then Ctrl+T mirrors it.")
+                           .arg(q(coaching::filmedFrom(*a)), q(document_->lift().across_shows))
       : placed ? tr("Traced. Drag any point that is off; the numbers follow.")
       : a->trace.body
           ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")
@@ -280,16 +279,16 @@ std::optional<coaching::ClipCheck> ReviewPage::storedCheck() {
   return check ? std::optional(std::move(*check)) : std::nullopt;
 }
 
-// From the front or from behind no plate is seen round: that is no fault of the clip, and there is nothing to click.
+// Where both sides are seen no plate is round: that is no fault of the clip, and there is nothing to click.
 bool ReviewPage::filmedAcross() {
   const auto check = storedCheck();
-  if (!check || (check->view != "front" && check->view != "rear")) return false;
+  if (!check || !tracing::facingNamed(check->view)) return false;
   findings_->setClaims(check->claims);
-  const QString view = q(check->view);
-  watchOnly(tr("Seen from the %1: hands, hips and feet are not made out together, so nothing is measured.").arg(view));
+  const QString view = q(coaching::filmedFrom(check->view, document_->lift()));
+  watchOnly(tr("Seen %1: hands, hips and feet are not made out together, so nothing is measured.").arg(view));
   say(other_view_->isOpen()
-          ? tr("Seen from the %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
-          : tr("Seen from the %1: look at it by eye. Mark what you see (M), draw (D), say it (N); or pair it with a "
+          ? tr("Seen %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
+          : tr("Seen %1: look at it by eye. Mark what you see (M), draw (D), say it (N); or pair it with a "
                "side view of the same set in the list.")
                 .arg(view),
       false);

@@ -72,7 +72,8 @@ void ReviewPage::pairTraced(coaching::Analysis other) {
   const auto a = document_->analysis();
   if (!a || !a->other || a->other->joined.empty()) return;
   showClaims();
-  say(tr("Two films, one review: what this view cannot show is taken from the %1.").arg(q(coaching::viewOf(*shared))),
+  say(tr("Two films, one review: what this view cannot show is taken from the film %1.")
+          .arg(q(coaching::filmedFrom(*shared))),
       false);
 }
 

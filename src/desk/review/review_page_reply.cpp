@@ -77,9 +77,9 @@ std::string ReviewPage::filmNext() const {
   text += s.load_kg ? ", at " + coaching::bothUnits(*s.load_kg) : std::string(", at the same load");
   const lifts::LiftDefinition& lift = document_->lift();
   const auto& front = document_->analysis()->trace.front;
-  text += front ? fmt::format(
-                      ": three reps, straight from the {}, your whole body and both ends of the bar in the picture.",
-                      front->facing == tracing::Facing::Front ? "front" : "rear")
+  text += front ? fmt::format(": three reps, straight {}, {} and both ends of the bar in the picture.",
+                              coaching::filmedFrom(*document_->analysis()),
+                              lift.body.lying ? "your arms" : "your whole body")
           : document_->analysis()->isTraced()
               ? fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen)
               : std::string(": three reps, from the same place as this time.");
@@ -87,8 +87,8 @@ std::string ReviewPage::filmNext() const {
   const bool two = std::any_of(choice.cues.begin(), choice.cues.end(),
                                [&](const coaching::Cue& cue) { return coaching::fromOther(*a, cue.measure); });
   if (two && a->other->analysis->trace.front)
-    text += fmt::format(" And once more straight from the {}, with both feet and both ends of the bar in the picture.",
-                        coaching::viewOf(*a->other->analysis));
+    text += fmt::format(" And once more straight {}, with {} and both ends of the bar in the picture.",
+                        coaching::filmedFrom(*a->other->analysis), lift.body.lying ? "both arms" : "both feet");
   return text;
 }
 

@@ -23,6 +23,22 @@ void choose(QComboBox* box, double value, const QString& text) {
   box->setCurrentIndex(index);
 }
 
+// From where a clip can be filmed, by the names files have for it.
+std::vector<std::pair<QString, const char*>> viewsOf(const lifts::LiftDefinition& lift) {
+  using Strip = SetUpStrip;
+  std::vector<std::pair<QString, const char*>> views{
+      {Strip::tr("as the film tells"), ""}, {Strip::tr("left side"), "left"}, {Strip::tr("right side"), "right"}};
+  if (lift.body.lying) {
+    views.emplace_back(Strip::tr("behind the head"), "head");
+    views.emplace_back(Strip::tr("the feet’s end"), "front");
+  } else {
+    views.emplace_back(Strip::tr("the front"), "front");
+    views.emplace_back(Strip::tr("the rear"), "rear");
+  }
+  views.emplace_back(Strip::tr("between side and front"), "oblique");
+  return views;
+}
+
 QString plateText(double mm) {
   return SetUpStrip::tr("%1 mm").arg(mm);
 }
@@ -58,6 +74,10 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   for (double factor : {1.0, 2.0, 4.0, 8.0})
     slow_->addItem(factor == 1 ? tr("no") : tr("%1 times slower").arg(factor), factor);
   field(tr("Slow motion"), slow_, QStringLiteral("slow"), tr("How much slower than life the clip plays"));
+  seen_from_ = new QComboBox;
+  for (const auto& [text, view] : viewsOf(document.lift())) seen_from_->addItem(text, QString::fromLatin1(view));
+  field(tr("Filmed from"), seen_from_, QStringLiteral("seenFrom"),
+        tr("Say it where the film is taken wrongly: the clip is then traced again"));
   sets_title_ = words(tr("Set"), true);
   sets_title_->setWordWrap(false);
   sets_ = new QComboBox;
@@ -90,6 +110,9 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
     to.slow_factor = slow_->currentData().toDouble();
     change(slow_, tr("change the slow motion"), to);
   });
+  connect(seen_from_, &QComboBox::currentIndexChanged, this, [this] {
+    if (!refreshing_) emit seenFromChosen(seen_from_->currentData().toString());
+  });
   connect(sets_, &QComboBox::currentIndexChanged, this, &SetUpStrip::chooseSet);
   connect(&document_, &ReviewDocument::setUpChanged, this, &SetUpStrip::refresh);
   connect(&document_, &ReviewDocument::analysisChanged, this, &SetUpStrip::refreshSets);
@@ -107,6 +130,8 @@ void SetUpStrip::refresh() {
   load_->setValue(now.load_kg.value_or(0));
   choose(plate_, now.plate_mm, plateText(now.plate_mm));
   choose(slow_, now.slow_factor, tr("%1 times slower").arg(now.slow_factor));
+  seen_from_->setCurrentIndex(
+      std::max(0, seen_from_->findData(QString::fromStdString(document_.submission().details.seen_from))));
   refreshing_ = false;
 }
 

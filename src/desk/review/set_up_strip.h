@@ -19,6 +19,10 @@ class SetUpStrip : public QFrame {
  public:
   explicit SetUpStrip(ReviewDocument& document, QWidget* parent = nullptr);
 
+ signals:
+  // From where the clip is filmed, as the coach says; empty: as the film tells. The clip has to be traced anew.
+  void seenFromChosen(const QString& view);
+
  private:
   void refresh();
   void refreshSets();
@@ -30,6 +34,7 @@ class SetUpStrip : public QFrame {
   QDoubleSpinBox* load_;
   QComboBox* plate_;
   QComboBox* slow_;
+  QComboBox* seen_from_;
   QLabel* sets_title_;
   QComboBox* sets_;  // shown when the clip holds several
   bool refreshing_ = false;

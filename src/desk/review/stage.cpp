@@ -18,6 +18,7 @@ namespace jib::desk {
 namespace {
 
 using tracing::Landmark;
+using tracing::PointName;
 
 constexpr double kGrab_px = 12;
 constexpr double kMagnifier_px = 150, kMagnified = 3.5;
@@ -90,8 +91,8 @@ void Stage::setOwnFraming(double zoom, QPointF centre) {
   update();
 }
 
-void Stage::setFollowed(std::optional<Landmark> landmark) {
-  followed_ = landmark;
+void Stage::setFollowed(std::optional<PointName> point) {
+  followed_ = point;
   refreshFraming();
   emit framingChanged();
 }
@@ -103,7 +104,7 @@ void Stage::refreshFraming() {
   const auto a = document_.analysis();
   std::optional<QPointF> place;
   if (followed_ && a && frame_ < a->trace.trace.size())
-    if (const auto p = a->trace.trace.place(frame_, *followed_)) place = QPointF(p->x, p->y);
+    if (const auto p = a->trace.place(frame_, *followed_)) place = QPointF(p->x, p->y);
   // Where it is lost for a moment the view stays where it was.
   if (place || !followed_) framing_.follow(place);
   update();
@@ -130,25 +131,27 @@ PixelPoint Stage::toClip(QPointF at) const {
   return {p.x(), p.y()};
 }
 
-std::optional<Landmark> Stage::landmarkAt(QPointF at) const {
+std::optional<PointName> Stage::pointAt(QPointF at) const {
   const auto analysis = document_.analysis();
   if (bare_ || !analysis || frame_ >= analysis->trace.trace.size()) return std::nullopt;
-  std::optional<Landmark> nearest;
+  std::optional<PointName> nearest;
   double least = kGrab_px;
-  const auto consider = [&](Landmark l, const std::optional<PixelPoint>& p) {
+  const auto consider = [&](const PointName& name, const std::optional<PixelPoint>& p) {
     if (!p) return;
     const QPointF q = view().map(QPointF(p->x, p->y)) - at;
     const double d = std::hypot(q.x(), q.y());
     if (d < least) {
       least = d;
-      nearest = l;
+      nearest = name;
     }
   };
-  for (Landmark l : tracing::kPlacedLandmarks) consider(l, analysis->trace.trace.place(frame_, l));
-  consider(Landmark::Bar, analysis->trace.trace.place(frame_, Landmark::Bar));
-  consider(Landmark::HipCrease, analysis->trace.trace.place(frame_, Landmark::HipCrease));
-  consider(Landmark::KneeTop, analysis->trace.trace.place(frame_, Landmark::KneeTop));
-  consider(Landmark::Elbow, analysis->trace.trace.place(frame_, Landmark::Elbow));
+  // Where both sides are seen, theirs; the plate and the wrist of a view from the side are not drawn.
+  const bool across = analysis->trace.front != nullptr;
+  for (const PointName& name : tracing::allPointNames())
+    if (name.side.has_value() == across &&
+        (across || (name.landmark != Landmark::Plate && name.landmark != Landmark::Wrist)))
+      consider(name, analysis->trace.place(frame_, name));
+  if (across) return nearest;
   const double t = analysis->motion.times_s[frame_];
   for (Landmark l : tracing::kPlacedLandmarks) consider(l, document_.pin({t, l}));
   return nearest;
@@ -271,7 +274,7 @@ void Stage::mousePressEvent(QMouseEvent* event) {
     pad_.press(toClip(event->position()), frame_, reach());
     return;
   }
-  dragging_ = landmarkAt(event->position());
+  dragging_ = pointAt(event->position());
   update();
 }
 
@@ -287,12 +290,11 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
   } else if (dragging_) {
     emit dragged(*dragging_, toClip(pointer_), false);
   } else if (!placing_) {
-    const auto now = landmarkAt(pointer_);
+    const auto now = pointAt(pointer_);
     if (now != hovered_) {
       hovered_ = now;
       setCursor(now ? Qt::OpenHandCursor : Qt::ArrowCursor);
-      const auto title = now ? tracing::titleOf(*now) : std::string_view();
-      setToolTip(now ? tr("%1: drag to correct it").arg(q(title)) : QString());
+      setToolTip(now ? tr("%1: drag to correct it").arg(q(tracing::titleOf(*now))) : QString());
     }
   }
   if (placing_ || dragging_ || panning_from_) update();

@@ -42,17 +42,18 @@ class Stage : public QWidget {
   void setOwnFraming(double zoom, QPointF centre);
   const StageView& framing() const { return framing_; }
   // Keeps a landmark still in the middle of the stage; nullopt lets go.
-  void setFollowed(std::optional<tracing::Landmark> landmark);
-  std::optional<tracing::Landmark> followed() const { return followed_; }
+  void setFollowed(std::optional<tracing::PointName> point);
+  std::optional<tracing::PointName> followed() const { return followed_; }
   SketchPad& pad() { return pad_; }
 
   QTransform view() const;  // clip pixels to widget
   PixelPoint toClip(QPointF at) const;
+  QPointF toStage(PixelPoint at) const { return view().map(QPointF(at.x, at.y)); }
   QSize sizeHint() const override { return {820, 470}; }
 
  signals:
   void placeRequested(tracing::Landmark landmark, PixelPoint at);
-  void dragged(tracing::Landmark landmark, PixelPoint at, bool finished);
+  void dragged(tracing::PointName point, PixelPoint at, bool finished);
   void framingChanged();
   void jogged(int frames);  // the wheel with Alt held: on, or back
 
@@ -67,7 +68,7 @@ class Stage : public QWidget {
   void leaveEvent(QEvent* event) override;
 
  private:
-  std::optional<tracing::Landmark> landmarkAt(QPointF at) const;
+  std::optional<tracing::PointName> pointAt(QPointF at) const;
   void paintGhost(QPainter& painter);
   void paintMagnifier(QPainter& painter);
   void refreshFraming();
@@ -81,10 +82,11 @@ class Stage : public QWidget {
   drawing::OverlayChoice choice_;
   bool bare_ = false;
   std::optional<lifts::Drawing> evidence_;
-  std::optional<tracing::Landmark> placing_, dragging_, hovered_;
+  std::optional<tracing::Landmark> placing_;
+  std::optional<tracing::PointName> dragging_, hovered_;
   QString message_;
   StageView framing_;
-  std::optional<tracing::Landmark> followed_;
+  std::optional<tracing::PointName> followed_;
   double jog_ = 0;  // of the wheel, not yet a frame
   QPointF pointer_;
   bool pointer_inside_ = false;

@@ -187,5 +187,16 @@ TEST(Judging, NeverChangesAMeasureWithTheStyle) {
   }
 }
 
+TEST(Notices, AnObliqueViewThatSomebodySaysIsOneIsHeldToIt) {
+  Analysis a = smallAnalysis();
+  a.request.trace.view = tracing::View::Oblique;
+  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  a = judgedAgain(std::move(a));
+  EXPECT_NE(noticeOf(a, "oblique"), nullptr);
+  const auto measured = [&](std::string_view id) { return lifts::find(a.measures.reps[0], id)->measured() != nullptr; };
+  EXPECT_TRUE(measured("stroke_m")) << "the bar goes up and down from everywhere";
+  EXPECT_FALSE(measured("trunk_lean_bottom_deg"));
+}
+
 }  // namespace
 }  // namespace jib::tests

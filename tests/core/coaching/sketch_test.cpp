@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/coaching/sketch.h"
 
+#include "core/base/angle.h"
+
 #include <gtest/gtest.h>
 
 #include "tests/core/analysed_clip.h"
@@ -118,6 +120,42 @@ TEST(Sketch, APlumbLineIsTheTrueVerticalOfATurnedCamera) {
   const auto drawn = shapesOn({{plumb}, {}}, a, frame).at(0);
   const PixelPoint along = drawn.line[1] - drawn.line[0];
   EXPECT_NEAR(std::atan(std::abs(along.x / along.y)), std::abs(a.trace.camera.roll_rad), 0.02);
+}
+
+TEST(Sketch, ALineAlongAPostSaysHowFarTheCameraIsRolled) {
+  Analysis a = tests::smallAnalysis();
+  const auto leans = [&] { return lifts::find(a.measures.reps[0], "trunk_lean_start_deg")->measured()->value; };
+  const auto again = [&](std::optional<double> roll_rad) {
+    a.request.trace.camera.told_roll_rad = roll_rad;
+    tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+    judgeAgain(a, *shippedStyle("balanced"), *CueBook::shipped());
+  };
+  const double was = leans();
+  // Where a post is seen by a camera that is rolled by four degrees more.
+  Analysis rolled = a;
+  const double wanted = a.trace.camera.roll_rad + radians(4);
+  rolled.trace.camera.roll_rad = wanted;
+  Shape post = lineFrom({{120, 100}, {}, 0, {}}, {{120, 300}, {}, 0, {}}, 0, 0);
+  post.kind = ShapeKind::Plumb;
+  post.anchors.resize(1);
+  const auto line = shapesOn({{post}, {}}, rolled, 0).at(0).line;
+  const PixelPoint along = (line[1] - line[0]) * (200 / length(line[1] - line[0]));
+  Shape drawn = lineFrom({{120, 100}, {}, 0, {}}, {PixelPoint{120, 100} + along, {}, 0, {}}, 0, 0);
+  const auto roll = rollByVertical(drawn, a);
+  ASSERT_TRUE(roll);
+  EXPECT_NEAR(degrees(*roll), degrees(wanted), 0.3);
+  std::swap(drawn.anchors[0], drawn.anchors[1]);
+  EXPECT_NEAR(*rollByVertical(drawn, a), *roll, 1e-9) << "from either end";
+
+  again(roll);
+  EXPECT_NEAR(std::abs(leans() - was), 4, 0.7) << "the trunk leans as much less or more";
+  EXPECT_LT(a.trace.camera.roll_sigma_rad, radians(0.5));
+  EXPECT_TRUE(std::any_of(a.notices.begin(), a.notices.end(), [](const Notice& n) { return n.id == "vertical_told"; }));
+  again(std::nullopt);
+  EXPECT_DOUBLE_EQ(leans(), was);
+
+  EXPECT_FALSE(rollByVertical(lineFrom({{0, 0}, {}, 0, {}}, {{0, 20}, {}, 0, {}}, 0, 0), a)) << "too short to tell";
+  EXPECT_FALSE(rollByVertical(lineFrom({{0, 0}, {}, 0, {}}, {{200, 20}, {}, 0, {}}, 0, 0), a)) << "a floor's edge";
 }
 
 TEST(Sketch, EndsSnapToJointsToEachOtherAndToTheFloor) {

@@ -35,6 +35,8 @@ SubmissionDetails sample() {
   d.plates->near = {0, 3};
   d.set_loads_kg = {100, std::nullopt, 140.5};
   d.top_set = 2;
+  d.seen_from = "head";
+  d.roll_deg = -2.5;
   d.pair_offset_s = -1.25;
   d.overruled = {{"depth", "2026-11-25"}};
   return d;
@@ -45,6 +47,22 @@ TEST(Details, AreKeptExactlyAndForgiveWhatTheyCannotRead) {
   EXPECT_EQ(detailsToJson({}), "{}") << "unknown takes no room";
   EXPECT_EQ(detailsFromJson("no json"), SubmissionDetails{});
   EXPECT_EQ(detailsFromJson("{\"top_set\": \"two\", \"overruled\": [1], \"plates\": 5}"), SubmissionDetails{});
+}
+
+TEST(Details, AnotherViewForgetsWhatWasTracedAndNothingElse) {
+  Shelf shelf;
+  const auto orla = shelf.athlete("Orla Finch");
+  const auto id = shelf.add(orla, "a.mp4"), other = shelf.add(orla, "b.mp4");
+  for (const auto one : {id, other}) ASSERT_TRUE(shelf.library.saveTracing(one, "{\"traced\": true}"));
+  Review review;
+  review.greeting = "Hi Orla";
+  ASSERT_TRUE(shelf.library.saveReview(id, review));
+  ASSERT_TRUE(shelf.library.setSeenFrom(id, "rear"));
+  EXPECT_EQ(shelf.library.submission(id)->details.seen_from, "rear");
+  EXPECT_EQ(*shelf.library.tracing(id), "");
+  EXPECT_EQ(shelf.library.review(id)->greeting, "Hi Orla") << "what the coach wrote stays";
+  EXPECT_NE(*shelf.library.tracing(other), "");
+  EXPECT_FALSE(shelf.library.setSeenFrom(SubmissionId(999), "rear"));
 }
 
 TEST(Profile, WhatThisProgramDoesNotUnderstandIsWrittenBackAsItCame) {
@@ -223,13 +241,24 @@ TEST(Picture, SetRightByHandCarriesWhatWasPlacedAndForgetsWhatWasFound) {
   line.anchors.resize(2);
   line.anchors[0].place = {10, 20};
   line.anchors[1].place = {30, 40};
+  line.anchors[0].rides = tracing::PointName{tracing::Landmark::Knee, tracing::BodySide::Left};
   line.anchors[1].followed = {PixelPoint{31, 41}, std::nullopt};
   review.sketch.shapes = {line};
   ASSERT_TRUE(shelf.library.saveReview(id, review));
   ASSERT_TRUE(shelf.library.saveTracing(id, "{}"));
   ASSERT_TRUE(shelf.library.saveCheck(hash, "{}"));
 
+  auto row = *shelf.library.submission(id);
+  row.details.roll_deg = 3;
+  ASSERT_TRUE(shelf.library.updateSubmission(row));
+  const tracing::PointName left_knee{tracing::Landmark::Knee, tracing::BodySide::Left},
+      right_knee{tracing::Landmark::Knee, tracing::BodySide::Right};
+  review.placed[0].at(left_knee) = PixelPoint{200, 60};
+  ASSERT_TRUE(shelf.library.saveReview(id, review));
   ASSERT_TRUE(shelf.library.setUpright(id, {0, true, 1}, {640, 360}));
+  EXPECT_NEAR(shelf.library.submission(id)->details.roll_deg.value(), -3, 1e-9) << "the post leans the other way";
+  EXPECT_TRUE(shelf.library.review(id)->sketch.shapes[0].anchors[0].rides == right_knee);
+  EXPECT_DOUBLE_EQ(shelf.library.review(id)->placed[0].at(right_knee)->x, 440) << "mirrored, it is the other knee";
   const auto turned = *shelf.library.review(id);
   EXPECT_DOUBLE_EQ(turned.placed[0].points[tracing::at(tracing::Landmark::Hip)]->x, 540);
   EXPECT_DOUBLE_EQ(turned.sketch.shapes[0].anchors[0].place.x, 630);
@@ -241,6 +270,7 @@ TEST(Picture, SetRightByHandCarriesWhatWasPlacedAndForgetsWhatWasFound) {
 
   ASSERT_TRUE(shelf.library.setUpright(id, {}, {640, 360}));
   EXPECT_EQ(shelf.library.review(id)->sketch, review.sketch) << "back as it came";
+  EXPECT_NEAR(shelf.library.submission(id)->details.roll_deg.value(), 3, 1e-9);
 }
 
 TEST(Picture, WhatWasSetRightGoesWithItsClip) {

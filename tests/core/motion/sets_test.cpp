@@ -7,6 +7,7 @@
 #include "core/base/angle.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/footage/made_clips.h"
+#include "tests/core/must.h"
 
 namespace jib::motion {
 namespace {
@@ -112,9 +113,7 @@ TEST(Sets, TheBodyIsLookedForInTheSetThatIsJudged) {
     coaching::AnalysisRequest request;
     request.one_set = coaching::SetChoice{set, {}};
     Task task;
-    auto a = coaching::analyse(*reader, request, style, book, task, std::move(known));
-    EXPECT_TRUE(a) << a.error().what;
-    return std::move(*a);
+    return tests::must(coaching::analyse(*reader, request, style, book, task, std::move(known)));
   };
   const auto bodyAtBottom = [](const coaching::Analysis& a) {
     return a.trace.body && a.trace.body->poses[a.motion.frameAt(a.reps.front().bottom_t())].has_value();

@@ -52,6 +52,17 @@ TEST(BarAcross, HandsStandForEndsThatAreLostInBetween) {
   EXPECT_NEAR(bar.plate[27]->place.y, 305, 1e-9) << "as far from the hands as in the other frames";
 }
 
+TEST(BarAcross, OneEndTellsWhereTheOtherIsLost) {
+  FrontTrace front = filmed(10, 50);
+  front.frames[30].at(BodySide::Left, Landmark::Bar).reset();
+  front.frames[30].at(BodySide::Right, Landmark::Bar)->place = {100, 250};
+  const auto bar = barAcross(front, times(), 0.45);
+  ASSERT_TRUE(bar.plate[30]);
+  EXPECT_NEAR(bar.plate[30]->place.x, 300, 1e-9) << "half a bar from the end that is seen";
+  EXPECT_NEAR(bar.plate[30]->place.y, 250, 1e-9);
+  EXPECT_GT(bar.plate[30]->sigma_px, bar.plate[29]->sigma_px) << "the bar may be crooked";
+}
+
 TEST(BarAcross, HandsAreAllThereIsWhereTheEndsWereHardlySeen) {
   const auto bar = barAcross(filmed(20, 24), times(), 0.45);
   ASSERT_TRUE(bar.plate[0]);

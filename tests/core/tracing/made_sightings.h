@@ -12,18 +12,6 @@ namespace jib::tests {
 
 using namespace tracing;
 
-// The small clip with nothing placed: traced once for all tests here.
-inline const coaching::Analysis& unplaced() {
-  static const coaching::Analysis kAnalysis = [] {
-    auto reader = footage::FrameReader::open(JIB_MADE_CLIP);
-    Task task;
-    auto a = coaching::analyse(*reader, {}, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task);
-    EXPECT_TRUE(a) << a.error().what;
-    return std::move(*a);
-  }();
-  return kAnalysis;
-}
-
 inline double shinPixels() {
   const auto& p = smallTruth().frames[20].pixels;
   return length(p[at(Landmark::Knee)]->place - p[at(Landmark::Ankle)]->place);

@@ -3,6 +3,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/base/angle.h"
 #include "core/coaching/style_book.h"
 #include "core/tracing/sightings/lift_look.h"
 #include "core/tracing/sightings/lift_pulse.h"
@@ -175,6 +176,8 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
   request.variant = s.variant;
   request.slow_factor = s.slow_factor;
   request.trace.camera.rim_m = s.plate_mm / 1000;
+  request.trace.view = tracing::viewNamed(s.details.seen_from).value_or(tracing::View::Auto);
+  if (s.details.roll_deg) request.trace.camera.told_roll_rad = radians(*s.details.roll_deg);
   request.trace.placed = review.placed;
   if (profile.flesh) request.trace.flesh = tracing::remembered(*profile.flesh);
   request.trace.build = profile.build;
@@ -207,6 +210,7 @@ Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::Analysi
   if (!trace) return fail(trace.error());
   Analysis a;
   a.request = request;
+  a.request.trace.body = lifts::definition(request.lift).bodyOf(request.variant);
   a.clip = clip;
   a.trace = std::move(*trace);
   tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);

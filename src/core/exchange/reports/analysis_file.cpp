@@ -44,11 +44,9 @@ Json frameToJson(const Analysis& a, std::size_t i) {
   };
   // From the front and the rear each side by name; the middle of the bar stands in no file.
   if (a.trace.front)
-    for (const auto& [side, name] : {std::pair{tracing::BodySide::Left, "left"}, {tracing::BodySide::Right, "right"}})
+    for (const tracing::BodySide side : tracing::kSides)
       for (Landmark l : tracing::kAllLandmarks)
-        if (const auto& p = a.trace.front->frames[i].at(side, l))
-          points[l == Landmark::Bar ? fmt::format("bar_{}", name) : fmt::format("{}_{}", name, tracing::nameOf(l))] =
-              kept(*p);
+        if (const auto& p = a.trace.front->frames[i].at(side, l)) points[tracing::nameOf({l, side})] = kept(*p);
   for (Landmark l : tracing::kAllLandmarks) {
     const auto& p = a.trace.trace.frames[i][tracing::at(l)];
     if (p && !a.trace.front) points[std::string(tracing::nameOf(l))] = kept(*p);
@@ -98,28 +96,10 @@ Json repToJson(const Analysis& a, std::size_t i) {
   return rep;
 }
 
-std::string_view nameOf(tracing::View view) {
-  switch (view) {
-    case tracing::View::Left:
-      return "left";
-    case tracing::View::Right:
-      return "right";
-    case tracing::View::Front:
-      return "front";
-    case tracing::View::Rear:
-      return "rear";
-    case tracing::View::Auto:
-      break;
-  }
-  return "auto";
-}
-
 // Files of before held the number.
-tracing::View viewNamed(const nlohmann::json& j) {
+tracing::View viewOfRequest(const nlohmann::json& j) {
   if (j.is_number_integer()) return j == 1 ? tracing::View::Left : j == 2 ? tracing::View::Right : tracing::View::Auto;
-  for (tracing::View view : {tracing::View::Left, tracing::View::Right, tracing::View::Front, tracing::View::Rear})
-    if (j == nameOf(view)) return view;
-  return tracing::View::Auto;
+  return tracing::viewNamed(j.get<std::string>()).value_or(tracing::View::Auto);
 }
 
 std::string_view nameOf(coaching::Standing standing) {
@@ -169,7 +149,8 @@ Json findingToJson(const coaching::Finding& f) {
 }
 
 std::string_view viewOf(const Analysis& a) {
-  if (a.trace.front) return a.trace.front->facing == tracing::Facing::Front ? "front" : "rear";
+  if (a.trace.front) return tracing::nameOf(a.trace.front->facing);
+  if (a.trace.oblique) return "oblique";
   if (!a.trace.forward) return "unknown";
   // The athlete's left side faces the camera when the toes point to the left edge of the picture.
   return *a.trace.forward < 0 ? "left" : "right";
@@ -282,7 +263,7 @@ Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching:
     a.request.lift = lift->id;
     a.request.variant = request.at("variant");
     a.request.slow_factor = request.at("slow_factor");
-    a.request.trace.view = viewNamed(request.at("view"));
+    a.request.trace.view = viewOfRequest(request.at("view"));
     a.request.trace.body = lift->bodyOf(a.request.variant);
     a.request.trace.camera.rim_m = request.at("plate_m");
     for (const char* key : {"by_eye", "marks"})  // as older files have them, and as they are written now

@@ -3,21 +3,26 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "core/base/median.h"
 #include "core/tracing/body/placed_elbow.h"
+#include "core/tracing/body/pressing_arm.h"
 
 namespace jib::tracing {
 namespace {
 
 constexpr double kSeen = 0.7;          // the network's confidence of an elbow
-constexpr double kLow = 0.65;          // of the stroke, from the top: what stands out below the plate is the elbow
+constexpr double kLow = 0.65;          // of the stroke, from the top: what stands out below the plate may be the elbow
+constexpr double kAtTheChest = 0.90;   // and here it is
+constexpr double kBent = 0.35;         // from here on the arm is bent enough to tell how it is turned
 constexpr double kStraight = 0.08;     // and above this the arm is about straight
 constexpr double kElbowAlong = 0.50;   // of a straight arm, from shoulder to hand
 constexpr double kBesidePlate = 1.05;  // of the rim's radius
-constexpr double kScatter_m = 0.02, kBetween_m = 0.025;
+constexpr double kScatter_m = 0.03, kBetween_m = 0.03, kWrist_m = 0.012;
 constexpr double kStrays = 0.3;   // of the way between two sightings, half-way
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
+constexpr double kSwivelWithin_m = 0.06, kElsewhere_m = 0.05;
 constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
 constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
 constexpr double kUpperArm_m = 0.42, kForearm_m = 0.38, kLeastForearm_m = 0.14;  // as they look from the side
@@ -50,6 +55,62 @@ std::vector<Found> agreed(const std::vector<Found>& all, const std::vector<doubl
   }
   return calm;
 }
+
+// The arm in depth, frame by frame: its ends where shoulder and bar are, its lengths from where it is straight.
+class BentArm {
+ public:
+  // down   how far the bar is down on a frame that shows it, as a share of the stroke
+  BentArm(const Trace& trace, const BarTrace& bar, const SideCamera& camera,
+          const std::function<double(std::size_t)>& down)
+      : trace_(trace), camera_(camera), down_(down), ends_(trace.size()) {
+    const double shoulder_out = camera.lateralOf(Landmark::Shoulder, 0);
+    std::vector<double> straight_m;
+    for (std::size_t i = 0; i < trace.size(); ++i) {
+      const auto shoulder = trace.place(i, Landmark::Shoulder);
+      if (!shoulder || !bar.plate[i]) continue;
+      const CameraMove move = trace.moveAt(i);
+      const MetrePoint s = camera.toPlane(move.still(*shoulder), shoulder_out),
+                       h = camera.toPlane(move.still(bar.plate[i]->place), camera.plate_m);
+      ends_[i] = ArmEnds{{s.x, s.z, shoulder_out}, {h.x, h.z, kGrip_m}};
+      if (!lowest_ || down(i) > down(*lowest_)) lowest_ = i;
+      if (down(i) < kStraight) straight_m.push_back((ends_[i]->hand - ends_[i]->shoulder).norm());
+    }
+    constexpr std::size_t kFewest = 5;
+    if (straight_m.size() < kFewest) return;
+    const double all_m = median(straight_m);
+    lengths_ = {kElbowAlong * all_m, (1 - kElbowAlong) * all_m};
+    known_ = true;
+  }
+
+  // Whether its lengths are.
+  bool known() const { return known_; }
+  std::optional<double> swivelAt(std::size_t i, PixelPoint elbow) const {
+    if (!known_ || !ends_[i] || down_(i) < kBent) return std::nullopt;
+    const MetrePoint e = camera_.toPlane(trace_.moveAt(i).still(elbow), camera_.lateralOf(Landmark::Elbow, 0));
+    return swivelOf(*ends_[i], lengths_, {e.x, e.z}, kSwivelWithin_m);
+  }
+  void learn(const std::vector<SwivelSeen>& seen) {
+    if (known_) usual_ = usualSwivel(*ends_[*lowest_], lengths_, seen);
+  }
+  const UsualSwivel& usual() const { return usual_; }
+  std::optional<TracedPoint> elbow(std::size_t i, double swivel_rad) const {
+    if (!known_ || !ends_[i]) return std::nullopt;
+    const Eigen::Vector3d e = elbowOf(*ends_[i], lengths_, swivel_rad);
+    const double sigma_m = std::hypot(kBetween_m, usual_.sigma_rad * elbowOff(*ends_[i], lengths_));
+    return TracedPoint{trace_.moveAt(i).moved(camera_.toPicture({e.x(), e.y()}, e.z())),
+                       sigma_m * camera_.pixelsPerMetre(e.z()), Origin::Fitted};
+  }
+
+ private:
+  const Trace& trace_;
+  const SideCamera& camera_;
+  const std::function<double(std::size_t)>& down_;
+  std::vector<std::optional<ArmEnds>> ends_;
+  std::optional<std::size_t> lowest_;
+  ArmLengths lengths_;
+  UsualSwivel usual_;
+  bool known_ = false;
+};
 
 }  // namespace
 
@@ -132,14 +193,33 @@ void addPressingArm(Trace& trace, const BodyTrack& track, const BarTrace& bar, c
       lowest_y = std::max(lowest_y, p->place.y);
     }
   const auto down = [&](std::size_t i) { return (bar.plate[i]->place.y - highest_y) / (lowest_y - highest_y); };
-  for (std::size_t i = 0; i < track.lying.size(); ++i)
-    if (track.lying[i].elbow && bar.plate[i] && down(i) > kLow) consider(i, *track.lying[i].elbow);
+  std::vector<bool> by_network(trace.size(), false);
   for (const Sighting& s : sightings) {
     const PixelPoint elbow = s.reading.place(PoseMark::Elbow, side);
-    if (!seen[s.frame] && bar.plate[s.frame] && s.reading.sure(PoseMark::Elbow, side) >= kSeen &&
-        length(elbow - bar.plate[s.frame]->place) > kBesidePlate * bar.rim.radius_px)
-      consider(s.frame, elbow);
+    if (!bar.plate[s.frame] || s.reading.sure(PoseMark::Elbow, side) < kSeen ||
+        length(elbow - bar.plate[s.frame]->place) <= kBesidePlate * bar.rim.radius_px)
+      continue;
+    consider(s.frame, elbow);
+    by_network[s.frame] = seen[s.frame].has_value();
   }
+  for (std::size_t i = 0; i < track.lying.size(); ++i)
+    if (track.lying[i].elbow && bar.plate[i] && down(i) > kLow) {
+      by_network[i] = false;
+      consider(i, *track.lying[i].elbow);
+    }
+  const std::function<double(std::size_t)> bar_down = down;
+  BentArm arm(trace, bar, camera, bar_down);
+  std::vector<SwivelSeen> votes;
+  for (std::size_t i = 0; i < seen.size(); ++i)
+    if (seen[i])
+      if (const auto turn = arm.swivelAt(i, *seen[i])) votes.push_back({*turn, by_network[i] || down(i) > kAtTheChest});
+  arm.learn(votes);
+  // What stands out below the plate on its way is the far arm or the bench, unless the arm can be bent so.
+  for (std::size_t i = 0; i < seen.size(); ++i)
+    if (seen[i] && !by_network[i] && down(i) < kAtTheChest)
+      if (const auto likely = arm.elbow(i, arm.usual().rad);
+          likely && length(likely->place - *seen[i]) > kElsewhere_m * px)
+        seen[i].reset();
   for (std::size_t i = 0; i < seen.size(); ++i)
     if (const auto shoulder = trace.place(i, Landmark::Shoulder);
         shoulder && bar.plate[i] && !seen[i] && down(i) < kStraight)
@@ -151,14 +231,31 @@ void addPressingArm(Trace& trace, const BodyTrack& track, const BarTrace& bar, c
   const auto put = [&](std::size_t i, PixelPoint place, double sigma_m, Origin origin) {
     trace.frames[i][at(Landmark::Elbow)] = TracedPoint{place, sigma_m * px, origin};
   };
+  // Between two sightings the arm bends as its lengths have it, turned about the line from shoulder to hand as where it
+  // was seen last and is seen next, else as usual.
+  std::vector<std::pair<double, double>> turned;  // moment, swivel
+  for (const Found& f : known)
+    if (const auto swivel = arm.swivelAt(f.frame, f.place)) turned.emplace_back(trace.times_s[f.frame], *swivel);
+  const auto turnedAt = [&](double t) {
+    if (turned.empty()) return arm.usual().rad;
+    const auto after = std::lower_bound(turned.begin(), turned.end(), std::pair(t, -1e9));
+    if (after == turned.end()) return turned.back().second;
+    if (after == turned.begin()) return after->second;
+    const auto before = after - 1;
+    return before->second + (after->second - before->second) * (t - before->first) / (after->first - before->first);
+  };
   for (std::size_t k = 0; k < known.size(); ++k) {
     put(known[k].frame, known[k].place, down(known[k].frame) < kStraight ? kBetween_m : kScatter_m, Origin::Optical);
     if (k == 0) continue;
     const Found &a = known[k - 1], &b = known[k];
     const double apart_s = trace.times_s[b.frame] - trace.times_s[a.frame];
-    if (apart_s > kApart_s) continue;
     const double gap_m = length(b.place - a.place) / px;
     for (std::size_t i = a.frame + 1; i < b.frame; ++i) {
+      if (const auto elbow = arm.elbow(i, turnedAt(trace.times_s[i]))) {
+        trace.frames[i][at(Landmark::Elbow)] = elbow;
+        continue;
+      }
+      if (apart_s > kApart_s) break;
       const double share = (trace.times_s[i] - trace.times_s[a.frame]) / apart_s;
       put(i, a.place + (b.place - a.place) * share, std::hypot(kBetween_m, kStrays * gap_m * 4 * share * (1 - share)),
           Origin::Fitted);
@@ -172,7 +269,7 @@ void addPressingArm(Trace& trace, const BodyTrack& track, const BarTrace& bar, c
     const double forearm = length(along);
     if (forearm > kHand_m * px)
       trace.frames[i][at(Landmark::Wrist)] =
-          TracedPoint{hand + along * (kHand_m * px / forearm), kScatter_m * px, Origin::Fitted};
+          TracedPoint{hand + along * (kHand_m * px / forearm), kWrist_m * px, Origin::Fitted};
   }
 }
 

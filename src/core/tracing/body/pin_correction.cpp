@@ -13,6 +13,7 @@ namespace {
 constexpr double kPostureWidth_rad = 0.45;  // postures further apart than this say little about each other
 constexpr double kDriftTime_s = 2.5;
 constexpr double kWithoutFeet = 2.0;
+constexpr double kOnTheBench = 1.6;
 
 PixelPoint pointOf(const BodyPoints& p, Landmark landmark) {
   switch (landmark) {
@@ -98,6 +99,10 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
       w = network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
   }
   if (track.began_with_build) w.constant_m = std::min(w.constant_m, kKnownSightOff_m);
+  // White socks and shoes under a bench are read too high.
+  if (network && !track.lying.empty() &&
+      (landmark == Landmark::Toe || landmark == Landmark::Heel || landmark == Landmark::Ankle))
+    w.constant_m *= kOnTheBench;
   if (!track.feet_seen) {
     // Nothing holds the chain from below, and what cuts the feet off disturbs the network further up.
     w.constant_m *= kWithoutFeet;

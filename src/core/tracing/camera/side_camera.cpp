@@ -183,7 +183,11 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   // A tilted view shortens heights; how much is as unsure as the tilt.
   c.scale_sigma_rel = std::hypot(c.scale_sigma_rel, std::tan(std::abs(c.pitch_rad)) * c.pitch_sigma_rad);
   constexpr double kPostsAskew_rad = 0.006;
-  if (uprights && uprights->roll_rad) {
+  constexpr double kSaid_rad = 0.006;  // as exactly as a line is drawn along a post
+  if (priors.told_roll_rad) {
+    c.roll_rad = *priors.told_roll_rad;
+    c.roll_sigma_rad = kSaid_rad;
+  } else if (uprights && uprights->roll_rad) {
     c.roll_rad = *uprights->roll_rad;
     c.roll_sigma_rad = std::hypot(kPostsAskew_rad, uprights->roll_sigma_rad);
   } else if (roll_rad) {

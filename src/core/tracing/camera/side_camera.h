@@ -20,6 +20,8 @@ struct CameraPriors {
   double ankle_m = 0.19;          // near ankle: half a stance between hip and shoulder width
   double toe_out_rad = 0.40;      // 23 degrees; the knee travels about over the foot's line
   double lateral_sigma_m = 0.05;  // of each of these
+  // How far the camera is rolled, where the coach has said what is vertical; before what the room's uprights tell.
+  std::optional<double> told_roll_rad = {};
 };
 
 // A pinhole camera, behind a lens that may bend, that looks at the lifter from the side: takes pixels to metres and

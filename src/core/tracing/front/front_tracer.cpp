@@ -3,14 +3,17 @@
 
 #include <algorithm>
 #include <cmath>
-#include <opencv2/imgproc.hpp>
+#include <span>
 
 #include "core/base/median.h"
+#include "core/tracing/front/apart.h"
+#include "core/tracing/front/bar_ends.h"
+#include "core/tracing/front/bar_search.h"
+#include "core/tracing/front/edge_plates.h"
 
 namespace jib::tracing {
 namespace {
 
-constexpr BodySide kSides[]{BodySide::Left, BodySide::Right};
 constexpr double kSeen = 0.5;
 constexpr double kFocalShare = 0.83;  // of the longer side: a phone's main lens
 
@@ -21,23 +24,30 @@ struct SeenMark {
 };
 constexpr SeenMark kMarks[]{{Landmark::Shoulder, PoseMark::Shoulder, 0.015}, {Landmark::Elbow, PoseMark::Elbow, 0.02},
                             {Landmark::Wrist, PoseMark::Wrist, 0.02},        {Landmark::Hip, PoseMark::Hip, 0.02},
-                            {Landmark::Knee, PoseMark::Knee, 0.015},         {Landmark::Ankle, PoseMark::Ankle, 0.012},
-                            {Landmark::Heel, PoseMark::Heel, 0.02},          {Landmark::Toe, PoseMark::Toe, 0.02}};
+                            {Landmark::Knee, PoseMark::Knee, 0.015},         {Landmark::Ankle, PoseMark::Ankle, 0.018},
+                            {Landmark::Heel, PoseMark::Heel, 0.027},         {Landmark::Toe, PoseMark::Toe, 0.025}};
+
+// From the head's end chest and plates hide everything else.
+constexpr bool isOfArm(Landmark l) {
+  return l == Landmark::Shoulder || l == Landmark::Elbow || l == Landmark::Wrist;
+}
 
 // From behind the network takes people for being seen from the front, in some looks. Sides are the picture's: the
-// athlete's left is on its right from the front, and legs that are filmed so do not cross.
+// athlete's left is on its right from the front, and neither legs nor arms that are filmed so cross.
 BodySide seenAs(const Sighting& s, BodySide side, Facing facing) {
+  static constexpr PoseMark kLegs[]{PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle},
+      kArms[]{PoseMark::Shoulder, PoseMark::Elbow, PoseMark::Wrist};
   double left_on_right = 0;
-  for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle})
+  for (const PoseMark mark : facing == Facing::Head ? std::span<const PoseMark>(kArms) : kLegs)
     left_on_right += s.reading.place(mark, BodySide::Left).x > s.reading.place(mark, BodySide::Right).x ? 1 : -1;
-  const bool swapped = left_on_right != 0 && (left_on_right > 0) != (facing == Facing::Front);
+  const bool swapped = left_on_right != 0 && (left_on_right > 0) != leftOnRight(facing);
   return !swapped ? side : side == BodySide::Left ? BodySide::Right : BodySide::Left;
 }
 
 // A landmark look by look, wild ones left out; between looks that are near in time straight on.
 void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s, BodySide side,
           const SeenMark& kind) {
-  constexpr double kApart_s = 0.7, kJump_m = 0.10;
+  constexpr double kApart_s = 0.7, kJump_m = 0.10, kDistances_m = 0.035;
   std::vector<std::pair<std::size_t, PixelPoint>> seen;
   for (const Sighting& s : sightings) {
     const BodySide as = seenAs(s, side, front.facing);
@@ -51,7 +61,9 @@ void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::
                             median({seen[a].second.y, seen[k].second.y, seen[c].second.y})};
     calm[k] = length(seen[k].second - middle) > kJump_m * front.metre_px ? middle : seen[k].second;
   }
-  const double sigma_px = std::max(0.5, kind.scatter_m * front.metre_px);
+  // Of one who lies every joint is at another distance from the camera than the bar.
+  const double scatter_m = front.lies ? std::hypot(kind.scatter_m, kDistances_m) : kind.scatter_m;
+  const double sigma_px = std::max(0.5, scatter_m * front.metre_px);
   for (std::size_t k = 0; k < seen.size(); ++k) {
     front.frames[seen[k].first].at(side, kind.landmark) = TracedPoint{calm[k], sigma_px, Origin::Optical};
     if (k == 0 || times_s[seen[k].first] - times_s[seen[k - 1].first] > kApart_s) continue;
@@ -62,12 +74,6 @@ void fill(FrontTrace& front, const std::vector<Sighting>& sightings, const std::
           TracedPoint{calm[k - 1] + (calm[k] - calm[k - 1]) * share, sigma_px, Origin::Fitted};
     }
   }
-}
-
-std::optional<PixelPoint> middleOf(const Sighting& s, PoseMark mark) {
-  if (s.reading.sure(mark, BodySide::Left) < kSeen || s.reading.sure(mark, BodySide::Right) < kSeen)
-    return std::nullopt;
-  return (s.reading.place(mark, BodySide::Left) + s.reading.place(mark, BodySide::Right)) * 0.5;
 }
 
 // How large a metre looks, from the standing body. Source  segment shares: Drillis and Contini 1966
@@ -83,340 +89,274 @@ double metreFromBody(const std::vector<Sighting>& sightings) {
   return tall[tall.size() * 9 / 10] / (kStature_m * kShoulderToAnkle);
 }
 
-// Two frames that show the bar at different heights, and how the middle of the hands went from one to the other.
-struct Apart {
-  std::size_t high = 0, low = 0;
-  PixelPoint hands;    // their middle on the high one
-  PixelPoint line;     // from the athlete's hand on the picture's left to that on its right, length 1
-  double half_px = 0;  // from that middle to a hand
-  PixelPoint went;     // from high to low
-};
-
-std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, double metre_px) {
-  struct Look {
-    const Sighting* s;
-    PixelPoint hands;
-  };
-  std::vector<Look> looks;
-  for (const Sighting& s : sightings)
-    if (const auto hands = middleOf(s, PoseMark::Wrist)) looks.push_back({&s, *hands});
-  if (looks.size() < 8) return std::nullopt;
-  std::sort(looks.begin(), looks.end(), [](const Look& a, const Look& b) { return a.hands.y < b.hands.y; });
-  const Look &high = looks[looks.size() / 12], &low = looks[looks.size() - 1 - looks.size() / 12];
-  constexpr double kLeast_m = 0.2;
-  if (low.hands.y - high.hands.y < kLeast_m * metre_px) return std::nullopt;
-  PixelPoint a = high.s->reading.place(PoseMark::Wrist, BodySide::Right),
-             b = high.s->reading.place(PoseMark::Wrist, BodySide::Left);
-  if (a.x > b.x) std::swap(a, b);
-  const double apart = length(b - a);
-  if (apart < 0.2 * metre_px) return std::nullopt;
-  return Apart{high.s->frame, low.s->frame, high.hands, (b - a) * (1 / apart), apart / 2, low.hands - high.hands};
-}
-
-double alike(const cv::Mat& a, const cv::Mat& b) {
-  cv::Mat score;
-  cv::matchTemplate(a, b, score, cv::TM_CCOEFF_NORMED);
-  return score.at<float>(0, 0);
-}
-
-cv::Mat patch(const cv::Mat& grey, PixelPoint middle, int width, int height) {
-  cv::Mat out;
-  cv::getRectSubPix(grey, {width, height}, {static_cast<float>(middle.x - 0.5), static_cast<float>(middle.y - 0.5)},
-                    out);
-  return out;
-}
-
-// What of the bar's line moves with the hands, outwards from them, on one side (way: -1 to the picture's left). The
-// line through two wrists leans by a degree or two for nothing, so each side is looked for by itself.
-class BarSearch {
- public:
-  BarSearch(const cv::Mat& high, const cv::Mat& low, const Apart& apart, double metre_px, double way)
-      : apart_(apart), metre_px_(metre_px), way_(way) {
-    // Only what is not the room: whatever stands still is black here, whatever moved shows where it was and where it
-    // is.
-    constexpr double kNoise_grey = 8;
-    cv::absdiff(high, low, moved_);
-    cv::subtract(moved_, cv::Scalar(kNoise_grey), moved_);
-  }
-
-  // How far below the hands' line the bar runs, and how much lower it really came: where most of the line moves.
-  bool settle() {
-    constexpr double kOff_m = 0.07, kMore_m = 0.08;
-    double best = 0;
-    for (double off = -kOff_m * metre_px_; off <= kOff_m * metre_px_; off += 1)
-      for (double more = -kMore_m * metre_px_; more <= kMore_m * metre_px_; more += 1) {
-        double sum = 0;
-        for (double out_m : {0.50, 0.58, 0.66, 0.74, 0.80, 0.86, 0.92}) sum += std::max(0.0, moves(out_m, off, more));
-        if (sum > best) {
-          best = sum;
-          off_ = off;
-          more_ = more;
-        }
-      }
-    return best > 1.2;
-  }
-
-  // How surely the bar's line at `out_m` from its middle moves as the hands did, -1 to 1.
-  double moves(double out_m) const { return moves(out_m, off_, more_); }
-
-  PixelPoint placeAt(double out_m) const {
-    return apart_.hands + apart_.line * (way_ * out_m * metre_px_) + PixelPoint{0, off_};
-  }
-  PixelPoint went() const { return apart_.went + PixelPoint{0, more_}; }
-
- private:
-  double moves(double out_m, double off, double more) const {
-    constexpr double kTall_m = 0.11, kWide_m = 0.05, kPlain_grey = 2.5;
-    const PixelPoint at = apart_.hands + apart_.line * (way_ * out_m * metre_px_) + PixelPoint{0, off};
-    const PixelPoint then = at + apart_.went + PixelPoint{0, more};
-    const double margin = kTall_m * metre_px_;
-    if (at.x < margin || then.x < margin || at.x > moved_.cols - margin || then.x > moved_.cols - margin ||
-        at.y < margin || then.y > moved_.rows - margin)
-      return 0;
-    const int wide = std::max(5, static_cast<int>(kWide_m * metre_px_)) | 1,
-              tall = std::max(9, static_cast<int>(kTall_m * metre_px_)) | 1;
-    const cv::Mat now = patch(moved_, at, wide, tall), later = patch(moved_, then, wide, tall);
-    for (const cv::Mat& one : {now, later}) {
-      cv::Scalar mean, spread;
-      cv::meanStdDev(one, mean, spread);
-      if (spread[0] < kPlain_grey) return 0;
-    }
-    return alike(now, later);
-  }
-
-  cv::Mat moved_;
-  const Apart& apart_;
-  double metre_px_, way_, off_ = 0, more_ = 0;
-};
-
-// The outermost place on one side where the line still moves.
-std::optional<double> endOf(const BarSearch& search) {
-  constexpr double kFrom_m = 0.70, kTo_m = 1.35, kStep_m = 0.01, kMoves = 0.45;
-  std::optional<double> last;
-  double agreeing = 0;
-  for (double out = kFrom_m; out <= kTo_m; out += kStep_m) {
-    if (search.moves(out) > kMoves) {
-      agreeing += 1;
-      last = out;
-    }
-  }
-  return agreeing >= 4 ? last : std::nullopt;
-}
-
-// The same place brought to the middle of the sleeve: across the bar, a band as thick as one that is all lighter or all
-// darker than what lies above and below it.
-PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, double metre_px) {
-  constexpr double kReach_m = 0.07, kLong_m = 0.10, kThin_m = 0.010, kThick_m = 0.030;  // half thicknesses
-  const int reach = static_cast<int>(std::lround(kReach_m * metre_px)),
-            room = reach + static_cast<int>(0.07 * metre_px);
-  const int wide = std::max(5, static_cast<int>(kLong_m * metre_px)) | 1;
-  const PixelPoint middle = end + PixelPoint{inwards * (wide / 2 + 2), 0};
-  if (middle.x < wide || middle.x > grey.cols - wide || middle.y < room + 2 || middle.y > grey.rows - room - 2)
-    return end;
-  const cv::Mat strip = patch(grey, middle, wide, 2 * room + 1);
-  cv::Mat rows;
-  cv::reduce(strip, rows, 1, cv::REDUCE_AVG, CV_32F);
-  const auto mean = [&](double from, double to) {
-    const int a = std::max(0, static_cast<int>(std::lround(from)) + room),
-              b = std::min(rows.rows, static_cast<int>(std::lround(to)) + room);
-    double sum = 0;
-    for (int k = a; k < b; ++k) sum += rows.at<float>(k, 0);
-    return b > a ? sum / (b - a) : 0.0;
-  };
-  double best = 6, at = 0;  // grey levels that a sleeve stands out by, at least
-  for (double c = -reach; c <= reach; c += 0.5)
-    for (double h = std::max(1.5, kThin_m * metre_px); h <= kThick_m * metre_px; h += 0.5) {
-      const double in = mean(c - h, c + h), above = in - mean(c - 2.2 * h, c - h),
-                   below = in - mean(c + h, c + 2.2 * h);
-      const double stands = above * below > 0 ? std::min(std::abs(above), std::abs(below)) : 0;
-      if (stands > best) {
-        best = stands;
-        at = c;
-      }
-    }
-  return end + PixelPoint{0, at};
-}
-
-// The room without the bar about one of its ends: of two pictures that show the bar high and low, each gives the half
-// in which the bar is not.
-cv::Mat roomAbout(const cv::Mat& high, const cv::Mat& low, PixelPoint end, PixelPoint went) {
-  const int half = std::clamp(static_cast<int>(std::lround(end.y + went.y / 2)), 1, high.rows - 1);
-  cv::Mat room = high.clone();
-  low.rowRange(0, half).copyTo(room.rowRange(0, half));
-  return room;
-}
-
-// The same place brought half-way between the sleeve's upper and lower edge, where what stands before the room falls to
-// half: light from above makes one edge stand out more than the other.
-PixelPoint betweenItsEdges(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px) {
-  constexpr double kLong_m = 0.05, kReach_m = 0.07, kThin_m = 0.03, kThick_m = 0.075, kStands_grey = 8;
-  const int wide = std::max(3, static_cast<int>(kLong_m * metre_px)) | 1,
-            reach = std::max(3, static_cast<int>(kReach_m * metre_px)), tall = 2 * reach + 1;
-  const PixelPoint middle = end + PixelPoint{inwards * (wide / 2 + 2), 0};
-  if (middle.x < wide || middle.x > grey.cols - wide || middle.y < tall || middle.y > grey.rows - tall) return end;
-  cv::Mat apart, rows;
-  cv::absdiff(patch(grey, middle, wide, tall), patch(room, middle, wide, tall), apart);
-  cv::reduce(apart, rows, 1, cv::REDUCE_AVG, CV_32F);
-  const auto stands = [&](int k) { return static_cast<double>(rows.at<float>(k, 0)); };
-  const double level =
-      median({stands(reach - 2), stands(reach - 1), stands(reach), stands(reach + 1), stands(reach + 2)});
-  if (level < kStands_grey) return end;
-  const auto edge = [&](int step) -> std::optional<double> {
-    for (int k = reach; k >= 0 && k < tall; k += step)
-      if (stands(k) < level / 2) {
-        const double inner = stands(k - step), share = (inner - level / 2) / std::max(1e-6, inner - stands(k));
-        return k - step + step * share;
-      }
-    return std::nullopt;
-  };
-  const auto upper = edge(-1), lower = edge(1);
-  if (!upper || !lower || *lower - *upper < kThin_m * metre_px || *lower - *upper > kThick_m * metre_px) return end;
-  return end + PixelPoint{0, (*upper + *lower) / 2 - reach};
-}
-
-// The same place brought to where the sleeve ends: along it, what stands before the room falls to half. The search
-// above looks at patches, and the last patch that still moves reaches beyond the end.
-PixelPoint atTheTip(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px) {
-  constexpr double kInside_m = 0.09, kOutside_m = 0.05, kSure_m = 0.04, kHalfTall_m = 0.012, kStands_grey = 8;
-  const int inside = static_cast<int>(kInside_m * metre_px), outside = static_cast<int>(kOutside_m * metre_px);
-  const int tall = std::max(3, static_cast<int>(2 * kHalfTall_m * metre_px)) | 1, wide = inside + outside + 1;
-  constexpr int kFewest = 8;  // columns; a bar that small has no end to speak of
-  if (wide < kFewest) return end;
-  const PixelPoint middle = end + PixelPoint{inwards * (inside - outside) / 2.0, 0};
-  if (middle.x < wide || middle.x > grey.cols - wide || middle.y < tall || middle.y > grey.rows - tall) return end;
-  cv::Mat apart, columns;
-  cv::absdiff(patch(grey, middle, wide, tall), patch(room, middle, wide, tall), apart);
-  cv::reduce(apart, columns, 0, cv::REDUCE_AVG, CV_32F);
-  // From the inside out, whichever way that is in the picture.
-  std::vector<double> stands(static_cast<std::size_t>(wide));
-  for (int k = 0; k < wide; ++k)
-    stands[static_cast<std::size_t>(k)] = columns.at<float>(0, inwards > 0 ? wide - 1 - k : k);
-  const auto sure = static_cast<std::ptrdiff_t>(kSure_m * metre_px);
-  const double level = median(std::vector<double>(stands.begin(), stands.begin() + std::max<std::ptrdiff_t>(sure, 3)));
-  if (level < kStands_grey) return end;
-  constexpr std::size_t kStaysLow = 3;
-  for (std::size_t k = 1; k + kStaysLow < stands.size(); ++k) {
-    const auto low = [&](std::size_t j) { return stands[j] < level / 2; };
-    bool falls = true;
-    for (std::size_t j = k; j < k + kStaysLow; ++j) falls = falls && low(j);
-    if (!falls || low(k - 1)) continue;
-    const double share = (stands[k - 1] - level / 2) / std::max(1e-6, stands[k - 1] - stands[k]);
-    // Column k - 1 + share, counted from the inside; the end itself is column `inside`.
-    return end - PixelPoint{inwards * (static_cast<double>(k) - 1 + share - inside), 0};
-  }
-  return end;
-}
-
-// Follows one end by its own picture, about where the hands say it is: by what stands before the room, so that a line
-// on the wall is never taken for the bar.
-class EndFollower {
- public:
-  EndFollower(const cv::Mat& grey, cv::Mat room, PixelPoint end, double inwards, double metre_px)
-      : inwards_(inwards), metre_px_(metre_px), room_(std::move(room)) {
-    wide_ = std::max(9, static_cast<int>(kWide_m * metre_px)) | 1;
-    tall_ = std::max(9, static_cast<int>(kTall_m * metre_px)) | 1;
-    looks_ = before(grey, end + middle(), wide_, tall_);
-  }
-  struct Found {
-    PixelPoint place;
-    double alike;  // to how it looked first, up to 1
-  };
-  std::optional<Found> find(const cv::Mat& grey, PixelPoint expected) const {
-    constexpr double kAside_m = 0.05, kUp_m = 0.07, kAlike = 0.6;
-    const int x = std::max(2, static_cast<int>(kAside_m * metre_px_)),
-              y = std::max(2, static_cast<int>(kUp_m * metre_px_));
-    const PixelPoint about = expected + middle();
-    if (about.x < wide_ || about.y < tall_ || about.x > grey.cols - wide_ || about.y > grey.rows - tall_)
-      return std::nullopt;
-    cv::Mat score;
-    cv::matchTemplate(before(grey, about, wide_ + 2 * x, tall_ + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
-    double best = 0;
-    cv::Point at;
-    cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
-    if (best < kAlike) return std::nullopt;
-    const auto peak = [&](double before, double after) {
-      const double bend = before - 2 * best + after;
-      return bend < -1e-9 ? std::clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0.0;
-    };
-    PixelPoint off{static_cast<double>(at.x - x), static_cast<double>(at.y - y)};
-    if (at.x > 0 && at.x + 1 < score.cols)
-      off.x += peak(score.at<float>(at.y, at.x - 1), score.at<float>(at.y, at.x + 1));
-    if (at.y > 0 && at.y + 1 < score.rows)
-      off.y += peak(score.at<float>(at.y - 1, at.x), score.at<float>(at.y + 1, at.x));
-    return Found{expected + off, best};
-  }
-
- private:
-  static constexpr double kWide_m = 0.12, kTall_m = 0.12;
-  PixelPoint middle() const { return {inwards_ * 0.3 * kWide_m * metre_px_, 0}; }
-  // What differs from the room by more than a film's noise.
-  cv::Mat before(const cv::Mat& grey, PixelPoint about, int width, int height) const {
-    constexpr double kNoise_grey = 8;
-    cv::Mat apart;
-    cv::absdiff(patch(grey, about, width, height), patch(room_, about, width, height), apart);
-    cv::subtract(apart, cv::Scalar(kNoise_grey), apart);
-    return apart;
-  }
-  double inwards_, metre_px_;
-  cv::Mat room_;
-  int wide_ = 0, tall_ = 0;
-  cv::Mat looks_;
-};
-
-// The height of the plate's edge in the picture, where it moves with the bar: rows of a column beside the collar.
-std::optional<double> rimHeight(const cv::Mat& high, const cv::Mat& low, const std::array<BarSearch, 2>& sides,
-                                double metre_px, double rim_m) {
-  constexpr double kFrom_m = 0.66, kTo_m = 0.95, kGive = 0.14;
-  constexpr int kNew_grey = 16, kSame_grey = 12;
+// How large a metre looks, from the arms of somebody who lies under a bar: at their longest they are straight, and
+// stand square to the view. Source  segment shares: Drillis and Contini 1966
+double metreFromArms(const std::vector<Sighting>& sightings) {
+  constexpr double kStature_m = 1.72, kArm = 0.186 + 0.146;
   std::vector<double> tall;
-  for (const BarSearch& search : sides)
-    for (double out = kFrom_m; out < kTo_m; out += 0.006) {
-      const PixelPoint at = search.placeAt(out), then = at + search.went();
-      const int reach = static_cast<int>(0.32 * metre_px);
-      const auto inside = [&](PixelPoint p) {
-        return p.x > 3 && p.x < high.cols - 4 && p.y - reach > 3 && p.y + reach < high.rows - 4;
-      };
-      if (!inside(at) || !inside(then)) continue;
-      const auto grey = [](const cv::Mat& of, PixelPoint p, int k) {
-        return static_cast<int>(of.at<uchar>(static_cast<int>(p.y) + k, static_cast<int>(p.x)));
-      };
-      // A run of rows that look alike where the bar is, in both pictures, and unlike the room behind it.
-      int up = 0, down = 0;
-      const auto moved = [&](int k) {
-        return std::abs(grey(high, at, k) - grey(low, then, k)) < kSame_grey &&
-               (std::abs(grey(high, at, k) - grey(low, at, k)) > kNew_grey ||
-                std::abs(grey(low, then, k) - grey(high, then, k)) > kNew_grey);
-      };
-      int missed = 0;
-      for (int k = 1; k < reach && missed < 4; ++k) moved(-k) ? (up = k, missed = 0) : ++missed;
-      missed = 0;
-      for (int k = 1; k < reach && missed < 4; ++k) moved(k) ? (down = k, missed = 0) : ++missed;
-      const double height = up + down + 1.0;
-      if (std::abs(height / (rim_m * metre_px) - 1) < kGive && std::abs(up - down) < 0.12 * height)
-        tall.push_back(height);
-    }
-  if (tall.size() < 4) return std::nullopt;
-  // The plate's edge is a bow seen edge on: its tallest columns are its height.
+  for (const Sighting& s : sightings)
+    for (const BodySide side : kSides)
+      if (s.reading.sure(PoseMark::Shoulder, side) >= kSeen && s.reading.sure(PoseMark::Wrist, side) >= kSeen)
+        tall.push_back(length(s.reading.place(PoseMark::Shoulder, side) - s.reading.place(PoseMark::Wrist, side)));
+  if (tall.size() < 8) return 0;
   std::sort(tall.begin(), tall.end());
-  return tall[tall.size() * 3 / 4];
+  return tall[tall.size() * 9 / 10] / (kStature_m * kArm);
 }
 
-// A sleeve looks the same all along, so where the room behind it changes a patch may slide inwards on it. The bar is as
-// long as it was: the end that looks less like itself is put that far from the other.
-void holdApart(std::array<std::optional<PixelPoint>, 2>& ends, const std::array<double, 2>& alike, double apart_px,
-               double give_px) {
-  if (!ends[0] || !ends[1] || std::abs(ends[1]->x - ends[0]->x - apart_px) <= give_px) return;
-  if (alike[0] > alike[1])
-    ends[1]->x = ends[0]->x + apart_px;
+// Hands that hold a bar stay where they took it: the middle of where they are seen along it while it is high, where the
+// network is right about them. Elbows that no arm from there could reach are left out.
+void holdHands(FrontTrace& front) {
+  constexpr double kHigh_share = 0.3, kForearm_m = 0.33, kUpperArm_m = 0.38, kScatter_m = 0.02, kAtBar_m = 0.18;
+  constexpr std::size_t kFewest = 3;
+  struct Bar {
+    PixelPoint middle, along;  // along: to the athlete's left, length 1
+  };
+  const auto barIn = [](const FrontPoints& f) -> std::optional<Bar> {
+    const auto &l = f.at(BodySide::Left, Landmark::Bar), &r = f.at(BodySide::Right, Landmark::Bar);
+    if (!l || !r) return std::nullopt;
+    const PixelPoint d = l->place - r->place;
+    return Bar{(l->place + r->place) * 0.5, d * (1 / length(d))};
+  };
+  double highest = 1e9, lowest = -1e9;
+  for (const FrontPoints& f : front.frames)
+    if (const auto bar = barIn(f)) {
+      highest = std::min(highest, bar->middle.y);
+      lowest = std::max(lowest, bar->middle.y);
+    }
+  for (const BodySide side : kSides) {
+    std::vector<double> along, below;
+    std::size_t first = front.frames.size(), last = 0;  // of the frames on which the hand is seen at the bar
+    for (std::size_t i = 0; i < front.frames.size(); ++i) {
+      const FrontPoints& f = front.frames[i];
+      const auto bar = barIn(f);
+      const auto& wrist = f.at(side, Landmark::Wrist);
+      if (!bar || !wrist || wrist->origin != Origin::Optical ||
+          bar->middle.y > highest + kHigh_share * (lowest - highest))
+        continue;
+      const PixelPoint off = wrist->place - bar->middle;
+      // A foot under the bench is taken for a hand at times.
+      if (std::abs(off.y) > kAtBar_m * front.metre_px) continue;
+      first = std::min(first, i);
+      last = i;
+      along.push_back(off.x * bar->along.x + off.y * bar->along.y);
+      below.push_back(off.y - along.back() * bar->along.y);
+    }
+    if (along.size() < kFewest) {
+      for (FrontPoints& f : front.frames) f.at(side, Landmark::Wrist).reset();
+      continue;
+    }
+    const double out = median(along), down = median(below);
+    for (std::size_t i = 0; i < front.frames.size(); ++i) {
+      FrontPoints& f = front.frames[i];
+      const auto bar = barIn(f);
+      auto& wrist = f.at(side, Landmark::Wrist);
+      if (!bar) wrist.reset();
+      if (!bar || (!wrist && (i < first || i > last))) continue;
+      wrist = TracedPoint{bar->middle + bar->along * out + PixelPoint{0, down}, kScatter_m * front.metre_px,
+                          Origin::Fitted};
+      auto& elbow = f.at(side, Landmark::Elbow);
+      const auto& shoulder = f.at(side, Landmark::Shoulder);
+      if (elbow && (length(elbow->place - wrist->place) > kForearm_m * front.metre_px ||
+                    (shoulder && length(elbow->place - shoulder->place) > kUpperArm_m * front.metre_px)))
+        elbow.reset();
+    }
+  }
+}
+
+// Both ends of the bar where it is high, on the picture's left and on its right, and what they are followed by.
+struct EndsFound {
+  std::array<EndFollower, 2> follow;
+  LooksLong looks_long;
+  std::array<PixelPoint, 2> from_hand;  // from the middle of the hands to each end
+  std::vector<PlateFollower> plates;    // of a bar that is pressed: left, right, or none
+  std::array<double, 2> from_hub{};     // from each plate's hub to the end, across, where the bar is high
+};
+
+// A grey sleeve before a grey wall seems to end early, and none ends late: what stands further out from its plate on
+// one side does so on the other, each as large as it looks there.
+void evenOut(std::array<PixelPoint, 2>& ends, const std::array<std::optional<PlateSeen>, 2>& plates, PixelPoint line) {
+  constexpr double kUneven_m = 0.03;
+  if (!plates[0] || !plates[1]) return;
+  const double left_m = (plates[0]->hub.x - ends[0].x) / plates[0]->metre_px,
+               right_m = (ends[1].x - plates[1]->hub.x) / plates[1]->metre_px;
+  if (std::abs(left_m - right_m) < kUneven_m) return;
+  if (left_m < right_m)
+    ends[0] = ends[0] - line * ((right_m - left_m) * plates[0]->metre_px);
   else
-    ends[0]->x = ends[1]->x - apart_px;
+    ends[1] = ends[1] + line * ((left_m - right_m) * plates[1]->metre_px);
+}
+
+// A bar that is pressed comes down a hand's breadth nearer to the feet, and looks that much shorter from the head's
+// end, longer from theirs. Where high and low it seems of another length than that, one of them was cut short.
+void sameLength(std::array<PixelPoint, 2>& high, std::array<PixelPoint, 2>& low, bool from_head, double distance_m) {
+  constexpr double kTowardsFeet_m = 0.12, kDiffer = 0.03;
+  const double shrinks = distance_m / (distance_m + (from_head ? kTowardsFeet_m : -kTowardsFeet_m));
+  const double high_px = high[1].x - high[0].x, low_px = low[1].x - low[0].x;
+  const auto stretch = [](std::array<PixelPoint, 2>& ends, double by) {
+    const PixelPoint middle = (ends[0] + ends[1]) * 0.5;
+    for (PixelPoint& end : ends) end = middle + (end - middle) * by;
+  };
+  if (low_px > high_px * shrinks * (1 + kDiffer)) stretch(high, low_px / shrinks / high_px);
+  if (low_px < high_px * shrinks * (1 - kDiffer)) stretch(low, high_px * shrinks / low_px);
+}
+
+// Finds both ends, and how large a metre looks by the plates. nullopt where not enough of the bar's line moves.
+std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const cv::Mat& low, Apart apart,
+                                  double rim_m) {
+  const double metre_px = front.metre_px;
+  if (front.lies) levelByPlates(apart, high, low, metre_px, rim_m);
+  std::array<BarSearch, 2> search{BarSearch(high, low, apart, metre_px, -1), BarSearch(high, low, apart, metre_px, 1)};
+  if (!search[0].settle() || !search[1].settle()) return std::nullopt;
+  const auto plates = platesAlong(search, high, low, metre_px, rim_m);
+  if (plates) {
+    front.metre_px = plates->metre_px;
+    front.scale_sigma_rel = 0.02;
+    front.scale_from_plate = true;
+  }
+  const std::array<std::optional<double>, 2> out{search[0].end(), search[1].end()};
+  if (!out[0] || !out[1]) return std::nullopt;
+  constexpr std::array<double, 2> kInwards{1, -1};
+  std::array<PixelPoint, 2> ends;
+  std::array<cv::Mat, 2> room;
+  for (std::size_t k = 0; k < 2; ++k) {
+    const PixelPoint about = onTheSleeve(high, search[k].placeAt(*out[k]), kInwards[k], metre_px);
+    room[k] = roomAbout(high, low, about, search[k].went());
+    ends[k] =
+        betweenItsEdges(high, room[k], atTheTip(high, room[k], about, kInwards[k], metre_px), kInwards[k], metre_px);
+  }
+  if (plates) evenOut(ends, plates->side, apart.line);
+  std::array<PixelPoint, 2> below;
+  for (std::size_t k = 0; k < 2; ++k) {
+    below[k] = atTheTip(low, room[k], ends[k] + search[k].went(), kInwards[k], metre_px);
+    below[k] = betweenItsEdges(low, room[k], below[k], kInwards[k], metre_px);
+  }
+  if (front.lies) sameLength(ends, below, front.facing == Facing::Head, front.focal_px / front.metre_px);
+  const double long_px = ends[1].x - ends[0].x, high_y = (ends[0].y + ends[1].y) / 2,
+               down = (below[0].y + below[1].y) / 2 - high_y;
+  // Ends that hardly came down were taken for something else; how the bar shortens on its way would be told by noise.
+  constexpr double kLeast_m = 0.05;
+  if (front.lies && down < kLeast_m * metre_px) return std::nullopt;
+  EndsFound found{{EndFollower(high, room[0], ends[0], kInwards[0], metre_px),
+                   EndFollower(high, room[1], ends[1], kInwards[1], metre_px)},
+                  {long_px, front.lies ? (below[1].x - below[0].x - long_px) / down : 0, high_y},
+                  {ends[0] - apart.hands, ends[1] - apart.hands},
+                  {},
+                  {}};
+  if (!front.lies) return found;
+  const bool hubs = plates && plates->side[0] && plates->side[1];
+  for (std::size_t k = 0; k < 2; ++k) {
+    // Where it is still known by how it looks high up, both pictures must mean the same place.
+    if (const auto known = found.follow[k].find(low, below[k])) below[k] = known->place;
+    found.follow[k].alsoLooksLike(low, below[k]);
+    if (!hubs) continue;
+    found.plates.emplace_back(high, *plates->side[k], rim_m);
+    found.from_hub[k] = ends[k].x - plates->side[k]->hub.x;
+  }
+  return found;
+}
+
+// A sleeve slides along itself, and a plate behind a post is taken for part of it: of both ends as their plates and as
+// their own pictures have them, the two that are as far apart as the bar is long; by their plates where that is as
+// good.
+std::array<std::optional<PixelPoint>, 2> likeliest(const std::array<std::optional<PixelPoint>, 2>& by_plate,
+                                                   const std::array<std::optional<PixelPoint>, 2>& by_end,
+                                                   const std::array<std::optional<PixelPoint>, 2>& before,
+                                                   const LooksLong& looks_long) {
+  constexpr double kAsGood = 0.01;  // of its length
+  std::array<std::optional<PixelPoint>, 2> best;
+  double least = 1e9;
+  for (const auto* left : {&by_plate[0], &by_end[0]})
+    for (const auto* right : {&by_plate[1], &by_end[1]}) {
+      if (!*left || !*right) continue;
+      const double wanted = looks_long.at(((*left)->y + (*right)->y) / 2);
+      const double off = std::abs((*right)->x - (*left)->x - wanted) / wanted;
+      if (off + kAsGood >= least) continue;
+      least = off;
+      best = {*left, *right};
+    }
+  // Where none are, the end that jumped aside is put that far from the other.
+  constexpr double kWrong = 0.025;
+  if (best[0] && least > kWrong && before[0] && before[1]) {
+    const double wanted = looks_long.at((best[0]->y + best[1]->y) / 2);
+    if (std::abs(best[0]->x - before[0]->x) > std::abs(best[1]->x - before[1]->x))
+      best[0]->x = best[1]->x - wanted;
+    else
+      best[1]->x = best[0]->x + wanted;
+  }
+  if (best[0]) return best;
+  for (std::size_t k = 0; k < 2; ++k) best[k] = by_plate[k] ? by_plate[k] : by_end[k];
+  return best;
+}
+
+// Puts the ends into every frame in which they are made out.
+Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFound& ends, Task& task) {
+  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
+  const std::array<BodySide, 2> shown = leftOnRight(front.facing) ? std::array{BodySide::Right, BodySide::Left}
+                                                                  : std::array{BodySide::Left, BodySide::Right};
+  std::array<std::optional<PixelPoint>, 2> last;
+  std::array<double, 2> below_hub{};
+  // Of a bar that goes along the view, how its ends look changes on the way.
+  const double sigma_px = std::max(0.4, (front.lies ? 0.012 : 0.011) * front.metre_px);
+  constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
+  constexpr double kJitters_m = 0.1;
+  for (;;) {
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(footage::Pixels::Gray);
+    if (!next) return fail(next.error());
+    if (!*next) return true;
+    const std::size_t i = (*next)->index;
+    const auto &l = front.frames[i].at(BodySide::Left, Landmark::Wrist),
+               &r = front.frames[i].at(BodySide::Right, Landmark::Wrist);
+    std::array<double, 2> alike{};
+    const auto before = last;
+    for (std::size_t k = 0; k < 2; ++k) {
+      std::optional<PixelPoint> expected;
+      if (l && r) expected = (l->place + r->place) * 0.5 + ends.from_hand[k];
+      // What was found in the frame before is a better guess than hands the network jitters about. Of one who presses
+      // the other end is too: folded arms are taken for legs.
+      if (last[k] && (!expected || front.lies || length(*last[k] - *expected) < kJitters_m * front.metre_px))
+        expected = last[k];
+      else if (front.lies && last[1 - k])
+        expected = *last[1 - k] + PixelPoint{(k == 0 ? -1 : 1) * ends.looks_long.at(last[1 - k]->y), 0};
+      last[k].reset();
+      if (!expected) continue;
+      if (const auto found = ends.follow[k].find((*next)->picture, *expected)) {
+        last[k] = found->place;
+        alike[k] = found->alike;
+      }
+    }
+    if (ends.plates.empty()) holdApart(last, alike, ends.looks_long, kGive_m * front.metre_px);
+    std::array<std::optional<PixelPoint>, 2> by_plate;
+    for (std::size_t k = 0; k < ends.plates.size(); ++k)
+      if (const auto hub = ends.plates[k].find((*next)->picture)) {
+        // An end that is lost for a moment stays as far above or below its plate as it was.
+        if (last[k]) below_hub[k] = last[k]->y - hub->y;
+        const double y = hub->y + below_hub[k];
+        by_plate[k] = PixelPoint{hub->x + ends.from_hub[k] * ends.looks_long.at(y) / ends.looks_long.high_px, y};
+      }
+    if (!ends.plates.empty()) last = likeliest(by_plate, last, before, ends.looks_long);
+    for (std::size_t k = 0; k < 2; ++k)
+      if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
+    task.report(static_cast<double>(i) / static_cast<double>(front.frames.size()));
+  }
 }
 
 }  // namespace
 
+std::string_view nameOf(Facing facing) {
+  return facing == Facing::Front ? "front" : facing == Facing::Rear ? "rear" : "head";
+}
+
+std::optional<Facing> facingNamed(std::string_view name) {
+  for (const Facing facing : {Facing::Front, Facing::Rear, Facing::Head})
+    if (nameOf(facing) == name) return facing;
+  return std::nullopt;
+}
+
 void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
   for (BodySide side : kSides)
-    for (const SeenMark& kind : kMarks) fill(front, sightings, times_s, side, kind);
+    for (const SeenMark& kind : kMarks)
+      if (front.facing != Facing::Head || isOfArm(kind.landmark)) fill(front, sightings, times_s, side, kind);
 }
 
 BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, double rim_m) {
@@ -438,9 +378,26 @@ BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, 
       y.push_back(ends->place.y - hands->place.y);
     }
   const PixelPoint off = x.empty() ? PixelPoint{} : PixelPoint{median(x), median(y)};
+  // Of one end that is lost the other tells.
+  std::vector<double> half_x, half_y;
+  for (const FrontPoints& f : front.frames)
+    if (const auto& l = f.at(BodySide::Left, Landmark::Bar), &r = f.at(BodySide::Right, Landmark::Bar); l && r) {
+      half_x.push_back((l->place.x - r->place.x) / 2);
+      half_y.push_back((l->place.y - r->place.y) / 2);
+    }
+  const PixelPoint half = half_x.empty() ? PixelPoint{} : PixelPoint{median(half_x), median(half_y)};
+  const auto barAt = [&](std::size_t i) -> std::optional<TracedPoint> {
+    if (const auto both = middle(i, Landmark::Bar)) return both;
+    constexpr double kTilts = 0.02;  // of half a bar
+    for (const BodySide side : kSides)
+      if (const auto& end = front.frames[i].at(side, Landmark::Bar); end && !half_x.empty())
+        return TracedPoint{side == BodySide::Left ? end->place - half : end->place + half,
+                           std::hypot(end->sigma_px, kTilts * length(half)), Origin::Fitted};
+    return std::nullopt;
+  };
   std::optional<std::size_t> first, last;
   for (std::size_t i = 0; i < times_s.size(); ++i)
-    if ((bar.plate[i] = middle(i, Landmark::Bar))) {
+    if ((bar.plate[i] = barAt(i))) {
       last = i;
       if (!first) first = i;
     }
@@ -457,22 +414,30 @@ BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, 
 }
 
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
-                              double rim_m, Task& task) {
+                              double rim_m, const BodyModel& body, Task& task) {
   const auto& info = reader.info();
-  const auto nothing = [] {
-    return fail(ErrorCode::NoLiftFound, "Hands, shoulders and feet are not seen moving together in this clip.",
+  const auto nothing = [&body] {
+    return fail(ErrorCode::NoLiftFound,
+                body.lying ? "Hands and shoulders are not seen moving together in this clip."
+                           : "Hands, shoulders and feet are not seen moving together in this clip.",
                 "Film from straight ahead, with the whole body and both ends of the bar in the picture.");
   };
   FrontTrace front;
   front.facing = facing;
+  front.lies = body.lying;
   front.frames.resize(info.frames());
   front.focal_px = kFocalShare * std::max(info.width, info.height);
-  front.metre_px = metreFromBody(sightings);
+  front.metre_px = front.lies ? metreFromArms(sightings) : metreFromBody(sightings);
   if (front.metre_px <= 0) return nothing();
-  const auto apart = farthestApart(sightings, front.metre_px);
-  std::optional<std::array<EndFollower, 2>> ends;  // on the picture's left, on its right
-  double apart_px = 0;                             // the ends, across the picture
-  std::array<PixelPoint, 2> from_hand;             // from the middle of the hands to each end, on the high frame
+  std::optional<Apart> apart;
+  if (body.lying) {
+    auto found = farthestApartByPlates(reader, sightings, front.metre_px, task);
+    if (!found) return fail(found.error());
+    apart = *found;
+  } else {
+    apart = farthestApart(sightings, front.metre_px);
+  }
+  std::optional<EndsFound> ends;
   if (apart) {
     const auto greyAt = [&](std::size_t frame) -> Result<cv::Mat> {
       if (auto set = reader.seekBefore(frame); !set) return fail(set.error());
@@ -483,63 +448,12 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
     const auto high = greyAt(apart->high), low = greyAt(apart->low);
     if (!high) return fail(high.error());
     if (!low) return fail(low.error());
-    std::array<BarSearch, 2> search{BarSearch(*high, *low, *apart, front.metre_px, -1),
-                                    BarSearch(*high, *low, *apart, front.metre_px, 1)};
-    if (!high->empty() && !low->empty() && search[0].settle() && search[1].settle()) {
-      const auto left = endOf(search[0]), right = endOf(search[1]);
-      if (left && right) {
-        PixelPoint a = onTheSleeve(*high, search[0].placeAt(*left), 1, front.metre_px),
-                   b = onTheSleeve(*high, search[1].placeAt(*right), -1, front.metre_px);
-        const cv::Mat about_a = roomAbout(*high, *low, a, search[0].went()),
-                      about_b = roomAbout(*high, *low, b, search[1].went());
-        a = betweenItsEdges(*high, about_a, atTheTip(*high, about_a, a, 1, front.metre_px), 1, front.metre_px);
-        b = betweenItsEdges(*high, about_b, atTheTip(*high, about_b, b, -1, front.metre_px), -1, front.metre_px);
-        ends = {EndFollower(*high, about_a, a, 1, front.metre_px), EndFollower(*high, about_b, b, -1, front.metre_px)};
-        apart_px = b.x - a.x;
-        from_hand = {a - apart->hands, b - apart->hands};
-      }
-      if (const auto rim = rimHeight(*high, *low, search, front.metre_px, rim_m)) {
-        front.metre_px = *rim / rim_m;
-        front.scale_sigma_rel = 0.025;
-        front.scale_from_plate = true;
-      }
-    }
+    if (!high->empty() && !low->empty()) ends = findEnds(front, *high, *low, *apart, rim_m);
   }
   addJoints(front, sightings, info.times_s);
   if (!ends) return front;
-  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
-  // The athlete's left is on the picture's right from the front.
-  const std::array<BodySide, 2> shown = facing == Facing::Front ? std::array{BodySide::Right, BodySide::Left}
-                                                                : std::array{BodySide::Left, BodySide::Right};
-  std::array<std::optional<PixelPoint>, 2> last;
-  const double sigma_px = std::max(0.4, 0.006 * front.metre_px);
-  constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
-  for (;;) {
-    if (task.cancelled()) return cancelled();
-    auto next = reader.next(footage::Pixels::Gray);
-    if (!next) return fail(next.error());
-    if (!*next) break;
-    const std::size_t i = (*next)->index;
-    const auto &l = front.frames[i].at(BodySide::Left, Landmark::Wrist),
-               &r = front.frames[i].at(BodySide::Right, Landmark::Wrist);
-    std::array<double, 2> alike{};
-    for (std::size_t k = 0; k < 2; ++k) {
-      std::optional<PixelPoint> expected;
-      if (l && r) expected = (l->place + r->place) * 0.5 + from_hand[k];
-      // What was found in the frame before is a better guess than hands the network jitters about.
-      if (last[k] && (!expected || length(*last[k] - *expected) < 0.1 * front.metre_px)) expected = last[k];
-      last[k].reset();
-      if (!expected) continue;
-      if (const auto found = (*ends)[k].find((*next)->picture, *expected)) {
-        last[k] = found->place;
-        alike[k] = found->alike;
-      }
-    }
-    holdApart(last, alike, apart_px, kGive_m * front.metre_px);
-    for (std::size_t k = 0; k < 2; ++k)
-      if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
-    task.report(static_cast<double>(i) / static_cast<double>(info.frames()));
-  }
+  if (auto followed = followEnds(reader, front, *ends, task); !followed) return fail(followed.error());
+  if (front.lies) holdHands(front);
   return front;
 }
 

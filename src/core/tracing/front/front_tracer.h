@@ -3,20 +3,28 @@
 
 #include <array>
 #include <optional>
+#include <string_view>
 #include <vector>
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/bar/bar_tracer.h"
+#include "core/tracing/model/body_model.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/sightings/sighting.h"
 
 namespace jib::tracing {
 
-// Where a lifter is seen from: both sides of the body at once.
-enum class Facing { Front, Rear };
+// Where a lifter is seen from: both sides of the body at once. Of one who lies on a bench the front is the feet's end.
+enum class Facing { Front, Rear, Head };
+std::string_view nameOf(Facing facing);  // "front", as in files
+std::optional<Facing> facingNamed(std::string_view name);
+// Whether the athlete's left side is on the picture's right.
+constexpr bool leftOnRight(Facing facing) {
+  return facing == Facing::Front;
+}
 
-// One frame of a front or rear view; sides are the athlete's own.
+// One frame of a view of both sides; sides are the athlete's own.
 struct FrontPoints {
   std::array<std::array<std::optional<TracedPoint>, kLandmarks>, 2> side;  // by BodySide; Landmark::Bar is that end
   const std::optional<TracedPoint>& at(BodySide s, Landmark l) const {
@@ -25,9 +33,10 @@ struct FrontPoints {
   std::optional<TracedPoint>& at(BodySide s, Landmark l) { return side[static_cast<std::size_t>(s)][tracing::at(l)]; }
 };
 
-// What a front or rear view tells: both ends of the bar and both sides of the body, frame by frame.
+// What such a view tells: both ends of the bar and both sides of the body, frame by frame.
 struct FrontTrace {
   Facing facing = Facing::Front;
+  bool lies = false;                // on a bench, seen along it
   std::vector<FrontPoints> frames;  // one a frame of the clip; displayed pixels
   double metre_px = 0;              // how large a metre looks at the bar
   double scale_sigma_rel = 0.06;
@@ -35,17 +44,19 @@ struct FrontTrace {
   double focal_px = 1000;
 };
 
-// Puts the joints the network sees into the trace, look by look and straight on between two that are near in time.
+// Puts the joints the network sees into the trace, look by look and straight on between two that are near in time. From
+// the head's end only the arms: chest and plates hide the rest.
 void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const std::vector<double>& times_s);
 
-// Traces a clip that is filmed from the front or the rear, camera still. The joints are the network's, whose errors are
-// the same on both sides for the most part. The ends of the bar are where, on the line through both hands, something
-// moves with the shoulders against the room; they are then followed by their own picture.
+// Traces a clip in which both sides are seen, camera still. The joints are the network's, whose errors are the same on
+// both sides for the most part. The ends of the bar are where, on the line through both hands, something moves with the
+// hands against the room; they are then followed by their own picture. How large things are is told by the plates seen
+// edge on, else by the body's proportions.
 // sightings   of the whole clip, rising frames; places in displayed pixels
 // Errors      NoLiftFound where hands and shoulders are not seen or nothing moves; ClipUnreadable; Cancelled
 // Source      normalised cross-correlation with a parabola through the peak: Lewis 1995
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
-                              double rim_m, Task& task);
+                              double rim_m, const BodyModel& body, Task& task);
 
 // The middle of the bar, as if it were the plate of a side view: height over time is asked of it, and how large things
 // look. Where an end is lost, the hands stand for it.

@@ -36,4 +36,27 @@ std::optional<Landmark> landmarkNamed(std::string_view name) {
   return std::nullopt;
 }
 
+std::string nameOf(const PointName& point) {
+  const std::string name(nameOf(point.landmark));
+  if (!point.side) return name;
+  const std::string side = *point.side == BodySide::Left ? "left" : "right";
+  return point.landmark == Landmark::Bar ? name + "_" + side : side + "_" + name;
+}
+
+std::string titleOf(const PointName& point) {
+  const std::string title(titleOf(point.landmark));
+  if (!point.side) return title;
+  const std::string side = *point.side == BodySide::Left ? "left " : "right ";
+  return point.landmark == Landmark::Bar ? side + "end of the bar" : side + title;
+}
+
+std::optional<PointName> pointNamed(std::string_view name) {
+  for (const Landmark landmark : kAllLandmarks) {
+    if (nameOf(landmark) == name) return PointName{landmark};
+    for (const BodySide side : kSides)
+      if (nameOf(PointName{landmark, side}) == name) return PointName{landmark, side};
+  }
+  return std::nullopt;
+}
+
 }  // namespace jib::tracing

@@ -3,6 +3,7 @@
 
 #include <array>
 #include <optional>
+#include <string>
 #include <string_view>
 
 namespace jib::tracing {
@@ -36,5 +37,21 @@ constexpr std::size_t at(Landmark landmark) {
 std::string_view nameOf(Landmark landmark);   // "hip_crease"
 std::string_view titleOf(Landmark landmark);  // "hip crease", for people
 std::optional<Landmark> landmarkNamed(std::string_view name);
+
+// The athlete's own left and right.
+enum class BodySide : std::size_t { Left = 0, Right = 1 };
+inline constexpr std::array<BodySide, 2> kSides{BodySide::Left, BodySide::Right};
+
+// A point in a picture: of a view that shows both sides it is one side's, and Landmark::Bar is that end of the bar.
+struct PointName {
+  Landmark landmark;
+  std::optional<BodySide> side;
+  // Implicit: a landmark names a point of a view from the side by itself.
+  constexpr PointName(Landmark l = Landmark::Bar, std::optional<BodySide> s = {}) : landmark(l), side(s) {}
+  friend bool operator==(const PointName&, const PointName&) = default;
+};
+std::string nameOf(const PointName& point);   // "hip_crease", "left_knee", "bar_left"
+std::string titleOf(const PointName& point);  // "hip crease", "left knee", "left end of the bar", for people
+std::optional<PointName> pointNamed(std::string_view name);
 
 }  // namespace jib::tracing

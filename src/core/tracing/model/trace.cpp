@@ -32,4 +32,18 @@ Result<bool> check(const Trace& trace) {
   return true;
 }
 
+std::vector<PointName> allPointNames() {
+  std::vector<PointName> all;
+  for (const Landmark landmark : kAllLandmarks) all.push_back(landmark);
+  for (const BodySide side : kSides)
+    for (const Landmark landmark : kAllLandmarks) all.push_back({landmark, side});
+  return all;
+}
+
+bool anyFromTheSide(const std::vector<PlacedFrame>& placed) {
+  return std::any_of(placed.begin(), placed.end(), [](const PlacedFrame& p) {
+    return std::any_of(p.points.begin(), p.points.end(), [](const auto& point) { return point.has_value(); });
+  });
+}
+
 }  // namespace jib::tracing

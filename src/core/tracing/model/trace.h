@@ -56,10 +56,19 @@ Result<bool> check(const Trace& trace);
 // The frame shown at a moment.
 std::size_t nearestFrame(const Trace& trace, double t_s);
 
-// What the coach set by hand on one frame.
+// What the coach set by hand on one frame: of a film from the side, and of one that shows both sides.
 struct PlacedFrame {
   double t_s = 0;
   std::array<std::optional<PixelPoint>, kLandmarks> points;
+  std::array<std::array<std::optional<PixelPoint>, kLandmarks>, 2> sides = {};  // by BodySide
+
+  std::optional<PixelPoint>& at(const PointName& p) {
+    return p.side ? sides[static_cast<std::size_t>(*p.side)][tracing::at(p.landmark)] : points[tracing::at(p.landmark)];
+  }
+  const std::optional<PixelPoint>& at(const PointName& p) const { return const_cast<PlacedFrame*>(this)->at(p); }
 };
+// Every point there is: those of a side view first, then both sides.
+std::vector<PointName> allPointNames();
+bool anyFromTheSide(const std::vector<PlacedFrame>& placed);
 
 }  // namespace jib::tracing

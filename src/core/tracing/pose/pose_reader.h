@@ -4,6 +4,7 @@
 #include <array>
 #include <opencv2/core/mat.hpp>
 
+#include "core/tracing/model/landmark.h"
 #include "core/tracing/network/network.h"
 #include "core/tracing/pose/body_outline.h"
 #include "core/tracing/pose/pose_region.h"
@@ -21,7 +22,6 @@ enum class PoseMark : std::size_t {
   Heel = 29,
   Toe = 31
 };
-enum class BodySide : std::size_t { Left = 0, Right = 1 };
 inline constexpr std::size_t kPoseMarks = 33;
 
 struct PoseReading {

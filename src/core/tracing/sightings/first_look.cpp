@@ -6,8 +6,8 @@
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
 
-#include "core/tracing/pose/person_finder.h"
-#include "core/tracing/pose/pose_files.h"
+#include "core/tracing/pose/shipped_readers.h"
+#include "core/tracing/sightings/bench_end.h"
 
 namespace jib::tracing {
 namespace {
@@ -105,6 +105,50 @@ Result<std::optional<bool>> liesIn(PersonFinder& finder, PoseReader& reader, con
   return lying;
 }
 
+// Whether a reading leaves open that somebody lies along the view: who stands or is seen from the side is seen well,
+// and shows a trunk.
+bool mayLieAlong(const std::optional<PoseReading>& upright) {
+  constexpr double kWell = 2, kTrunk = 1;  // of 4; in widths of the shoulders
+  if (!upright || seenOf(*upright) < kWell) return true;
+  const PixelPoint shoulders =
+      upright->place(PoseMark::Shoulder, BodySide::Left) - upright->place(PoseMark::Shoulder, BodySide::Right);
+  return trunkOf(*upright) < kTrunk * length(shoulders);
+}
+
+// Whether the quick network sees arms from either end of a bench: the careful one takes ten times as long.
+Result<bool> armsFromAnEnd(PersonFinder& finder, PoseReader& quick, const cv::Mat& picture) {
+  constexpr double kSome = 1.7;  // of 6
+  for (const bool from_head : {true, false}) {
+    auto look = lookFromBenchEnd(finder, quick, picture, from_head);
+    if (!look) return fail(look.error());
+    if (*look && (*look)->reading.somebody() && sureOfArms((*look)->reading) > kSome) return true;
+  }
+  return false;
+}
+
+struct EndSeen {
+  Seen seen = Seen::Nobody;
+  Along lies = Along::No;
+};
+
+// Whether somebody lies along the view, from the end of the bench whose reading shows the arms best.
+Result<EndSeen> endOfBench(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture) {
+  constexpr double kSure = 3;  // of 6: shoulders, elbows and wrists
+  EndSeen best;
+  double surest = kSure;
+  for (const bool from_head : {true, false}) {
+    auto look = lookFromBenchEnd(finder, reader, picture, from_head);
+    if (!look) return fail(look.error());
+    if (!*look) continue;
+    const double sure = sureOfArms((*look)->reading);
+    const Along lies = liesAlongTheView((*look)->reading, from_head);
+    if (lies == Along::No || lies < best.lies || sure < (lies > best.lies ? kSure : surest)) continue;
+    surest = sure;
+    best = {from_head ? Seen::Head : Seen::Front, lies};
+  }
+  return best;
+}
+
 cv::Mat greyOf(const cv::Mat& colour) {
   cv::Mat grey;
   cv::cvtColor(colour, grey, cv::COLOR_BGR2GRAY);
@@ -176,6 +220,8 @@ std::string_view nameOf(Seen seen) {
       return "front";
     case Seen::Rear:
       return "rear";
+    case Seen::Head:
+      return "head";
   }
   return "nobody";
 }
@@ -229,19 +275,17 @@ ViewLook heldAgainstRim(ViewLook look, double rim_aspect) {
 }
 
 Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
-  auto detector = personNetwork();
-  if (!detector) return fail(detector.error());
-  auto file = quickPoseNetwork();
-  if (!file) return fail(file.error());
-  auto finder = PersonFinder::make(*detector);
+  auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
-  auto pose = PoseReader::make(*file);
+  auto pose = shippedReader(Care::Quick);
   if (!pose) return fail(pose.error());
+  std::optional<PoseReader> thorough;  // made when it is needed: a look with it takes a tenth of a second
   FirstLook out;
   std::vector<PoseReading> bodies;
   std::vector<cv::Mat> greys;
   const std::size_t frames = reader.info().frames(), looks = std::min(kLooks, frames);
   double sharpest = 1e9, lie = 0, stand = 0;
+  std::size_t heads = 0, perhaps_heads = 0, feet = 0, tries = 0;
   for (std::size_t k = 0; k < looks; ++k) {
     if (task.cancelled()) return cancelled();
     const std::size_t index = (2 * k + 1) * frames / (2 * looks);
@@ -260,6 +304,23 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
                      ? liesIn(*finder, *pose, (*frame)->picture, *body)
                      : Result<std::optional<bool>>(*body ? std::optional(lies(leanOf(**body))) : std::nullopt);
     if (!lying) return fail(lying.error());
+    // Every third look, and the next ones too while it looks as if somebody lay along the view but no hands are up.
+    const bool tries_end = k % kTurnEvery == 1 || (perhaps_heads > 0 && heads == 0);
+    if (tries_end) tries += 1;
+    auto arms =
+        tries_end && mayLieAlong(*body) ? armsFromAnEnd(*finder, *pose, (*frame)->picture) : Result<bool>(false);
+    if (!arms) return fail(arms.error());
+    if (*arms) {
+      if (!thorough) {
+        auto made = shippedReader(Care::Thorough);
+        if (!made) return fail(made.error());
+        thorough = std::move(*made);
+      }
+      auto end = endOfBench(*finder, *thorough, (*frame)->picture);
+      if (!end) return fail(end.error());
+      if (end->lies == Along::Perhaps) perhaps_heads += 1;
+      if (end->lies == Along::Yes) (end->seen == Seen::Head ? heads : feet) += 1;
+    }
     if (*lying) (**lying ? lie : stand) += k % kTurnEvery == 1 ? kTurnEvery : 1;
     if (*body) out.bodies.push_back({index, **body});
     if (*body) bodies.push_back(std::move(**body));
@@ -273,12 +334,24 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
   out.found = static_cast<double>(bodies.size());
   if (lie + stand > 0) out.lying = lie / (lie + stand);
   out.moving = roomStrays(greys, bodies);
+  constexpr double kSquare_deg = 90;
+  const std::size_t from_head = heads > 0 ? heads + perhaps_heads : 0;
+  if (tries > 1 && 2 * std::max(from_head, feet) >= tries) {
+    out.view = {from_head > feet ? Seen::Head : Seen::Front, kSquare_deg, {}};
+    out.lying = 1;
+    out.along_bench = true;
+    return out;
+  }
   if (bodies.empty() || 2 * out.found < out.looked) return out;
   // Readings the network itself doubts mix up left and right; they count only where there are no others.
   std::vector<PoseReading> sure;
   for (const PoseReading& r : bodies)
     if (r.person >= 0.5) sure.push_back(r);
   out.view = viewFrom(sure.size() >= 3 ? sure : bodies);
+  // Widths say little of a body that lies; along the bench it would have been told.
+  constexpr double kLies = 0.6;
+  if (out.lying >= kLies && (out.view.seen == Seen::Front || out.view.seen == Seen::Rear))
+    out.view = {Seen::Side, 0, {}};
   const double height = reader.info().height;
   std::vector<double> tall, lowest;
   for (const PoseReading& r : bodies) {

@@ -12,7 +12,8 @@
 namespace jib::tracing {
 
 // From where the athlete is seen. Oblique: neither one nor the other, so that no left-right claim and no angle holds.
-enum class Seen { Nobody, Side, Oblique, Front, Rear };
+// Of one who lies the front is the feet's end, and Head the other.
+enum class Seen { Nobody, Side, Oblique, Front, Rear, Head };
 std::string_view nameOf(Seen seen);  // "side"
 
 // How far the camera stands from square-on to the side, and what follows.
@@ -31,6 +32,7 @@ struct FirstLook {
   double light = 0;              // mean grey level, 0..1
   double blur = 0;               // 1 σ of a Gaussian that would smear a sharp edge as the stillest frame's are, in px
   bool moving = false;           // the room's corners stray by more than a hand's width over the clip
+  bool along_bench = false;      // somebody lies on a bench and is seen from its end, as `view` says
   double lying = 0;              // share of the looks in which the body lies rather than stands, 0..1
   struct Body {
     std::size_t frame = 0;

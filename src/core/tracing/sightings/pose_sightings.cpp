@@ -9,8 +9,8 @@
 #include <optional>
 
 #include "core/base/angle.h"
-#include "core/tracing/pose/person_finder.h"
-#include "core/tracing/pose/pose_files.h"
+#include "core/tracing/pose/shipped_readers.h"
+#include "core/tracing/sightings/bench_end.h"
 
 namespace jib::tracing {
 namespace {
@@ -66,13 +66,9 @@ std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const B
 
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                     Task& task, const BodyModel& body) {
-  auto detector = personNetwork();
-  if (!detector) return fail(detector.error());
-  auto file = quickPoseNetwork();
-  if (!file) return fail(file.error());
-  auto finder = PersonFinder::make(*detector);
+  auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
-  auto quick = PoseReader::make(*file);
+  auto quick = shippedReader(Care::Quick);
   if (!quick) return fail(quick.error());
   if (auto set = reader.seekBefore(first); !set) return fail(set.error());
   std::vector<Look> looks;
@@ -161,9 +157,7 @@ Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, st
     if (const auto at = barAt(bar, i); at && (!highest || at->y < highest->y)) highest = at;
   std::vector<Look> looks;
   if (!highest || metre_px <= 0) return looks;
-  auto file = quickPoseNetwork();
-  if (!file) return fail(file.error());
-  auto quick = PoseReader::make(*file);
+  auto quick = shippedReader(Care::Quick);
   if (!quick) return fail(quick.error());
   struct Way {
     double head;
@@ -206,6 +200,42 @@ Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, st
   return looks;
 }
 
+// Who lies on a bench stays there, and so does the region: the middle of what a few looks over the clip settle on.
+Result<std::vector<Look>> benchEndPass(FrameReader& reader, bool from_head, Task& task) {
+  constexpr std::size_t kTries = 6;
+  auto finder = shippedFinder();
+  if (!finder) return fail(finder.error());
+  auto pose = shippedReader(Care::Thorough);
+  if (!pose) return fail(pose.error());
+  const std::size_t frames = reader.info().frames(), tries = std::min(kTries, frames);
+  std::array<std::vector<double>, 3> seen;  // middle across, down, size
+  for (std::size_t k = 0; k < tries; ++k) {
+    if (task.cancelled()) return cancelled();
+    const std::size_t index = (2 * k + 1) * frames / (2 * tries);
+    if (auto set = reader.seekBefore(index); !set) return fail(set.error());
+    auto frame = reader.next(Pixels::Colour, index);
+    if (!frame) return fail(frame.error());
+    if (!*frame) continue;
+    auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head);
+    if (!look) return fail(look.error());
+    if (*look) {
+      seen[0].push_back((*look)->region.centre.x);
+      seen[1].push_back((*look)->region.centre.y);
+      seen[2].push_back((*look)->region.size_px);
+    }
+    task.report(kQuickShare * static_cast<double>(k + 1) / static_cast<double>(tries));
+  }
+  const double turn = from_head ? kPi : 0.0;
+  std::vector<Look> looks;
+  if (seen[0].empty()) return looks;
+  const PoseRegion region{{middleOf(seen[0]), middleOf(seen[1])}, middleOf(seen[2]), turn};
+  constexpr double kEvery_s = 0.3;
+  for (std::size_t i = 0; i < frames; ++i)
+    if (const double t = reader.info().times_s[i]; looks.empty() || t - looks.back().t_s >= kEvery_s)
+      looks.push_back({i, t, region});
+  return looks;
+}
+
 // Where to look in a frame: smoothed over about a second around it. Where the quick look lost the lifter, the bar
 // leads: the body is as large and as far below it as in all other looks.
 std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrace& bar, std::size_t frame,
@@ -234,9 +264,11 @@ std::optional<PoseRegion> smoothed(const std::vector<Look>& looks, const BarTrac
 }
 
 // Where the lifter is in all looks: what moves there is not the camera.
-std::vector<RoomWatch::Lifter> lifterIn(const std::vector<Look>& looks) {
+// `across`: the bar lies across the picture and reaches out further.
+std::vector<RoomWatch::Lifter> lifterIn(const std::vector<Look>& looks, bool across) {
   std::vector<RoomWatch::Lifter> lifter;
-  for (const Look& l : looks) lifter.push_back({l.region.centre, 0.4 * l.region.size_px, 0.56 * l.region.size_px});
+  for (const Look& l : looks)
+    lifter.push_back({l.region.centre, (across ? 0.6 : 0.4) * l.region.size_px, 0.56 * l.region.size_px});
   return lifter;
 }
 
@@ -261,42 +293,23 @@ std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, st
   return frames;
 }
 
-}  // namespace
-
-std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, const BodyModel& body) {
-  constexpr double kRim_m = 0.225, kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
-  const auto place = barAt(bar, frame);
-  const double metre_px = bar.rim.radius_px / kRim_m;
-  if (!place || metre_px <= 0) return std::nullopt;
-  double highest_y = place->y;
-  for (const auto& p : bar.plate)
-    if (p) highest_y = std::min(highest_y, p->place.y);
-  if (place->y > highest_y + kStanding_m * metre_px) return std::nullopt;
-  constexpr double kHipAbove_m = 0.1;  // of a bar at lockout, in hanging hands
-  const double below_m = body.hangs() ? -kHipAbove_m : kHipBelow_m;
-  return PoseRegion{*place + PixelPoint{0, below_m * metre_px}, kSize_m * metre_px, 0};
-}
-
-Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
-                                        Task& task, const std::function<void(const Frame&)>& also,
-                                        const BodyModel& body) {
-  JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
-  auto looks = body.lying ? lyingPass(reader, bar, first, last, task) : quickPass(reader, bar, first, last, task, body);
-  if (!looks) return fail(looks.error());
+// The thorough look at the frames worth it, where the quick one said.
+Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vector<Look>& looks, const BarTrace& bar,
+                                           std::size_t first, std::size_t last, Task& task,
+                                           const std::function<void(const Frame&)>& also, const BodyModel& body) {
   std::vector<Sighting> sightings;
-  if (looks->empty()) return sightings;
-  auto file = thoroughPoseNetwork();
-  if (!file) return fail(file.error());
+  if (looks.empty()) return sightings;
   std::vector<PoseReader> readers;
   for (std::size_t k = 0; k < kWorkers; ++k) {
-    auto made = PoseReader::make(*file, PoseReader::Outlines::Yes);
+    auto made = shippedReader(Care::Thorough, PoseReader::Outlines::Yes);
     if (!made) return fail(made.error());
     readers.push_back(std::move(*made));
   }
   const std::vector<std::size_t> wanted = worthLooking(bar, first, last);
   if (auto set = reader.seekBefore(wanted.front()); !set) return fail(set.error());
   std::size_t decoded = 0;
-  RoomWatch room(lifterIn(*looks));
+  const bool across = bar.rim.radius_px <= 0;  // nobody traced one
+  RoomWatch room(lifterIn(looks, across));
   struct Wanted {
     Frame frame;
     CameraMove camera;
@@ -329,7 +342,7 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
           for (int i = range.start; i < range.end; ++i) {
             const auto k = static_cast<std::size_t>(i);
             const Frame& frame = (*frames)[k].frame;
-            if (const auto region = smoothed(*looks, bar, frame.index, body))
+            if (const auto region = smoothed(looks, bar, frame.index, body))
               readings[k] = readers[k].read(frame.picture, *region);
           }
         },
@@ -346,6 +359,44 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
   }
   if (!frames) return fail(frames.error());
   return sightings;
+}
+
+}  // namespace
+
+std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, const BodyModel& body) {
+  constexpr double kRim_m = 0.225, kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
+  const auto place = barAt(bar, frame);
+  const double metre_px = bar.rim.radius_px / kRim_m;
+  if (!place || metre_px <= 0) return std::nullopt;
+  double highest_y = place->y;
+  for (const auto& p : bar.plate)
+    if (p) highest_y = std::min(highest_y, p->place.y);
+  if (place->y > highest_y + kStanding_m * metre_px) return std::nullopt;
+  constexpr double kHipAbove_m = 0.1;  // of a bar at lockout, in hanging hands
+  const double below_m = body.hangs() ? -kHipAbove_m : kHipBelow_m;
+  return PoseRegion{*place + PixelPoint{0, below_m * metre_px}, kSize_m * metre_px, 0};
+}
+
+Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
+                                        Task& task, const std::function<void(const Frame&)>& also,
+                                        const BodyModel& body) {
+  JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
+  auto looks = body.lying ? lyingPass(reader, bar, first, last, task) : quickPass(reader, bar, first, last, task, body);
+  if (!looks) return fail(looks.error());
+  return thoroughPass(reader, *looks, bar, first, last, task, also, body);
+}
+
+Result<std::vector<Sighting>> sightFromBenchEnd(FrameReader& reader, bool from_head, Task& task) {
+  auto looks = benchEndPass(reader, from_head, task);
+  if (!looks) return fail(looks.error());
+  BodyModel body;
+  body.lying = true;
+  const std::size_t frames = reader.info().frames();
+  BarTrace nowhere;
+  nowhere.times_s = reader.info().times_s;
+  nowhere.plate.resize(frames);
+  nowhere.end.resize(frames);
+  return thoroughPass(reader, *looks, nowhere, 0, frames - 1, task, {}, body);
 }
 
 }  // namespace jib::tracing

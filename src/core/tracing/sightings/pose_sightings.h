@@ -34,4 +34,8 @@ Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarT
                                         const std::function<void(const footage::Frame&)>& also = {},
                                         const BodyModel& body = {});
 
+// The same of somebody who lies on a bench and is seen from its end, no bar traced before: upright from the feet's end,
+// upside down from the head's, where the network reads a picture that is turned by half.
+Result<std::vector<Sighting>> sightFromBenchEnd(footage::FrameReader& reader, bool from_head, Task& task);
+
 }  // namespace jib::tracing

@@ -13,8 +13,7 @@ GestureId newGesture() {
 
 PlacePoint::PlacePoint(ReviewDocument& document, PinKey key, std::optional<PixelPoint> to, GestureId gesture)
     : ReviewCommand(document), key_(key), value_(to), gesture_(gesture) {
-  const auto title = tracing::titleOf(key.landmark);
-  const QString name = q(title);
+  const QString name = q(tracing::titleOf(key.point));
   setText((to ? QCoreApplication::translate("PlacePoint", "place %1")
               : QCoreApplication::translate("PlacePoint", "unpin %1"))
               .arg(name));

@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/clip_across.h"
+
+#include "core/tracing/front/facing_across.h"
+#include "core/tracing/front/front_pins.h"
+
+namespace jib::tracing {
+
+Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,
+                              Task& task) {
+  const auto& info = reader.info();
+  BarTrace nowhere;
+  nowhere.times_s = info.times_s;
+  nowhere.plate.resize(info.frames());
+  nowhere.end.resize(info.frames());
+  task.part(0, 0.8);
+  auto seen = request.body.lying ? sightFromBenchEnd(reader, facing == Facing::Head, task)
+                                 : sightBody(reader, nowhere, 0, info.frames() - 1, task);
+  if (!seen) return fail(seen.error());
+  clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(*seen));
+  task.part(0.8, 1.0);
+  auto front = traceFront(reader, *clip.sightings, facing, request.camera.rim_m, request.body, task);
+  if (!front) return fail(front.error());
+  clip.front_seen = std::make_shared<const FrontTrace>(std::move(*front));
+  clip.bar = std::make_shared<const BarTrace>(barAcross(*clip.front_seen, info.times_s, request.camera.rim_m));
+  solveAgain(clip, request, info.width, info.height);
+  return clip;
+}
+
+ClipTrace tracedAcross(ClipTrace clip, const TraceRequest& request, const footage::ClipInfo& info, KnownTrace known) {
+  clip.front_seen = std::move(known.front);
+  clip.bar = std::move(known.bar);
+  clip.sightings = std::move(known.sightings);
+  solveAgain(clip, request, info.width, info.height);
+  return clip;
+}
+
+void bendAcross(ClipTrace& clip, const TraceRequest& request) {
+  const auto times_s = clip.bar->times_s;
+  const BarTrace seen = barAcross(*clip.front_seen, times_s, request.camera.rim_m);
+  clip.front = std::make_shared<const FrontTrace>(withPins(*clip.front_seen, seen, request.placed));
+  clip.bar = std::make_shared<const BarTrace>(barAcross(*clip.front, times_s, request.camera.rim_m));
+}
+
+bool isAcross(View view) {
+  return view == View::Front || view == View::Rear || view == View::Head;
+}
+
+bool viewIsLeftToTheFilm(const TraceRequest& request) {
+  return request.view == View::Auto && request.parts.network && !anyFromTheSide(request.placed);
+}
+
+std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request) {
+  if (request.view == View::Front) return Facing::Front;
+  // Behind somebody who lies is the head's end.
+  if (request.view == View::Rear) return request.body.lying ? Facing::Head : Facing::Rear;
+  if (request.view == View::Head) return Facing::Head;
+  // Of one who lies a glance has told before anything was traced.
+  if (request.body.lying || !viewIsLeftToTheFilm(request)) return std::nullopt;
+  Task quiet;
+  const auto look = firstLook(reader, quiet);
+  return look ? facingAcross(*look, request.body) : std::nullopt;
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,28 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+
+#include "core/tracing/clip_tracer.h"
+
+namespace jib::tracing {
+
+// Clips in which both sides are seen: the part of traceClip that needs no plate from the side.
+
+bool isAcross(View view);
+// Nobody has said from where it is filmed, nor placed points as on a film from the side.
+bool viewIsLeftToTheFilm(const TraceRequest& request);
+
+// From where both sides are seen, when that is asked for or the film shows it; of one who lies only when asked for, as
+// there a glance tells before anything is traced.
+std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request);
+
+// Errors  NoLiftFound where not even hands are seen to go up and down; ClipUnreadable; Cancelled
+Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,
+                              Task& task);
+// The same of what is known already.
+ClipTrace tracedAcross(ClipTrace clip, const TraceRequest& request, const footage::ClipInfo& info, KnownTrace known);
+// Bends what was seen of both sides, and the middle of the bar with it, through the points placed by hand.
+void bendAcross(ClipTrace& clip, const TraceRequest& request);
+
+}  // namespace jib::tracing

@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "core/base/task.h"
+#include "core/footage/frame_reader.h"
+#include "core/tracing/sightings/sighting.h"
+
+namespace jib::tracing {
+
+// Two frames that show the bar at different heights, and how the middle of the hands went from one to the other.
+struct Apart {
+  std::size_t high = 0, low = 0;
+  PixelPoint hands;    // their middle on the high one
+  PixelPoint line;     // from the athlete's hand on the picture's left to that on its right, length 1
+  double half_px = 0;  // from that middle to a hand
+  PixelPoint went;     // from high to low
+};
+
+// The middle of both sides of a landmark, where both are seen.
+std::optional<PixelPoint> middleOf(const Sighting& sighting, PoseMark mark);
+
+// Told by the hands. nullopt where they are not seen, or hardly move.
+std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, double metre_px);
+
+// The same of somebody who presses: folded arms under the bar are taken for legs at times, so how far the bar comes
+// down is told by the plates on both sides, whose picture is looked for below where straight arms hold it. Errors
+// ClipUnreadable; Cancelled
+Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader, const std::vector<Sighting>& sightings,
+                                                   double metre_px, Task& task);
+
+}  // namespace jib::tracing

@@ -1,0 +1,144 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/front/edge_plates.h"
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/imgproc.hpp>
+#include <vector>
+
+#include "core/base/median.h"
+#include "core/tracing/front/patch.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr double kAlike = 0.03;  // heights of the columns of one plate
+
+struct EdgePlates {
+  struct Column {
+    double x, middle_y, height;  // where the bar is high
+  };
+  std::array<std::vector<Column>, 2> side;  // the picture's left, right
+};
+
+// placeAt   where the bar's line is expected where the bar is high, by side and by metres from its middle
+// went      from there to where it is low, by side
+// reach_m   how far from that line an edge may be
+template <class PlaceAt, class Went>
+EdgePlates edgePlates(const cv::Mat& high, const cv::Mat& low, PlaceAt placeAt, Went went, double metre_px,
+                      double rim_m, double reach_m) {
+  constexpr double kFrom_m = 0.58, kTo_m = 0.97, kGive = 0.2;
+  constexpr int kMoved_grey = 16, kRows = 3;
+  const int reach = static_cast<int>(reach_m * metre_px);
+  cv::Mat moved;
+  cv::absdiff(high, low, moved);
+  cv::blur(moved, moved, {3, 1});
+  // How far from `at` the outermost rows lie that moved, up (-1) or down; 0 where none did.
+  const auto outermost = [&](PixelPoint at, int way) {
+    const int x = static_cast<int>(at.x), y = static_cast<int>(std::lround(at.y - 0.5));
+    const auto grey = [&](int k) { return static_cast<double>(moved.at<uchar>(y + way * k, x)); };
+    for (int k = reach; k > kRows; --k) {
+      bool edge = true;
+      for (int j = 0; j < kRows; ++j) edge = edge && grey(k - j) > kMoved_grey;
+      if (!edge) continue;
+      // The edge is where the difference is half of what it is inside.
+      const double level = grey(k - kRows) / 2;
+      int last = k;
+      while (last > k - kRows && grey(last) < level) --last;
+      const double inside = grey(last), beyond = grey(last + 1);
+      const double share = inside > beyond ? std::clamp((inside - level) / (inside - beyond), 0.0, 1.0) : 0.5;
+      return last + share + way * (y + 0.5 - at.y);
+    }
+    return 0.0;
+  };
+  EdgePlates out;
+  for (std::size_t k = 0; k < 2; ++k)
+    for (double m = kFrom_m; m < kTo_m; m += 1 / metre_px) {
+      const PixelPoint at = placeAt(k, m), then = at + went(k);
+      const auto inside = [&](PixelPoint p) {
+        return p.x > 3 && p.x < high.cols - 4 && p.y - reach > 3 && p.y + reach < high.rows - 4;
+      };
+      if (!inside(at) || !inside(then)) continue;
+      const double up = outermost(at, -1), down = outermost(then, 1), height = up + down;
+      if (up > 0 && down > 0 && std::abs(height / (rim_m * metre_px) - 1) < kGive)
+        out.side[k].push_back({at.x, at.y + (down - up) / 2, height});
+    }
+  return out;
+}
+
+// A plate's edge is a bow seen edge on, and smaller plates lie outside: the tallest columns are its height. nullopt
+// where too few agree.
+std::optional<double> heightOf(const std::vector<EdgePlates::Column>& columns) {
+  constexpr std::ptrdiff_t kFewest = 5;
+  if (static_cast<std::ptrdiff_t>(columns.size()) < kFewest) return std::nullopt;
+  std::vector<double> tall;
+  for (const auto& c : columns) tall.push_back(c.height);
+  std::sort(tall.begin(), tall.end());
+  const double height = tall[tall.size() * 3 / 4];
+  const auto alike =
+      std::count_if(tall.begin(), tall.end(), [&](double h) { return std::abs(h / height - 1) < kAlike; });
+  return alike >= kFewest ? std::optional(height) : std::nullopt;
+}
+
+// The middle of the columns that are as high as the plate.
+std::optional<PlateSeen> plateIn(const std::vector<EdgePlates::Column>& columns, double rim_m) {
+  const auto height = heightOf(columns);
+  if (!height) return std::nullopt;
+  std::vector<double> x, y;
+  for (const auto& c : columns)
+    if (std::abs(c.height / *height - 1) < kAlike) {
+      x.push_back(c.x);
+      y.push_back(c.middle_y);
+    }
+  return PlateSeen{{median(x), median(y)}, *height / rim_m};
+}
+
+}  // namespace
+
+void levelByPlates(Apart& apart, const cv::Mat& high, const cv::Mat& low, double metre_px, double rim_m) {
+  constexpr double kReach_m = 0.45;
+  const EdgePlates plates = edgePlates(
+      high, low, [&](std::size_t k, double m) { return apart.hands + apart.line * ((k == 0 ? -m : m) * metre_px); },
+      [&](std::size_t) { return apart.went; }, metre_px, rim_m, kReach_m);
+  const auto left = plateIn(plates.side[0], rim_m), right = plateIn(plates.side[1], rim_m);
+  if (!left || !right) return;
+  const PixelPoint along = right->hub - left->hub, off = apart.hands - left->hub;
+  apart.line = along * (1 / length(along));
+  apart.hands = left->hub + apart.line * (off.x * apart.line.x + off.y * apart.line.y);
+}
+
+std::optional<PlatesSeen> platesAlong(const std::array<BarSearch, 2>& search, const cv::Mat& high, const cv::Mat& low,
+                                      double metre_px, double rim_m) {
+  constexpr double kReach_m = 0.32;
+  const EdgePlates plates = edgePlates(
+      high, low, [&](std::size_t k, double m) { return search[k].placeAt(m); },
+      [&](std::size_t k) { return search[k].went(); }, metre_px, rim_m, kReach_m);
+  std::vector<EdgePlates::Column> both = plates.side[0];
+  both.insert(both.end(), plates.side[1].begin(), plates.side[1].end());
+  const auto height = heightOf(both);
+  if (!height) return std::nullopt;
+  return PlatesSeen{*height / rim_m, {plateIn(plates.side[0], rim_m), plateIn(plates.side[1], rim_m)}};
+}
+
+PlateFollower::PlateFollower(const cv::Mat& high, const PlateSeen& plate, double rim_m)
+    : last_(plate.hub), metre_px_(plate.metre_px) {
+  constexpr double kWide_m = 0.16;
+  looks_ =
+      patch(high, plate.hub, static_cast<int>(kWide_m * metre_px_) | 1, static_cast<int>(1.1 * rim_m * metre_px_) | 1);
+}
+
+std::optional<PixelPoint> PlateFollower::find(const cv::Mat& grey) {
+  constexpr double kAside_m = 0.06, kUp_m = 0.12, kAlike = 0.6;
+  const int x = std::max(2, static_cast<int>(kAside_m * metre_px_)),
+            y = std::max(2, static_cast<int>(kUp_m * metre_px_));
+  cv::Mat score;
+  cv::matchTemplate(patch(grey, last_, looks_.cols + 2 * x, looks_.rows + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
+  double best = 0;
+  cv::Point at;
+  cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
+  if (best < kAlike) return std::nullopt;
+  last_ = last_ + peakNear(score, at) - PixelPoint{static_cast<double>(x), static_cast<double>(y)};
+  return last_;
+}
+
+}  // namespace jib::tracing

@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/sightings/bench_end.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/angle.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr double kSeen = 0.5;
+
+bool shouldersSeen(const PoseReading& r) {
+  return r.sure(PoseMark::Shoulder, BodySide::Left) >= kSeen && r.sure(PoseMark::Shoulder, BodySide::Right) >= kSeen;
+}
+
+PixelPoint middle(const PoseReading& r, PoseMark mark) {
+  return (r.place(mark, BodySide::Left) + r.place(mark, BodySide::Right)) * 0.5;
+}
+
+double shouldersApart(const PoseReading& r) {
+  return length(r.place(PoseMark::Shoulder, BodySide::Left) - r.place(PoseMark::Shoulder, BodySide::Right));
+}
+
+// With the head towards the camera: shoulders and hands in the middle of a picture on its head. Nothing where the
+// shoulders are not made out.
+std::optional<PoseRegion> regionAfter(const PoseReading& reading, bool from_head) {
+  constexpr double kAbove = 0.65, kSize = 5;  // widths of the shoulders
+  if (!from_head) return PoseRegion{reading.next.centre, reading.next.size_px, 0};
+  if (!shouldersSeen(reading)) return std::nullopt;
+  const double wide = shouldersApart(reading);
+  return PoseRegion{middle(reading, PoseMark::Shoulder) - PixelPoint{0, kAbove * wide}, kSize * wide, kPi};
+}
+
+}  // namespace
+
+double sureOfArms(const PoseReading& reading) {
+  double sum = 0;
+  for (const BodySide side : {BodySide::Left, BodySide::Right})
+    for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Elbow, PoseMark::Wrist}) sum += reading.sure(mark, side);
+  return sum;
+}
+
+Along liesAlongTheView(const PoseReading& reading, bool from_head) {
+  // Of the width of the shoulders; of one who stands the trunk is 1.3 of it. A camera at the head looks down on it.
+  constexpr double kGone = 0.75, kGoneFromAbove = 0.9;
+  if (!shouldersSeen(reading)) return Along::No;
+  const double wide = shouldersApart(reading);
+  const PixelPoint hips = middle(reading, PoseMark::Hip), trunk = hips - middle(reading, PoseMark::Shoulder);
+  if (length(trunk) > (from_head ? kGoneFromAbove : kGone) * wide) return Along::No;
+  // Hands that hold a bar up are above the elbows; those of one who bends to a bar on the floor are not.
+  const bool hands_up = middle(reading, PoseMark::Wrist).y <= middle(reading, PoseMark::Elbow).y;
+  if (from_head) return trunk.y >= 0 ? Along::No : hands_up ? Along::Yes : Along::Perhaps;
+  constexpr double kLegs = 1.2;  // widths of the shoulders
+  const bool knees =
+      reading.sure(PoseMark::Knee, BodySide::Left) >= kSeen && reading.sure(PoseMark::Knee, BodySide::Right) >= kSeen;
+  return hands_up && knees && middle(reading, PoseMark::Ankle).y - hips.y > kLegs * wide ? Along::Yes : Along::No;
+}
+
+Result<std::optional<BenchEndLook>> lookFromBenchEnd(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
+                                                     bool from_head) {
+  constexpr double kLeast_share = 0.4;   // of the picture's height
+  constexpr double kLarger[]{1.3, 2.2};  // than the detector says
+  auto people = finder.find(picture);
+  if (!people) return fail(people.error());
+  std::optional<BenchEndLook> best;
+  double surest = 0;
+  for (const Person& person : *people)
+    for (const double larger : kLarger) {
+      const double size = std::max(larger * person.region.size_px, kLeast_share * picture.rows);
+      auto first = reader.read(picture, {person.region.centre, size, from_head ? kPi : 0});
+      if (!first) return fail(first.error());
+      const auto region = regionAfter(*first, from_head);
+      if (!region) continue;
+      auto second = reader.read(picture, *region);
+      if (!second) return fail(second.error());
+      const auto after = regionAfter(*second, from_head);
+      if (const double sure = sureOfArms(*second); after && sure > surest) {
+        surest = sure;
+        best = BenchEndLook{std::move(*second), *after};
+      }
+    }
+  return best;
+}
+
+}  // namespace jib::tracing
