@@ -95,6 +95,11 @@ Result<bool> ClipWriter::Impl::start(const ClipFormat& wanted) {
   codec->pix_fmt = AV_PIX_FMT_YUV420P;
   codec->gop_size = wanted.key_every;
   codec->color_range = AVCOL_RANGE_MPEG;
+  if (wanted.repeatable) {
+    codec->thread_count = 1;
+    // Its weighing of macroblocks reads memory nobody has written to.
+    av_opt_set(codec->priv_data, "x264-params", "mbtree=0", 0);
+  }
   if (format->oformat->flags & AVFMT_GLOBALHEADER) codec->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
   av_opt_set(codec->priv_data, "preset", wanted.speed.c_str(), 0);
   av_opt_set_int(codec->priv_data, "crf", wanted.quality, 0);

@@ -17,6 +17,7 @@ struct ClipFormat {
   int quality = 23;                // x264's constant rate factor: lower is better and larger
   std::string speed = "veryfast";  // x264's preset
   int key_every = 30;              // frames between key frames, so that players seek quickly
+  bool repeatable = false;         // the same file however many cores there are; slower
 };
 
 // Writes an H.264 MP4. The file appears under its name only when finish() has succeeded; a writer that is dropped

@@ -65,7 +65,8 @@ Result<bool> film(const ClipSpec& spec, const std::filesystem::path& file, Task&
                              .rate_hz = spec.camera.rate_hz,
                              .quality = spec.camera.quality,
                              .speed = "medium",
-                             .key_every = spec.camera.rate_hz};
+                             .key_every = spec.camera.rate_hz,
+                             .repeatable = true};
   auto writer = footage::ClipWriter::create(file, format);
   if (!writer) return fail(writer.error());
   const int frames = frameCount(spec, *script);

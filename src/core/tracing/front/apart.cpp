@@ -6,32 +6,166 @@
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
+#include "core/base/median.h"
+
 namespace jib::tracing {
 namespace {
 
 constexpr double kSeen = 0.5;
 
-// A look that shows both straight arms under a level bar, the surest of them.
-const Sighting* armsUp(const std::vector<Sighting>& sightings, double metre_px) {
-  constexpr double kLevel_m = 0.12, kStraight_m = 0.50;  // of an arm of 0.57
-  const Sighting* best = nullptr;
-  double surest = 0;
+// A bar that is held, as one look has it.
+struct Held {
+  std::size_t frame;
+  PixelPoint hands;  // as in Apart
+  double half_px, sure;
+};
+
+constexpr std::size_t kTries = 4;
+
+// Looks that show both arms up under a bar, the surest first. Many a look mistakes the arms, so one is only where to
+// begin, and the bar is taken for level: two wrists are off by more than it is.
+std::vector<Held> armsUp(const std::vector<Sighting>& sightings, double metre_px) {
+  constexpr double kLevel_m = 0.14, kUp_m = 0.40, kSure = 0.7;  // of an arm of 0.57
+  constexpr double kBarOverWrist_m = 0.06;
+  std::vector<Held> held;
   for (const Sighting& s : sightings) {
     double sure = 0;
-    bool straight = true;
+    bool up = true;
     for (const BodySide side : kSides) {
       const PixelPoint wrist = s.reading.place(PoseMark::Wrist, side),
                        shoulder = s.reading.place(PoseMark::Shoulder, side);
       sure += std::min(s.reading.sure(PoseMark::Wrist, side), s.reading.sure(PoseMark::Shoulder, side));
-      straight = straight && shoulder.y - wrist.y > kStraight_m * metre_px;
+      up = up && shoulder.y - wrist.y > kUp_m * metre_px;
     }
-    const double tilt =
-        s.reading.place(PoseMark::Wrist, BodySide::Left).y - s.reading.place(PoseMark::Wrist, BodySide::Right).y;
-    if (!straight || std::abs(tilt) > kLevel_m * metre_px || sure <= surest || sure < 2 * kSeen) continue;
-    surest = sure;
-    best = &s;
+    PixelPoint a = s.reading.place(PoseMark::Wrist, BodySide::Right),
+               b = s.reading.place(PoseMark::Wrist, BodySide::Left);
+    if (a.x > b.x) std::swap(a, b);
+    if (!up || std::abs(b.y - a.y) > kLevel_m * metre_px || sure < kSure) continue;
+    held.push_back({s.frame, (a + b) * 0.5 - PixelPoint{0, kBarOverWrist_m * metre_px}, (b.x - a.x) / 2, sure});
   }
-  return best;
+  std::sort(held.begin(), held.end(), [](const Held& a, const Held& b) { return a.sure > b.sure; });
+  if (held.size() > kTries) held.resize(kTries);
+  return held;
+}
+
+// Where no look has the arms up: the shoulders of one who lies stay where they are, and are seen in every look. Bars at
+// heights that arms reach, a few times in the clip.
+std::vector<Held> overTheShoulders(const std::vector<Sighting>& sightings, double metre_px) {
+  constexpr double kHeights_m[]{0.50, 0.58, 0.66}, kHalfGrip_m = 0.3;
+  constexpr std::size_t kTimes = 5;
+  std::vector<double> x, y;
+  for (const Sighting& s : sightings)
+    if (const auto shoulders = middleOf(s, PoseMark::Shoulder)) {
+      x.push_back(shoulders->x);
+      y.push_back(shoulders->y);
+    }
+  std::vector<Held> held;
+  if (x.empty()) return held;
+  const PixelPoint shoulders{median(x), median(y)};
+  for (std::size_t k = 0; k < kTimes; ++k)
+    for (const double height : kHeights_m)
+      held.push_back({sightings[(2 * k + 1) * sightings.size() / (2 * kTimes)].frame,
+                      shoulders - PixelPoint{0, height * metre_px}, kHalfGrip_m * metre_px, 0});
+  return held;
+}
+
+// Pictures in which the plates are looked for: five a second of the whole clip, and those of the looks.
+struct Small {
+  double shrunk;  // of the displayed picture
+  struct Picture {
+    std::size_t frame;
+    cv::Mat grey;
+  };
+  std::vector<Picture> pictures;
+};
+
+Result<Small> smallPictures(footage::FrameReader& reader, const std::vector<Held>& held, double metre_px, Task& task) {
+  constexpr double kEvery_s = 0.2, kMetre_px = 100;
+  Small out{std::min(1.0, kMetre_px / metre_px), {}};
+  double next_s = -1;
+  const auto& times = reader.info().times_s;
+  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
+  for (std::size_t i = 0; i < times.size(); ++i) {
+    const bool asked = std::any_of(held.begin(), held.end(), [i](const Held& h) { return h.frame == i; });
+    if (times[i] < next_s && !asked) continue;
+    if (task.cancelled()) return cancelled();
+    auto next = reader.next(footage::Pixels::Gray, i);
+    if (!next) return fail(next.error());
+    if (!*next) break;
+    Small::Picture small{i, {}};
+    cv::resize((*next)->picture, small.grey, {}, out.shrunk, out.shrunk, cv::INTER_AREA);
+    out.pictures.push_back(std::move(small));
+    if (times[i] >= next_s) next_s = times[i] + kEvery_s;
+  }
+  return out;
+}
+
+// How far both ends of a bar went since one picture of it, told by what it carries there.
+struct Moved {
+  std::size_t frame;
+  std::array<PixelPoint, 2> by;  // the picture's left, right; in displayed pixels
+  PixelPoint middle() const { return (by[0] + by[1]) * 0.5; }
+};
+
+// Of the pictures in which both ends are found again; none where the plates would lie outside the picture.
+std::vector<Moved> movedSince(const Held& held, const Small& small, double metre_px, double agree_m) {
+  constexpr double kFrom_m = 0.60, kTo_m = 1.05, kHalfTall_m = 0.26, kAside_m = 0.06, kUp_m = 0.2, kDown_m = 0.7,
+                   kAlike = 0.55;
+  const auto at = std::find_if(small.pictures.begin(), small.pictures.end(),
+                               [&](const Small::Picture& p) { return p.frame == held.frame; });
+  if (at == small.pictures.end()) return {};
+  const double m = small.shrunk * metre_px;
+  const cv::Rect whole(0, 0, at->grey.cols, at->grey.rows);
+  std::array<cv::Rect, 2> plates;
+  for (std::size_t k = 0; k < 2; ++k) {
+    const double way = k == 0 ? -1 : 1;
+    const PixelPoint middle = held.hands * small.shrunk + PixelPoint{way * (kFrom_m + kTo_m) / 2 * m, 0};
+    plates[k] = cv::Rect(cvRound(middle.x - (kTo_m - kFrom_m) / 2 * m), cvRound(middle.y - kHalfTall_m * m),
+                         cvRound((kTo_m - kFrom_m) * m), cvRound(2 * kHalfTall_m * m)) &
+                whole;
+    if (plates[k].width < 8 || plates[k].height < 8) return {};
+  }
+  std::vector<Moved> moved;
+  for (const Small::Picture& now : small.pictures) {
+    Moved found{now.frame, {}};
+    bool both = true;
+    for (std::size_t k = 0; k < 2 && both; ++k) {
+      const cv::Rect around =
+          cv::Rect(plates[k].x - cvRound(kAside_m * m), plates[k].y - cvRound(kUp_m * m),
+                   plates[k].width + cvRound(2 * kAside_m * m), plates[k].height + cvRound((kUp_m + kDown_m) * m)) &
+          whole;
+      cv::Mat score;
+      cv::matchTemplate(now.grey(around), at->grey(plates[k]), score, cv::TM_CCOEFF_NORMED);
+      double alike = 0;
+      cv::Point by;
+      cv::minMaxLoc(score, nullptr, &alike, nullptr, &by);
+      by += around.tl() - plates[k].tl();
+      both = alike >= kAlike;
+      found.by[k] = PixelPoint{static_cast<double>(by.x), static_cast<double>(by.y)} * (1 / small.shrunk);
+    }
+    if (both && std::abs(found.by[0].y - found.by[1].y) <= agree_m * metre_px) moved.push_back(found);
+  }
+  return moved;
+}
+
+// The bar where it is highest, in a picture near the look that was begun with; nullopt where it hardly moves.
+struct Highest {
+  Held held;
+  double sure;  // the more pictures show it, and the further it goes
+};
+std::optional<Highest> highestNear(const Held& begun, const Small& pictures, double metre_px) {
+  constexpr double kAgree_m = 0.16, kLeast_m = 0.12, kAtTop_m = 0.04;
+  const auto moved = movedSince(begun, pictures, metre_px, kAgree_m);
+  if (moved.empty()) return std::nullopt;
+  const auto higher = [](const Moved& a, const Moved& b) { return a.middle().y < b.middle().y; };
+  const auto [top, bottom] = std::minmax_element(moved.begin(), moved.end(), higher);
+  if (bottom->middle().y - top->middle().y < kLeast_m * metre_px) return std::nullopt;
+  const Moved* nearest = nullptr;
+  const auto away = [&](const Moved& m) { return std::max(m.frame, begun.frame) - std::min(m.frame, begun.frame); };
+  for (const Moved& m : moved)
+    if (m.middle().y - top->middle().y < kAtTop_m * metre_px && (!nearest || away(m) < away(*nearest))) nearest = &m;
+  return Highest{{nearest->frame, begun.hands + nearest->middle(), begun.half_px, begun.sure},
+                 static_cast<double>(moved.size()) * (bottom->middle().y - top->middle().y)};
 }
 
 }  // namespace
@@ -65,67 +199,22 @@ std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, doubl
 
 Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader, const std::vector<Sighting>& sightings,
                                                    double metre_px, Task& task) {
-  constexpr double kFrom_m = 0.60, kTo_m = 1.05, kHalfTall_m = 0.26, kAside_m = 0.06, kUp_m = 0.12, kDown_m = 0.7;
-  constexpr double kAlike = 0.55, kAgree_m = 0.08, kLeast_m = 0.12, kEvery_s = 0.2, kShrunk = 0.5;
-  const Sighting* high = armsUp(sightings, metre_px);
-  if (!high) return std::optional<Apart>();
-  const auto small = [&](std::size_t frame) -> Result<cv::Mat> {
-    auto next = reader.next(footage::Pixels::Gray, frame);
-    if (!next) return fail(next.error());
-    cv::Mat out;
-    if (*next) cv::resize((*next)->picture, out, {}, kShrunk, kShrunk, cv::INTER_AREA);
-    return out;
-  };
-  if (auto set = reader.seekBefore(high->frame); !set) return fail(set.error());
-  const auto up = small(high->frame);
-  if (!up) return fail(up.error());
-  if (up->empty()) return std::optional<Apart>();
-  PixelPoint a = high->reading.place(PoseMark::Wrist, BodySide::Right),
-             b = high->reading.place(PoseMark::Wrist, BodySide::Left);
-  if (a.x > b.x) std::swap(a, b);
-  const PixelPoint hands = (a + b) * 0.5;
-  const double m = kShrunk * metre_px;
-  const cv::Rect whole(0, 0, up->cols, up->rows);
-  std::array<cv::Rect, 2> plates;
-  for (std::size_t k = 0; k < 2; ++k) {
-    const double from = k == 0 ? kShrunk * hands.x - kTo_m * m : kShrunk * hands.x + kFrom_m * m;
-    plates[k] = cv::Rect(cvRound(from), cvRound(kShrunk * hands.y - kHalfTall_m * m), cvRound((kTo_m - kFrom_m) * m),
-                         cvRound(2 * kHalfTall_m * m)) &
-                whole;
-    if (plates[k].width < 8 || plates[k].height < 8) return std::optional<Apart>();
-  }
-  const auto shifts = [&](const cv::Mat& now) -> std::optional<PixelPoint> {
-    std::array<cv::Point, 2> by;
-    for (std::size_t k = 0; k < 2; ++k) {
-      const cv::Rect around =
-          cv::Rect(plates[k].x - cvRound(kAside_m * m), plates[k].y - cvRound(kUp_m * m),
-                   plates[k].width + cvRound(2 * kAside_m * m), plates[k].height + cvRound((kUp_m + kDown_m) * m)) &
-          whole;
-      cv::Mat score;
-      cv::matchTemplate(now(around), (*up)(plates[k]), score, cv::TM_CCOEFF_NORMED);
-      double alike = 0;
-      cv::minMaxLoc(score, nullptr, &alike, nullptr, &by[k]);
-      if (alike < kAlike) return std::nullopt;
-      by[k] += around.tl() - plates[k].tl();
-    }
-    if (std::abs(by[0].y - by[1].y) > kAgree_m * m) return std::nullopt;
-    return PixelPoint{(by[0].x + by[1].x) / 2.0, (by[0].y + by[1].y) / 2.0} * (1 / kShrunk);
-  };
+  constexpr double kAgree_m = 0.08, kLeast_m = 0.12;
+  std::vector<Held> held = armsUp(sightings, metre_px);
+  for (const Held& more : overTheShoulders(sightings, metre_px)) held.push_back(more);
+  if (held.empty()) return std::optional<Apart>();
+  const auto pictures = smallPictures(reader, held, metre_px, task);
+  if (!pictures) return fail(pictures.error());
+  std::optional<Highest> best;
+  for (const Held& one : held)
+    if (const auto high = highestNear(one, *pictures, metre_px); high && (!best || high->sure > best->sure))
+      best = high;
+  if (!best) return std::optional<Apart>();
   std::optional<Apart> most;
-  double next_s = -1;
-  const auto& times = reader.info().times_s;
-  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
-  for (std::size_t i = 0; i < times.size(); ++i) {
-    if (times[i] < next_s) continue;
-    if (task.cancelled()) return cancelled();
-    const auto now = small(i);
-    if (!now) return fail(now.error());
-    if (now->empty()) break;
-    next_s = times[i] + kEvery_s;
-    const auto by = shifts(*now);
-    if (by && by->y > kLeast_m * metre_px && (!most || by->y > most->went.y))
-      most = Apart{high->frame, i, hands, (b - a) * (1 / length(b - a)), length(b - a) / 2, *by};
-  }
+  const Held& high = best->held;
+  for (const Moved& now : movedSince(high, *pictures, metre_px, kAgree_m))
+    if (const PixelPoint by = now.middle(); by.y > kLeast_m * metre_px && (!most || by.y > most->went.y))
+      most = Apart{high.frame, now.frame, high.hands, {1, 0}, high.half_px, by};
   return most;
 }
 

@@ -25,9 +25,9 @@ std::optional<PixelPoint> middleOf(const Sighting& sighting, PoseMark mark);
 // Told by the hands. nullopt where they are not seen, or hardly move.
 std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, double metre_px);
 
-// The same of somebody who presses: folded arms under the bar are taken for legs at times, so how far the bar comes
-// down is told by the plates on both sides, whose picture is looked for below where straight arms hold it. Errors
-// ClipUnreadable; Cancelled
+// The same of somebody who presses: folded arms under the bar are taken for legs at times, so where the bar is highest
+// and how far it comes down is told by the plates on both sides, whose picture is looked for above and below where a
+// look has arms that hold it. The line is level. Errors  ClipUnreadable; Cancelled
 Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader, const std::vector<Sighting>& sightings,
                                                    double metre_px, Task& task);
 

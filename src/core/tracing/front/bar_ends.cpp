@@ -15,9 +15,9 @@ constexpr double kWide_m = 0.12, kTall_m = 0.12;  // of an end's picture
 
 }  // namespace
 
-// The same place brought to the middle of the sleeve: across the bar, a band as thick as one that is all lighter or all
-// darker than what lies above and below it.
-PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, double metre_px) {
+// The same place brought to the middle of the sleeve: across the bar, a band as thick as one that stands before the room
+// more than what lies above and below it.
+PixelPoint onTheSleeve(const cv::Mat& grey, const cv::Mat& room_grey, PixelPoint end, double inwards, double metre_px) {
   constexpr double kReach_m = 0.07, kLong_m = 0.10, kThin_m = 0.010, kThick_m = 0.030;  // half thicknesses
   const int reach = static_cast<int>(std::lround(kReach_m * metre_px)),
             room = reach + static_cast<int>(0.07 * metre_px);
@@ -25,8 +25,8 @@ PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, doub
   const PixelPoint middle = end + PixelPoint{inwards * (wide / 2 + 2), 0};
   if (middle.x < wide || middle.x > grey.cols - wide || middle.y < room + 2 || middle.y > grey.rows - room - 2)
     return end;
-  const cv::Mat strip = patch(grey, middle, wide, 2 * room + 1);
-  cv::Mat rows;
+  cv::Mat strip, rows;
+  cv::absdiff(patch(grey, middle, wide, 2 * room + 1), patch(room_grey, middle, wide, 2 * room + 1), strip);
   cv::reduce(strip, rows, 1, cv::REDUCE_AVG, CV_32F);
   const auto mean = [&](double from, double to) {
     const int a = std::max(0, static_cast<int>(std::lround(from)) + room),
@@ -40,7 +40,7 @@ PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, doub
     for (double h = std::max(1.5, kThin_m * metre_px); h <= kThick_m * metre_px; h += 0.5) {
       const double in = mean(c - h, c + h), above = in - mean(c - 2.2 * h, c - h),
                    below = in - mean(c + h, c + 2.2 * h);
-      const double stands = above * below > 0 ? std::min(std::abs(above), std::abs(below)) : 0;
+      const double stands = std::min(above, below);
       if (stands > best) {
         best = stands;
         at = c;

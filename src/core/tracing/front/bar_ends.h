@@ -17,7 +17,7 @@ namespace jib::tracing {
 // in which the bar is not.
 cv::Mat roomAbout(const cv::Mat& high, const cv::Mat& low, PixelPoint end, PixelPoint went);
 // A place on the bar's line near its end, brought to the middle of the sleeve.
-PixelPoint onTheSleeve(const cv::Mat& grey, PixelPoint end, double inwards, double metre_px);
+PixelPoint onTheSleeve(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px);
 // The same brought half-way between the sleeve's edges, and to its tip, by what stands before the room.
 PixelPoint betweenItsEdges(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px);
 PixelPoint atTheTip(const cv::Mat& grey, const cv::Mat& room, PixelPoint end, double inwards, double metre_px);

@@ -24,10 +24,11 @@ struct EdgePlates {
 // placeAt   where the bar's line is expected where the bar is high, by side and by metres from its middle
 // went      from there to where it is low, by side
 // reach_m   how far from that line an edge may be
+// give      by how much of itself a plate may look larger or smaller than metre_px says
 template <class PlaceAt, class Went>
 EdgePlates edgePlates(const cv::Mat& high, const cv::Mat& low, PlaceAt placeAt, Went went, double metre_px,
-                      double rim_m, double reach_m) {
-  constexpr double kFrom_m = 0.58, kTo_m = 0.97, kGive = 0.2;
+                      double rim_m, double reach_m, double give) {
+  constexpr double kFrom_m = 0.58, kTo_m = 0.97;
   constexpr int kMoved_grey = 16, kRows = 3;
   const int reach = static_cast<int>(reach_m * metre_px);
   cv::Mat moved;
@@ -60,7 +61,7 @@ EdgePlates edgePlates(const cv::Mat& high, const cv::Mat& low, PlaceAt placeAt, 
       };
       if (!inside(at) || !inside(then)) continue;
       const double up = outermost(at, -1), down = outermost(then, 1), height = up + down;
-      if (up > 0 && down > 0 && std::abs(height / (rim_m * metre_px) - 1) < kGive)
+      if (up > 0 && down > 0 && std::abs(height / (rim_m * metre_px) - 1) < give)
         out.side[k].push_back({at.x, at.y + (down - up) / 2, height});
     }
   return out;
@@ -95,24 +96,26 @@ std::optional<PlateSeen> plateIn(const std::vector<EdgePlates::Column>& columns,
 
 }  // namespace
 
-void levelByPlates(Apart& apart, const cv::Mat& high, const cv::Mat& low, double metre_px, double rim_m) {
-  constexpr double kReach_m = 0.45;
+std::optional<double> levelByPlates(Apart& apart, const cv::Mat& high, const cv::Mat& low, double metre_px,
+                                    double rim_m) {
+  constexpr double kReach_m = 0.45, kGive = 0.32;  // arms say little of how large a metre looks
   const EdgePlates plates = edgePlates(
       high, low, [&](std::size_t k, double m) { return apart.hands + apart.line * ((k == 0 ? -m : m) * metre_px); },
-      [&](std::size_t) { return apart.went; }, metre_px, rim_m, kReach_m);
+      [&](std::size_t) { return apart.went; }, metre_px, rim_m, kReach_m, kGive);
   const auto left = plateIn(plates.side[0], rim_m), right = plateIn(plates.side[1], rim_m);
-  if (!left || !right) return;
+  if (!left || !right) return std::nullopt;
   const PixelPoint along = right->hub - left->hub, off = apart.hands - left->hub;
   apart.line = along * (1 / length(along));
   apart.hands = left->hub + apart.line * (off.x * apart.line.x + off.y * apart.line.y);
+  return (left->metre_px + right->metre_px) / 2;
 }
 
 std::optional<PlatesSeen> platesAlong(const std::array<BarSearch, 2>& search, const cv::Mat& high, const cv::Mat& low,
                                       double metre_px, double rim_m) {
-  constexpr double kReach_m = 0.32;
+  constexpr double kReach_m = 0.32, kGive = 0.2;
   const EdgePlates plates = edgePlates(
       high, low, [&](std::size_t k, double m) { return search[k].placeAt(m); },
-      [&](std::size_t k) { return search[k].went(); }, metre_px, rim_m, kReach_m);
+      [&](std::size_t k) { return search[k].went(); }, metre_px, rim_m, kReach_m, kGive);
   std::vector<EdgePlates::Column> both = plates.side[0];
   both.insert(both.end(), plates.side[1].begin(), plates.side[1].end());
   const auto height = heightOf(both);

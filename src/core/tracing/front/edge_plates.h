@@ -15,8 +15,9 @@ namespace jib::tracing {
 // displayed pixels
 
 // The bar's line as the plates on it say, instead of the hands, which the network places worst from the head's end.
-// Left as it is where the plates are not made out.
-void levelByPlates(Apart& apart, const cv::Mat& high, const cv::Mat& low, double metre_px, double rim_m);
+// Returns how large a metre looks by them; nullopt, and the line as it is, where the plates are not made out.
+std::optional<double> levelByPlates(Apart& apart, const cv::Mat& high, const cv::Mat& low, double metre_px,
+                                    double rim_m);
 
 struct PlateSeen {
   PixelPoint hub;   // where the bar is high

@@ -103,6 +103,18 @@ double metreFromArms(const std::vector<Sighting>& sightings) {
   return tall[tall.size() * 9 / 10] / (kStature_m * kArm);
 }
 
+// The same from the shoulders, which are seen in every look from the head's end, where arms are mistaken. The network
+// puts its shoulders nearer to each other than the joints are.
+double metreFromShoulders(const std::vector<Sighting>& sightings) {
+  constexpr double kApart_m = 0.40;
+  std::vector<double> wide;
+  for (const Sighting& s : sightings)
+    if (middleOf(s, PoseMark::Shoulder))
+      wide.push_back(
+          length(s.reading.place(PoseMark::Shoulder, BodySide::Left) - s.reading.place(PoseMark::Shoulder, BodySide::Right)));
+  return wide.size() < 8 ? 0 : median(wide) / kApart_m;
+}
+
 // Hands that hold a bar stay where they took it: the middle of where they are seen along it while it is high, where the
 // network is right about them. Elbows that no arm from there could reach are left out.
 void holdHands(FrontTrace& front) {
@@ -176,7 +188,6 @@ struct EndsFound {
 // one side does so on the other, each as large as it looks there.
 void evenOut(std::array<PixelPoint, 2>& ends, const std::array<std::optional<PlateSeen>, 2>& plates, PixelPoint line) {
   constexpr double kUneven_m = 0.03;
-  if (!plates[0] || !plates[1]) return;
   const double left_m = (plates[0]->hub.x - ends[0].x) / plates[0]->metre_px,
                right_m = (ends[1].x - plates[1]->hub.x) / plates[1]->metre_px;
   if (std::abs(left_m - right_m) < kUneven_m) return;
@@ -184,6 +195,12 @@ void evenOut(std::array<PixelPoint, 2>& ends, const std::array<std::optional<Pla
     ends[0] = ends[0] - line * ((right_m - left_m) * plates[0]->metre_px);
   else
     ends[1] = ends[1] + line * ((left_m - right_m) * plates[1]->metre_px);
+}
+
+// A bar is straight: its ends lie on the line through both plates, which say more of it than a sleeve of which the light
+// shows one edge.
+double onTheLine(PixelPoint left, PixelPoint right, double x) {
+  return left.y + (right.y - left.y) * (x - left.x) / (right.x - left.x);
 }
 
 // A bar that is pressed comes down a hand's breadth nearer to the feet, and looks that much shorter from the head's
@@ -203,8 +220,8 @@ void sameLength(std::array<PixelPoint, 2>& high, std::array<PixelPoint, 2>& low,
 // Finds both ends, and how large a metre looks by the plates. nullopt where not enough of the bar's line moves.
 std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const cv::Mat& low, Apart apart,
                                   double rim_m) {
-  const double metre_px = front.metre_px;
-  if (front.lies) levelByPlates(apart, high, low, metre_px, rim_m);
+  double metre_px = front.metre_px;
+  if (front.lies) metre_px = levelByPlates(apart, high, low, metre_px, rim_m).value_or(metre_px);
   std::array<BarSearch, 2> search{BarSearch(high, low, apart, metre_px, -1), BarSearch(high, low, apart, metre_px, 1)};
   if (!search[0].settle() || !search[1].settle()) return std::nullopt;
   const auto plates = platesAlong(search, high, low, metre_px, rim_m);
@@ -219,12 +236,19 @@ std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const 
   std::array<PixelPoint, 2> ends;
   std::array<cv::Mat, 2> room;
   for (std::size_t k = 0; k < 2; ++k) {
-    const PixelPoint about = onTheSleeve(high, search[k].placeAt(*out[k]), kInwards[k], metre_px);
+    const PixelPoint line = search[k].placeAt(*out[k]);
+    const PixelPoint about =
+        onTheSleeve(high, roomAbout(high, low, line, search[k].went()), line, kInwards[k], metre_px);
     room[k] = roomAbout(high, low, about, search[k].went());
     ends[k] =
         betweenItsEdges(high, room[k], atTheTip(high, room[k], about, kInwards[k], metre_px), kInwards[k], metre_px);
   }
-  if (plates) evenOut(ends, plates->side, apart.line);
+  const bool hubs = plates && plates->side[0] && plates->side[1];
+  if (hubs) {
+    evenOut(ends, plates->side, apart.line);
+    if (front.lies)
+      for (PixelPoint& end : ends) end.y = onTheLine(plates->side[0]->hub, plates->side[1]->hub, end.x);
+  }
   std::array<PixelPoint, 2> below;
   for (std::size_t k = 0; k < 2; ++k) {
     below[k] = atTheTip(low, room[k], ends[k] + search[k].went(), kInwards[k], metre_px);
@@ -243,7 +267,6 @@ std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const 
                   {},
                   {}};
   if (!front.lies) return found;
-  const bool hubs = plates && plates->side[0] && plates->side[1];
   for (std::size_t k = 0; k < 2; ++k) {
     // Where it is still known by how it looks high up, both pictures must mean the same place.
     if (const auto known = found.follow[k].find(low, below[k])) below[k] = known->place;
@@ -326,15 +349,18 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
       }
     }
     if (ends.plates.empty()) holdApart(last, alike, ends.looks_long, kGive_m * front.metre_px);
-    std::array<std::optional<PixelPoint>, 2> by_plate;
+    std::array<std::optional<PixelPoint>, 2> hub, by_plate;
     for (std::size_t k = 0; k < ends.plates.size(); ++k)
-      if (const auto hub = ends.plates[k].find((*next)->picture)) {
+      if ((hub[k] = ends.plates[k].find((*next)->picture))) {
         // An end that is lost for a moment stays as far above or below its plate as it was.
-        if (last[k]) below_hub[k] = last[k]->y - hub->y;
-        const double y = hub->y + below_hub[k];
-        by_plate[k] = PixelPoint{hub->x + ends.from_hub[k] * ends.looks_long.at(y) / ends.looks_long.high_px, y};
+        if (last[k]) below_hub[k] = last[k]->y - hub[k]->y;
+        const double y = hub[k]->y + below_hub[k];
+        by_plate[k] = PixelPoint{hub[k]->x + ends.from_hub[k] * ends.looks_long.at(y) / ends.looks_long.high_px, y};
       }
     if (!ends.plates.empty()) last = likeliest(by_plate, last, before, ends.looks_long);
+    if (hub[0] && hub[1])
+      for (auto& end : last)
+        if (end) end->y = onTheLine(*hub[0], *hub[1], end->x);
     for (std::size_t k = 0; k < 2; ++k)
       if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
     task.report(static_cast<double>(i) / static_cast<double>(front.frames.size()));
@@ -427,7 +453,8 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
   front.lies = body.lying;
   front.frames.resize(info.frames());
   front.focal_px = kFocalShare * std::max(info.width, info.height);
-  front.metre_px = front.lies ? metreFromArms(sightings) : metreFromBody(sightings);
+  if (facing == Facing::Head) front.metre_px = metreFromShoulders(sightings);
+  if (front.metre_px <= 0) front.metre_px = front.lies ? metreFromArms(sightings) : metreFromBody(sightings);
   if (front.metre_px <= 0) return nothing();
   std::optional<Apart> apart;
   if (body.lying) {
