@@ -15,8 +15,8 @@ constexpr double kWide_m = 0.12, kTall_m = 0.12;  // of an end's picture
 
 }  // namespace
 
-// The same place brought to the middle of the sleeve: across the bar, a band as thick as one that stands before the room
-// more than what lies above and below it.
+// The same place brought to the middle of the sleeve: across the bar, a band as thick as one that stands before the
+// room more than what lies above and below it.
 PixelPoint onTheSleeve(const cv::Mat& grey, const cv::Mat& room_grey, PixelPoint end, double inwards, double metre_px) {
   constexpr double kReach_m = 0.07, kLong_m = 0.10, kThin_m = 0.010, kThick_m = 0.030;  // half thicknesses
   const int reach = static_cast<int>(std::lround(kReach_m * metre_px)),

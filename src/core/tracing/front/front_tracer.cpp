@@ -110,8 +110,8 @@ double metreFromShoulders(const std::vector<Sighting>& sightings) {
   std::vector<double> wide;
   for (const Sighting& s : sightings)
     if (middleOf(s, PoseMark::Shoulder))
-      wide.push_back(
-          length(s.reading.place(PoseMark::Shoulder, BodySide::Left) - s.reading.place(PoseMark::Shoulder, BodySide::Right)));
+      wide.push_back(length(s.reading.place(PoseMark::Shoulder, BodySide::Left) -
+                            s.reading.place(PoseMark::Shoulder, BodySide::Right)));
   return wide.size() < 8 ? 0 : median(wide) / kApart_m;
 }
 
@@ -197,8 +197,8 @@ void evenOut(std::array<PixelPoint, 2>& ends, const std::array<std::optional<Pla
     ends[1] = ends[1] + line * ((left_m - right_m) * plates[1]->metre_px);
 }
 
-// A bar is straight: its ends lie on the line through both plates, which say more of it than a sleeve of which the light
-// shows one edge.
+// A bar is straight: its ends lie on the line through both plates, which say more of it than a sleeve of which the
+// light shows one edge.
 double onTheLine(PixelPoint left, PixelPoint right, double x) {
   return left.y + (right.y - left.y) * (x - left.x) / (right.x - left.x);
 }
