@@ -142,7 +142,15 @@ void bindThreadNow(SQLite::Statement& s, int at, const CueThread& t) {
 
 }  // namespace
 
-SubmissionId Library::Impl::insert(const Submission& submission) {
+// An athlete lifts the same plates from clip to clip: what was told of the one before holds until something else is.
+double Library::Impl::plateOf(AthleteId athlete) {
+  SQLite::Statement s(*database, "SELECT plate_mm FROM submission WHERE athlete = ? ORDER BY id DESC LIMIT 1");
+  s.bind(1, athlete.number);
+  return s.executeStep() ? s.getColumn(0).getDouble() : Submission().plate_mm;
+}
+
+SubmissionId Library::Impl::insert(Submission submission) {
+  if (submission.plate_mm == Submission().plate_mm) submission.plate_mm = plateOf(submission.athlete);
   SQLite::Statement s(*database,
                       "INSERT INTO submission(athlete, received_on, message, lift, variant, load_kg, plate_mm, "
                       "slow_factor, clip_name, clip_hash, state, message_id, reason, pair, details, kind) "

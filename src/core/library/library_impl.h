@@ -55,7 +55,8 @@ struct Library::Impl {
   }
 
   // One row for a submission; within the caller's transaction.
-  SubmissionId insert(const Submission& submission);
+  SubmissionId insert(Submission submission);  // of a plate nobody told, the athlete's last
+  double plateOf(AthleteId athlete);
 
   fs::path mailFile(const std::string& hash) const { return folder / "mail" / (hash + ".eml"); }
 

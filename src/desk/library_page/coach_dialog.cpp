@@ -10,15 +10,18 @@
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QProcess>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QSettings>
+#include <QTabWidget>
 #include <QVBoxLayout>
 
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
+#include "desk/library_page/watched_folders.h"
 #include "desk/theme.h"
 #include "desk/units.h"
 #include "desk/widgets/flow.h"
@@ -31,28 +34,23 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   setMinimumWidth(440);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);
-  column->addWidget(heading(tr("Your details")));
+  tabs_ = new QTabWidget;
+  tabs_->setObjectName(QStringLiteral("settingsTabs"));
+  tabs_->setDocumentMode(true);
+  column->addWidget(tabs_, 1);
   const auto card = library.coach().value_or(library::CoachCard{});
-  auto* form = new QFormLayout;
-  name_ = new QLineEdit(QString::fromStdString(card.name));
-  name_->setObjectName(QStringLiteral("coachName"));
-  address_ = new QLineEdit(QString::fromStdString(card.address));
-  address_->setObjectName(QStringLiteral("coachAddress"));
-  form->addRow(tr("Name"), name_);
-  form->addRow(tr("Address"), address_);
-  column->addLayout(form);
-  receipts_ = new QCheckBox(tr("Send an automatic receipt for every clip (into the outbox)"));
-  receipts_->setObjectName(QStringLiteral("sendReceipts"));
-  receipts_->setChecked(card.send_receipts);
-  column->addWidget(receipts_);
-  buildDesk(*column);
-  buildJudging(*column, card);
-  column->addWidget(
-      words(tr("The words of letters and of filming requests are yours to change: put your own copy as %1, "
-               "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
-                .arg(QString::fromStdString((library.folder() / "letters.toml").string())),
-            true));
-  buildBackup(*column);
+  const auto page = [this](const QString& title) -> QVBoxLayout& {
+    auto* inside = new QWidget;
+    tabs_->addTab(inside, title);
+    auto* inner = new QVBoxLayout(inside);
+    inner->setContentsMargins(4, 12, 4, 8);
+    return *inner;
+  };
+  buildYou(page(tr("You")), card);
+  buildDesk(page(tr("Desk")));
+  buildFolders(page(tr("Clips")));
+  buildJudging(page(tr("Judging")), card);
+  buildBackup(page(tr("Backup")));
   trouble_ = words({});
   trouble_->setObjectName(QStringLiteral("coachTold"));
   setTone(trouble_, "bad");
@@ -64,8 +62,28 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   column->addWidget(buttons);
 }
 
+void CoachDialog::buildYou(QVBoxLayout& column, const library::CoachCard& card) {
+  auto* form = new QFormLayout;
+  name_ = new QLineEdit(QString::fromStdString(card.name));
+  name_->setObjectName(QStringLiteral("coachName"));
+  address_ = new QLineEdit(QString::fromStdString(card.address));
+  address_->setObjectName(QStringLiteral("coachAddress"));
+  form->addRow(tr("Name"), name_);
+  form->addRow(tr("Address"), address_);
+  column.addLayout(form);
+  receipts_ = new QCheckBox(tr("Send an automatic receipt for every clip (into the outbox)"));
+  receipts_->setObjectName(QStringLiteral("sendReceipts"));
+  receipts_->setChecked(card.send_receipts);
+  column.addWidget(receipts_);
+  column.addWidget(
+      words(tr("The words of letters and of filming requests are yours to change: put your own copy as %1, "
+               "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
+                .arg(QString::fromStdString((library_.folder() / "letters.toml").string())),
+            true));
+  column.addStretch();
+}
+
 void CoachDialog::buildDesk(QVBoxLayout& column) {
-  column.addWidget(heading(tr("Your desk")));
   auto* form = new QFormLayout;
   mass_unit_ = new QComboBox;
   mass_unit_->setObjectName(QStringLiteral("massUnit"));
@@ -93,6 +111,49 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   first_look_->setObjectName(QStringLiteral("firstLookSetting"));
   first_look_->setChecked(QSettings().value(QStringLiteral("firstLook"), false).toBool());
   column.addWidget(first_look_);
+  column.addStretch();
+}
+
+void CoachDialog::buildFolders(QVBoxLayout& column) {
+  column.addWidget(heading(tr("Folders watched for new clips")));
+  column.addWidget(
+      words(tr("A clip saved there joins the queue by itself and stays where it is. A folder inside that is "
+               "named after an athlete says whose it is."),
+            true));
+  folders_ = new QListWidget;
+  folders_->setObjectName(QStringLiteral("watchedFolders"));
+  folders_->setAccessibleName(tr("Folders watched for new clips"));
+  folders_->addItems(watchedFolders());
+  auto* add = new QPushButton(tr("Add…"));
+  add->setObjectName(QStringLiteral("watchFolder"));
+  connect(add, &QPushButton::clicked, this, [this] {
+    watchFolder(QFileDialog::getExistingDirectory(this, tr("Which folder do clips come into?"), QDir::homePath()));
+  });
+  auto* remove = new QPushButton(tr("Remove"));
+  remove->setObjectName(QStringLiteral("unwatchFolder"));
+  remove->setEnabled(false);
+  connect(folders_, &QListWidget::itemSelectionChanged, remove,
+          [this, remove] { remove->setEnabled(!folders_->selectedItems().isEmpty()); });
+  connect(remove, &QPushButton::clicked, this, [this] { qDeleteAll(folders_->selectedItems()); });
+  auto* row = new QHBoxLayout;
+  row->addWidget(folders_, 1);
+  auto* buttons = new QVBoxLayout;
+  buttons->addWidget(add);
+  buttons->addWidget(remove);
+  buttons->addStretch();
+  row->addLayout(buttons);
+  column.addLayout(row);
+}
+
+void CoachDialog::watchFolder(const QString& folder) {
+  if (folder.isEmpty() || !folders_->findItems(folder, Qt::MatchExactly).isEmpty()) return;
+  const auto own = std::filesystem::weakly_canonical(library_.folder());
+  const auto asked = std::filesystem::weakly_canonical(folder.toStdString());
+  // Whatever the library keeps would come in again and again.
+  if (asked == own || asked.string().starts_with(own.string() + '/') || own.string().starts_with(asked.string() + '/'))
+    return tell(tr("The library itself is in there. Choose the folder new clips are saved to."), true);
+  folders_->addItem(folder);
+  trouble_->hide();
 }
 
 void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& card) {
@@ -125,10 +186,14 @@ void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& ca
     }
   }
   column.addLayout(judging);
+  column.addStretch();
 }
 
 void CoachDialog::buildBackup(QVBoxLayout& column) {
-  column.addWidget(heading(tr("Backup")));
+  column.addWidget(
+      words(tr("The whole library in one zip file: athletes, clips, reviews and letters. A backup is restored "
+               "into an empty folder; this library stays as it is."),
+            true));
   auto* keeping = new QHBoxLayout;
   const auto button = [&](const QString& text, const char* name, const QString& tip, auto run) {
     auto* b = new QPushButton(text);
@@ -167,6 +232,7 @@ void CoachDialog::buildBackup(QVBoxLayout& column) {
   going->addWidget(progress_, 1);
   going->addWidget(cancel_);
   column.addLayout(going);
+  column.addStretch();
   connect(&jobs_, &JobRunner::started, this, [this] {
     progress_->setValue(0);
     progress_->show();
@@ -192,6 +258,7 @@ void CoachDialog::accept() {
   };
   const QString address = address_->text().trimmed();
   if (!isAddress(address) && !(address.isEmpty() && name_->text().trimmed().isEmpty())) {
+    tabs_->setCurrentIndex(0);
     address_->setFocus();
     return complain(tr("Enter a valid address (name@example.org) so replies reach you."));
   }
@@ -209,6 +276,9 @@ void CoachDialog::accept() {
   keepUnits({mass_unit_->currentIndex() == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
              length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres});
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
+  QStringList folders;
+  for (int i = 0; i < folders_->count(); ++i) folders << folders_->item(i)->text();
+  keepWatchedFolders(folders);
   if (text_size_->value() != textSize_pt()) {
     keepTextSize(text_size_->value());
     applyTheme(*qApp, themeInForce());

@@ -13,13 +13,17 @@ class QComboBox;
 class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
+class QListWidget;
 class QProgressBar;
 class QPushButton;
+class QTabWidget;
+class QVBoxLayout;
 
 namespace jib::desk {
 
 // Who the coach is: the name and address letters come from, whether every message is acknowledged by itself, and how
-// athletes are judged for whom nothing else is chosen; units, and how a clip opens; backup and restore.
+// athletes are judged for whom nothing else is chosen; units, and how a clip opens; the folders that are watched for
+// new clips; backup and restore.
 class CoachDialog : public QDialog {
   Q_OBJECT
 
@@ -30,16 +34,20 @@ class CoachDialog : public QDialog {
   // What the buttons end in once a place was chosen.
   void backUpTo(const QString& file);
   void restoreInto(const QString& file, const QString& folder);
+  void watchFolder(const QString& folder);
   bool busy() const { return jobs_.busy(); }
 
  private:
+  void buildYou(QVBoxLayout& column, const library::CoachCard& card);
   void buildDesk(QVBoxLayout& column);
   void buildJudging(QVBoxLayout& column, const library::CoachCard& card);
+  void buildFolders(QVBoxLayout& column);
   void buildBackup(QVBoxLayout& column);
   void tell(const QString& sentence, bool is_trouble);
 
   library::Library& library_;
   JobRunner jobs_;
+  QTabWidget* tabs_;
   QProgressBar* progress_;
   QPushButton* cancel_;
   QLineEdit* name_;
@@ -48,6 +56,7 @@ class CoachDialog : public QDialog {
   QComboBox *mass_unit_, *length_unit_;
   QDoubleSpinBox* text_size_ = nullptr;
   QCheckBox* first_look_;
+  QListWidget* folders_ = nullptr;
   QComboBox* styles_;
   std::map<std::string, QComboBox*> topics_;
   QLabel* trouble_;

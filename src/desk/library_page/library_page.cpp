@@ -234,8 +234,10 @@ void LibraryPage::watchInbox() {
   for (const char* part : {"/new", "/cur", "/tmp"}) QDir().mkpath(inbox() + QString::fromLatin1(part));
   watcher_.addPath(inbox() + QStringLiteral("/new"));
   connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, &LibraryPage::receiveInbox);
+  connect(&watched_, &WatchedFolders::found, this, &LibraryPage::receiveFound);
   // What came while the program was closed.
   QMetaObject::invokeMethod(this, &LibraryPage::receiveInbox, Qt::QueuedConnection);
+  if (library_.readOnly().empty()) watched_.start();
 }
 
 void LibraryPage::receiveInbox() {
@@ -272,21 +274,39 @@ void LibraryPage::receive(const QStringList& sources) {
         }
         return all;
       },
-      [this](Result<exchange::Received> r) {
-        if (!r) {
-          if (r.error().code != ErrorCode::Cancelled) say(QString::fromStdString(r.error().sentence()));
-        } else {
-          QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
-          if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
-          if (r->receipts > 0) text += tr(" %1 receipts are in the outbox.").arg(r->receipts);
-          for (const auto& t : r->accounts) text += QLatin1Char(' ') + QString::fromStdString(t) + QLatin1Char('.');
-          for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
-          say(text);
-        }
-        refresh();
-        emit somethingNew();
-        if (std::exchange(receiving_again_, false)) receiveInbox();
+      [this](Result<exchange::Received> r) { tellReceived(r); });
+}
+
+void LibraryPage::receiveFound(const QString& folder, const std::vector<exchange::FoundFilm>& films) {
+  if (jobs_.busy()) return;  // they are found again with the next look
+  const std::filesystem::path records = library_.folder();
+  jobs_.start<exchange::Received>(
+      tr("Importing from %1…").arg(QDir(folder).dirName()),
+      [records, films](Task& task) -> Result<exchange::Received> {
+        auto lib = library::Library::open(records);
+        if (!lib) return fail(lib.error());
+        return exchange::receiveFilms(*lib, films, library::today(), task);
+      },
+      [this, folder, films](Result<exchange::Received> r) {
+        if (r) keepAsSeen(folder, films);
+        tellReceived(r);
       });
+}
+
+void LibraryPage::tellReceived(const Result<exchange::Received>& r) {
+  if (!r) {
+    if (r.error().code != ErrorCode::Cancelled) say(QString::fromStdString(r.error().sentence()));
+  } else {
+    QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
+    if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
+    if (r->receipts > 0) text += tr(" %1 receipts are in the outbox.").arg(r->receipts);
+    for (const auto& t : r->accounts) text += QLatin1Char(' ') + QString::fromStdString(t) + QLatin1Char('.');
+    for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
+    say(text);
+  }
+  refresh();
+  emit somethingNew();
+  if (std::exchange(receiving_again_, false)) receiveInbox();
 }
 
 std::optional<library::AthleteId> LibraryPage::chosen() const {

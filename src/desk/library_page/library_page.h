@@ -8,6 +8,7 @@
 
 #include "core/library/library.h"
 #include "desk/jobs/job_runner.h"
+#include "desk/library_page/watched_folders.h"
 
 class QAction;
 class QComboBox;
@@ -89,6 +90,8 @@ class LibraryPage : public QWidget {
   void buildFoot(QVBoxLayout& column);
   void watchInbox();
   void receiveInbox();
+  void receiveFound(const QString& folder, const std::vector<exchange::FoundFilm>& films);
+  void tellReceived(const Result<exchange::Received>& received);
   void filter();
   void showChosen();
   void open(const QModelIndex& index);
@@ -105,6 +108,7 @@ class LibraryPage : public QWidget {
   library::Library& library_;
   JobRunner jobs_;
   QFileSystemWatcher watcher_;
+  WatchedFolders watched_;
   QUndoStack undo_;
   ClipPictures* pictures_;
   SubmissionsModel* model_;

@@ -105,6 +105,7 @@ void LibraryPage::openSettings() {
   if (CoachDialog(library_, window()).exec() != QDialog::Accepted) return;
   const auto coach = library_.coach();
   welcome_->setVisible(coach && coach->name.empty());
+  if (library_.readOnly().empty()) watched_.start();
   refresh();
   emit settingsChanged();
 }

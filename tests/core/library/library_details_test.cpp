@@ -49,6 +49,17 @@ TEST(Details, AreKeptExactlyAndForgiveWhatTheyCannotRead) {
   EXPECT_EQ(detailsFromJson("{\"top_set\": \"two\", \"overruled\": [1], \"plates\": 5}"), SubmissionDetails{});
 }
 
+TEST(Details, AnAthletesPlatesHoldFromClipToClip) {
+  Shelf shelf;
+  const AthleteId ida = shelf.athlete("Ida"), per = shelf.athlete("Per");
+  Submission first = *shelf.library.submission(shelf.add(ida, "a.mp4"));
+  EXPECT_EQ(first.plate_mm, 450);
+  first.plate_mm = 425;
+  ASSERT_TRUE(shelf.library.updateSubmission(first));
+  EXPECT_EQ(shelf.library.submission(shelf.add(ida, "b.mp4"))->plate_mm, 425);
+  EXPECT_EQ(shelf.library.submission(shelf.add(per, "c.mp4"))->plate_mm, 450) << "hers are not his";
+}
+
 TEST(Details, AnotherViewForgetsWhatWasTracedAndNothingElse) {
   Shelf shelf;
   const auto orla = shelf.athlete("Orla Finch");

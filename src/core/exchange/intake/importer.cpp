@@ -8,6 +8,7 @@
 #include <fstream>
 
 #include "core/exchange/intake/arrival.h"
+#include "core/exchange/intake/watched_folder.h"
 #include "core/exchange/letters/letters.h"
 #include "core/exchange/letters/outbox.h"
 #include "core/exchange/mail/field_reader.h"
@@ -196,11 +197,11 @@ Result<bool> receiveMaildir(const fs::path& maildir, Receiver& receiver, Task& t
   return true;
 }
 
-// A folder's films and words as if they had come by mail from somebody called like the folder.
-Result<Parcel> folderParcel(const fs::path& folder, const std::vector<fs::path>& clips, const std::string& text,
-                            Receiver& receiver) {
+// Films and words as if they had come by mail from somebody of that name.
+Result<Parcel> parcelFrom(const std::string& name, const std::vector<fs::path>& clips, const std::string& text,
+                          Receiver& receiver) {
   Parcel parcel;
-  parcel.mail.from_name = folder.filename().string();
+  parcel.mail.from_name = name;
   parcel.mail.text = text;
   std::string key = text;
   for (const fs::path& clip : clips) {
@@ -220,12 +221,17 @@ std::string textOf(const fs::path& file) {
   return bytes ? *bytes : std::string();
 }
 
-Result<bool> receiveParcel(const fs::path& folder, const std::vector<fs::path>& clips, const std::string& text,
+// The text that has a film's name.
+std::string textBeside(fs::path film) {
+  return textOf(film.replace_extension(".txt"));
+}
+
+Result<bool> receiveParcel(const std::string& name, const std::vector<fs::path>& clips, const std::string& text,
                            Receiver& receiver, Task& task) {
   receiver.spool().clear();
   auto lock = receiver.lock(task);
   if (!lock) return fail(lock.error());
-  auto parcel = folderParcel(folder, clips, text, receiver);
+  auto parcel = parcelFrom(name, clips, text, receiver);
   if (!parcel) return fail(parcel.error());
   return receiver.takeIn(std::move(*parcel), true, task);
 }
@@ -255,16 +261,15 @@ Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver
   }
   for (const fs::path& clip : clips) {
     if (task.cancelled()) return cancelled();
-    fs::path beside = clip;
-    const std::string text = textOf(beside.replace_extension(".txt"));
+    const std::string text = textBeside(clip);
     if (text.empty()) {
       together.push_back(clip);
       continue;
     }
-    if (auto taken = receiveParcel(folder, {clip}, text, receiver, task); !taken) return taken;
+    if (auto taken = receiveParcel(folder.filename().string(), {clip}, text, receiver, task); !taken) return taken;
   }
   if (!together.empty() || !common.empty())
-    if (auto taken = receiveParcel(folder, together, common, receiver, task); !taken) return taken;
+    if (auto taken = receiveParcel(folder.filename().string(), together, common, receiver, task); !taken) return taken;
   for (const fs::path& file : left_aside)
     receiver.refuse(file, {ErrorCode::BadData, "This is no film and no message; it was left aside.", ""});
   constexpr int kDeepest = 4;
@@ -277,13 +282,11 @@ Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver
   return true;
 }
 
-Result<bool> receiveFilm(const fs::path& film, Receiver& receiver, Task& task) {
-  receiver.spool().clear();
-  auto lock = receiver.lock(task);
-  if (!lock) return fail(lock.error());
-  auto parcel = folderParcel({}, {film}, {}, receiver);
-  if (!parcel) return fail(parcel.error());
-  return receiver.takeIn(std::move(*parcel), true, task);
+// Where everything that comes goes first. Fails where the library takes nothing.
+Result<Spool> spoolOf(const Library& library) {
+  if (!library.readOnly().empty())
+    return fail(ErrorCode::CannotWrite, library.readOnly(), "What waits is taken in once it can be kept.");
+  return Spool::open(library.folder() / "incoming");
 }
 
 }  // namespace
@@ -308,9 +311,7 @@ Result<Received> receive(Library& library, const fs::path& source, const std::st
   if (!fs::is_directory(status) && !fs::is_regular_file(status))
     return fail(ErrorCode::CannotRead, source.string() + " is no file and no folder.",
                 "Hand over a message, a film, or a folder of them.");
-  if (!library.readOnly().empty())
-    return fail(ErrorCode::CannotWrite, library.readOnly(), "What waits is taken in once it can be kept.");
-  auto spool = Spool::open(library.folder() / "incoming");
+  auto spool = spoolOf(library);
   if (!spool) return fail(spool.error());
   Receiver receiver(library, today, std::move(*spool));
   Result<bool> done = true;
@@ -318,7 +319,7 @@ Result<Received> receive(Library& library, const fs::path& source, const std::st
     const bool maildir = fs::is_directory(source / "new", error) && fs::is_directory(source / "cur", error);
     done = maildir ? receiveMaildir(source, receiver, task) : receiveFolder(source, 0, receiver, task);
   } else if (looksLikeClip(source.filename().string(), {})) {
-    done = receiveFilm(source, receiver, task);
+    done = receiveParcel({}, {source}, {}, receiver, task);
   } else {
     done = receiveMail(source, receiver, task);
     if (!done && done.error().code == ErrorCode::BadData) {
@@ -327,6 +328,23 @@ Result<Received> receive(Library& library, const fs::path& source, const std::st
     }
   }
   if (!done) return fail(done.error());
+  return receiver.finish();
+}
+
+Result<Received> receiveFilms(Library& library, const std::vector<FoundFilm>& films, const std::string& today,
+                              Task& task) {
+  auto spool = spoolOf(library);
+  if (!spool) return fail(spool.error());
+  Receiver receiver(library, today, std::move(*spool));
+  for (std::size_t k = 0; k < films.size(); ++k) {
+    if (task.cancelled()) return cancelled();
+    const FoundFilm& film = films[k];
+    if (auto taken = receiveParcel(film.whose, {film.file}, textBeside(film.file), receiver, task); !taken) {
+      if (mustStop(taken.error(), receiver)) return fail(taken.error());
+      receiver.refuse(film.file, taken.error());
+    }
+    task.report(static_cast<double>(k + 1) / static_cast<double>(films.size()));
+  }
   return receiver.finish();
 }
 

@@ -1,0 +1,117 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/library_page/watched_folders.h"
+
+#include <QDir>
+#include <QSettings>
+
+namespace jib::desk {
+namespace {
+
+constexpr int kSoon_ms = 3500;  // a film that is being copied has settled by then, or is looked at again
+constexpr int kNowAndThen_ms = 60'000;
+
+QString keyOf(const QString& folder) {
+  return QStringLiteral("watchedSeen/") + QString::fromLatin1(folder.toUtf8().toHex());
+}
+
+std::set<std::string> seenIn(const QString& folder) {
+  std::set<std::string> seen;
+  for (const QString& sign : QSettings().value(keyOf(folder)).toStringList()) seen.insert(sign.toStdString());
+  return seen;
+}
+
+std::filesystem::path pathOf(const QString& folder) {
+  return folder.toStdString();
+}
+
+// What lies in it now: of one folder, or of those inside it.
+struct Held {
+  QString folder;
+  exchange::LookInto in;
+  QStringList inner;
+  bool first = false;  // nobody looked into it before
+};
+
+}  // namespace
+
+QStringList watchedFolders() {
+  return QSettings().value(QStringLiteral("watchedFolders")).toStringList();
+}
+
+void keepWatchedFolders(const QStringList& folders) {
+  QSettings settings;
+  for (const QString& was : watchedFolders())
+    if (!folders.contains(was)) settings.remove(keyOf(was));
+  settings.setValue(QStringLiteral("watchedFolders"), folders);
+}
+
+void keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films) {
+  QStringList signs = QSettings().value(keyOf(folder)).toStringList();
+  for (const auto& film : films) signs << QString::fromStdString(film.sign);
+  QSettings().setValue(keyOf(folder), signs);
+}
+
+WatchedFolders::WatchedFolders(QObject* parent) : QObject(parent) {
+  soon_.setSingleShot(true);
+  soon_.setInterval(kSoon_ms);
+  now_and_then_.setInterval(kNowAndThen_ms);
+  connect(&watcher_, &QFileSystemWatcher::directoryChanged, &soon_, qOverload<>(&QTimer::start));
+  connect(&soon_, &QTimer::timeout, this, &WatchedFolders::look);
+  connect(&now_and_then_, &QTimer::timeout, this, &WatchedFolders::look);
+}
+
+void WatchedFolders::start() {
+  if (const QStringList was = watcher_.directories(); !was.isEmpty()) watcher_.removePaths(was);
+  if (watchedFolders().isEmpty()) return now_and_then_.stop();
+  now_and_then_.start();
+  look();
+}
+
+void WatchedFolders::look() {
+  const QStringList folders = watchedFolders();
+  if (folders.isEmpty()) return;
+  if (jobs_.busy()) return soon_.start();
+  std::vector<std::pair<QString, std::set<std::string>>> known;
+  QStringList first;
+  for (const QString& folder : folders) {
+    known.emplace_back(folder, seenIn(folder));
+    if (!QSettings().contains(keyOf(folder))) first << folder;
+  }
+  // A folder may lie on a drive that sleeps: not on the window's thread.
+  jobs_.start<std::vector<Held>>(
+      {},
+      [known, first](Task&) -> Result<std::vector<Held>> {
+        std::vector<Held> all;
+        for (const auto& [folder, seen] : known) {
+          const bool is_first = first.contains(folder);
+          // Of one nobody looked into before, what is still being written came before it was watched as well.
+          const auto now =
+              is_first ? std::filesystem::file_time_type::min() : std::filesystem::file_time_type::clock::now();
+          Held held{folder, exchange::newFilms(pathOf(folder), seen, now), {folder}, is_first};
+          for (const QString& inner : QDir(folder).entryList(QDir::Dirs | QDir::NoDotAndDotDot))
+            held.inner << folder + QLatin1Char('/') + inner;
+          all.push_back(std::move(held));
+        }
+        return all;
+      },
+      [this](Result<std::vector<Held>> looked) {
+        if (!looked) return;
+        for (const Held& held : *looked) {
+          if (!watchedFolders().contains(held.folder)) continue;  // taken off the list meanwhile
+          watch(held.inner);
+          if (held.first)
+            keepAsSeen(held.folder, held.in.films);
+          else if (!held.in.films.empty())
+            emit found(held.folder, held.in.films);
+          if (held.in.growing) soon_.start();
+        }
+      });
+}
+
+void WatchedFolders::watch(const QStringList& folders) {
+  const QStringList was = watcher_.directories();
+  for (const QString& folder : folders)
+    if (!was.contains(folder) && QDir(folder).exists()) watcher_.addPath(folder);
+}
+
+}  // namespace jib::desk

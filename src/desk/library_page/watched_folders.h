@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QFileSystemWatcher>
+#include <QObject>
+#include <QStringList>
+#include <QTimer>
+#include <vector>
+
+#include "core/exchange/intake/watched_folder.h"
+#include "desk/jobs/job_runner.h"
+
+namespace jib::desk {
+
+// The coach's own folders that new clips come into: which they are, and what in them was taken in already. Kept with
+// the settings, since a folder belongs to a machine.
+QStringList watchedFolders();
+void keepWatchedFolders(const QStringList& folders);
+// Notes that these films have been taken in.
+void keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films);
+
+// Looks into them when something changes there, and now and then where nobody says so (shared drives). What a folder
+// holds when it is first watched stays where it is: only what comes later is new.
+class WatchedFolders : public QObject {
+  Q_OBJECT
+
+ public:
+  explicit WatchedFolders(QObject* parent = nullptr);
+
+  void start();  // at once, and anew when the settings have changed
+  void look();
+
+ signals:
+  void found(const QString& folder, const std::vector<exchange::FoundFilm>& films);
+
+ private:
+  void watch(const QStringList& folders);
+
+  QFileSystemWatcher watcher_;
+  QTimer soon_, now_and_then_;
+  JobRunner jobs_;
+};
+
+}  // namespace jib::desk
