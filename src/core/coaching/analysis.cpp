@@ -206,7 +206,10 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
       f.causes = e->causes;
       f.rivals = weigh(e->rivals, a.measures);
     }
-  a.proposal = propose(a.findings, {a.reps.size(), a.request.share_of_best, a.request.lift}, book, style);
+  a.proposal = propose(a.findings,
+                       {a.reps.size(), a.request.share_of_best, a.request.lift,
+                        leftRightThatWaits(a.findings, a.measures, a.request.sides_before, style)},
+                       book, style);
   a.style_id = style.id;
   a.switches = style.switches;
   a.sides = style.sides;

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "core/coaching/cue.h"
+#include "core/coaching/left_right.h"
 #include "core/coaching/mark.h"
 #include "core/footage/clip_info.h"
 #include "core/lifts/measure_set.h"
@@ -45,6 +46,7 @@ struct AnalysisRequest {
   // Claims (clip_check.h) the coach judges although the view does not carry them, and the day of that decision.
   std::map<std::string, std::string, std::less<>> overruled;
   std::optional<double> share_of_best;  // load over the athlete's best, where both are known
+  SidesSeen sides_before;               // empty where nobody knows of an earlier set
 };
 
 struct Analysis;

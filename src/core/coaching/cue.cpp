@@ -286,6 +286,10 @@ Proposal propose(const std::vector<Finding>& findings, const SetContext& set, co
     return a.first->severity > b.first->severity;
   });
   for (const auto& [f, e] : wanted) {
+    if (const auto waits = set.wait.find(f->id); waits != set.wait.end()) {
+      proposal.parked.push_back({f->id, waits->second});
+      continue;
+    }
     const auto clearing = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& chosen) {
       const auto& clears = book.entry(chosen.finding)->clears;
       return std::find(clears.begin(), clears.end(), f->id) != clears.end();

@@ -99,6 +99,7 @@ struct SetContext {
   std::size_t reps = 0;
   std::optional<double> share_of_best;  // load over the athlete's best, 0 to 1
   lifts::LiftId lift = lifts::LiftId::Squat;
+  std::map<std::string, std::string, std::less<>> wait = {};  // findings that make no cue yet, and why
 };
 
 struct Proposal {

@@ -37,6 +37,7 @@ struct Style {
   // What the sides taken add; filled by Topics::applied.
   std::map<std::string, std::string, std::less<>> say;  // finding: the wording proposed first
   std::string miss;                                     // how a missed rep is read
+  bool left_right_at_once = false;                      // not only when it comes back (left_right.h)
   std::vector<std::string> sides;                       // "How deep: as deep as is controlled"
 
   const Limit* limit(std::string_view finding) const&;

@@ -26,6 +26,7 @@ Choice readChoice(TomlTable table) {
   c.title = table.text("title");
   c.text = table.text("text");
   c.miss = table.textOr("miss", "");
+  c.left_right_at_once = table.flagOr("left_right_at_once", false);
   c.silent = table.textsOr("silent");
   for (TomlTable& limit : table.tables("limit")) c.limits.push_back(readChange(limit));
   for (TomlTable& say : table.tables("say")) {
@@ -102,6 +103,7 @@ Style Topics::applied(Style style, const Switches& chosen) const {
       std::erase_if(style.limits, [&](const Limit& l) { return l.finding == finding; });
     for (const auto& [finding, wording] : c->say) style.say[finding] = wording;
     if (!c->miss.empty()) style.miss = c->miss;
+    if (c->left_right_at_once) style.left_right_at_once = true;
     style.sides.push_back(t.title + ": " + c->title);
   }
   style.switches = std::move(all);

@@ -18,6 +18,7 @@ struct Choice {
   std::vector<std::string> silent;
   std::map<std::string, std::string, std::less<>> say;  // finding: the wording proposed first
   std::string miss;                                     // how a missed rep is read
+  bool left_right_at_once = false;
 };
 
 struct Topic {

@@ -22,16 +22,8 @@ bool changed(const lifts::Measured& now, const lifts::Measured& then) {
 }
 
 Result<std::optional<LastTime>> lastTime(Library& library, const Submission& now) {
-  auto all = library.submissions();
+  auto all = library.before(now);
   if (!all) return fail(all.error());
-  std::erase_if(*all, [&](const Submission& s) {
-    const bool earlier =
-        s.received_on < now.received_on || (s.received_on == now.received_on && s.id.number < now.id.number);
-    return s.athlete != now.athlete || s.lift != now.lift || s.id == now.id || !earlier;
-  });
-  std::sort(all->begin(), all->end(), [](const Submission& a, const Submission& b) {
-    return std::tie(a.received_on, a.id.number) > std::tie(b.received_on, b.id.number);
-  });
   for (const Submission& s : *all) {
     auto kept = library.results(s.id);
     if (!kept) return fail(kept.error());

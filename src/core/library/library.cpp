@@ -456,6 +456,22 @@ Result<std::vector<Submission>> Library::submissions() {
   });
 }
 
+Result<std::vector<Submission>> Library::before(const Submission& now) {
+  return impl_->guarded([&]() -> Result<std::vector<Submission>> {
+    std::vector<Submission> all;
+    SQLite::Statement s(*impl_->database,
+                        std::string("SELECT ") + kSubmissionColumns +
+                            " FROM submission WHERE athlete = ? AND lift = ? AND (received_on, id) < (?, ?) "
+                            "ORDER BY received_on DESC, id DESC");
+    s.bind(1, now.athlete.number);
+    s.bind(2, now.lift);
+    s.bind(3, now.received_on);
+    s.bind(4, now.id.number);
+    while (s.executeStep()) all.push_back(submissionFrom(s));
+    return all;
+  });
+}
+
 Result<std::vector<Submission>> Library::sameClip(AthleteId athlete, const std::string& clip_hash) {
   return impl_->guarded([&]() -> Result<std::vector<Submission>> {
     std::vector<Submission> all;

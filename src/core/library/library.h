@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <array>
 #include <filesystem>
 #include <map>
 #include <memory>
@@ -68,6 +69,8 @@ class Library {
   Result<bool> addFilm(SubmissionId id, const std::filesystem::path& clip, const std::string& name, Task& task);
   Result<bool> updateSubmission(const Submission& submission);
   Result<std::vector<Submission>> submissions();
+  // The athlete's earlier ones of the same lift, latest first.
+  Result<std::vector<Submission>> before(const Submission& now);
   Result<Submission> submission(SubmissionId id);
   // Brings a clip and its pair into one time: `offset_s` is added to this clip's time, taken from the other's.
   Result<bool> setPairOffset(SubmissionId id, double offset_s);
@@ -161,6 +164,9 @@ class Library {
     int rep = 0;
   };
   Result<FirstShown> firstShown(AthleteId athlete, const std::string& finding);
+  // In how many of the athlete's earlier sets of the lift a finding was made while its measure was below zero on
+  // average, and above. The other film of this set is no earlier one.
+  Result<std::array<int, 2>> sidesBefore(const Submission& now, const std::string& finding, const std::string& measure);
 
   // The same, and how fast the set that was judged went up: the mean speed of its fastest ascent.
   Result<bool> saveResults(SubmissionId id, const coaching::Analysis& analysis);

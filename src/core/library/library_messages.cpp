@@ -571,4 +571,26 @@ Result<Library::FirstShown> Library::firstShown(AthleteId athlete, const std::st
   });
 }
 
+Result<std::array<int, 2>> Library::sidesBefore(const Submission& now, const std::string& finding,
+                                                const std::string& measure) {
+  return impl_->guarded([&]() -> Result<std::array<int, 2>> {
+    SQLite::Statement s(*impl_->database,
+                        "SELECT COALESCE(SUM(mean < 0), 0), COALESCE(SUM(mean > 0), 0) FROM ("
+                        "SELECT AVG(m.value) AS mean FROM finding_seen f "
+                        "JOIN submission s ON s.id = f.submission "
+                        "JOIN measured m ON m.submission = s.id AND m.measure = :measure "
+                        "WHERE f.finding = :finding AND f.verdict = 'yes' AND s.athlete = :athlete AND s.lift = :lift "
+                        "AND s.id <> :pair AND (s.received_on, s.id) < (:day, :id) GROUP BY s.id)");
+    s.bind(":measure", measure);
+    s.bind(":finding", finding);
+    s.bind(":athlete", now.athlete.number);
+    s.bind(":lift", now.lift);
+    s.bind(":pair", now.pair ? now.pair->number : 0);
+    s.bind(":day", now.received_on);
+    s.bind(":id", now.id.number);
+    s.executeStep();
+    return std::array{s.getColumn(0).getInt(), s.getColumn(1).getInt()};
+  });
+}
+
 }  // namespace jib::library

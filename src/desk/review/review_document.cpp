@@ -60,7 +60,9 @@ SetUp ReviewDocument::setUp() const {
 }
 
 coaching::AnalysisRequest ReviewDocument::request() const {
-  return exchange::requestFor(submission_, review(), athlete_.profile);
+  auto request = exchange::requestFor(submission_, review(), athlete_.profile);
+  request.sides_before = sides_before_;
+  return request;
 }
 
 library::Review ReviewDocument::review() const {

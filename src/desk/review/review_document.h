@@ -98,6 +98,8 @@ class ReviewDocument : public QObject {
   void setAnalysis(coaching::Analysis analysis);
   // What there is to choose from, and the sides the coach takes for every athlete.
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
+  // What earlier sets showed of left against right.
+  void setSidesBefore(coaching::SidesSeen before) { sides_before_ = std::move(before); }
   void setState(library::SubmissionState state);
   // The same set from another side: what this view does not carry is judged from there.
   void setOther(std::shared_ptr<const coaching::Analysis> other);
@@ -144,6 +146,7 @@ class ReviewDocument : public QObject {
   coaching::CueBook book_;
   coaching::StyleBook styles_;
   coaching::Switches coach_sides_;
+  coaching::SidesSeen sides_before_;
   std::vector<tracing::PlacedFrame> placed_;
   coaching::Marks marks_;
   coaching::Sketch sketch_;

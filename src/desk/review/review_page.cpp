@@ -87,6 +87,7 @@ bool ReviewPage::load(library::SubmissionId id) {
   stored_desk_ = review->desk;
   stored_head_s_ = review->play_head_s;
   document_->setStyles(*styles, library_.coach().value_or(library::CoachCard{}).switches);
+  if (auto before = exchange::sidesBefore(library_, *submission, *style)) document_->setSidesBefore(std::move(*before));
   if (auto threads = library_.threads(submission->athlete)) threads_ = *threads;
   learnWhoWrote();
   return true;

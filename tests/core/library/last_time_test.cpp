@@ -84,5 +84,36 @@ TEST(Review, KeepsBookmarksAndHowTheDeskStood) {
   EXPECT_EQ(back.desk, review.desk);
 }
 
+TEST(SidesBefore, CountsEarlierSetsBySideAndNotTheOtherFilmOfThisOne) {
+  Kept k;
+  // A set whose bar tilts by `degrees` in each rep.
+  const auto tilted = [&](const std::string& day, double degrees) {
+    Submission s = k.add(day, "squat", false);
+    coaching::Analysis a = tests::smallAnalysis();
+    const auto* kind = lifts::measureDefinition("bar_tilt_max_deg");
+    for (auto& rep : a.measures.reps) rep.push_back({kind, lifts::Measured{degrees, 0.2, 1}});
+    coaching::Finding f;
+    f.id = "squat.bar_tilts";
+    f.kind = kind;
+    f.verdict = coaching::Verdict::Yes;
+    f.worst = {degrees, 0.2, 1};
+    a.findings.push_back(f);
+    EXPECT_TRUE(k.library.saveResults(s.id, a));
+    EXPECT_TRUE(k.library.saveFindings(s.id, a.findings));
+    return s;
+  };
+  const auto before = [&](const Submission& now) {
+    return *k.library.sidesBefore(now, "squat.bar_tilts", "bar_tilt_max_deg");
+  };
+  const Submission first = tilted("2026-01-05", 4);
+  EXPECT_EQ(before(first), (std::array{0, 0}));
+  tilted("2026-01-12", -4);
+  Submission now = tilted("2026-02-02", 4);
+  tilted("2026-03-02", 4);  // later
+  EXPECT_EQ(before(now), (std::array{1, 1}));
+  now.pair = first.id;
+  EXPECT_EQ(before(now), (std::array{1, 0}));
+}
+
 }  // namespace
 }  // namespace jib::library

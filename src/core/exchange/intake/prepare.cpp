@@ -33,6 +33,9 @@ Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameR
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
   auto request = requestFor(s, *review, athlete->profile);
+  auto sides = sidesBefore(library, s, *style);
+  if (!sides) return fail(sides.error());
+  request.sides_before = std::move(*sides);
   auto stored = library.tracing(s.id);
   if (!stored) return fail(stored.error());
   if (!stored->empty()) {
@@ -189,6 +192,17 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
   if (const auto best = profile.bestOf(s.lift); best && *best > 0 && s.load_kg)
     request.share_of_best = *s.load_kg / *best;
   return request;
+}
+
+Result<coaching::SidesSeen> sidesBefore(Library& library, const Submission& submission, const coaching::Style& style) {
+  coaching::SidesSeen seen;
+  for (const coaching::Limit& limit : style.limits) {
+    if (limit.side != coaching::Side::Beyond) continue;
+    auto sets = library.sidesBefore(submission, limit.finding, limit.measure);
+    if (!sets) return fail(sets.error());
+    if (*sets != std::array{0, 0}) seen[limit.finding] = *sets;
+  }
+  return seen;
 }
 
 Result<coaching::Style> styleOf(Library& library, const library::Athlete& athlete) {

@@ -14,11 +14,11 @@ namespace jib::exchange {
 Result<coaching::Analysis> restored(const footage::ClipInfo& clip, const coaching::AnalysisRequest& request,
                                     std::string_view json, const coaching::Style& style, const coaching::CueBook& book);
 
-// What is asked of the analysis of a submission: what its record and its review know of how the clip was made, and what
-// is known of the athlete's body.
 // The lift a submission is judged as; while nobody has said, the first of all lifts, and nothing is judged.
 lifts::LiftId liftIdOf(const library::Submission& s);
 
+// What is asked of the analysis of a submission: what its record and its review know of how the clip was made, and what
+// is known of the athlete's body.
 coaching::AnalysisRequest requestFor(const library::Submission& submission, const library::Review& review,
                                      const library::Profile& profile);
 
@@ -26,6 +26,11 @@ coaching::AnalysisRequest requestFor(const library::Submission& submission, cons
 // for this one; the coach's own files in the library's folder count. A style that is no longer there is as "balanced".
 // Errors  those of the library
 Result<coaching::Style> styleOf(library::Library& library, const library::Athlete& athlete);
+
+// What earlier sets of the athlete's showed of left against right (AnalysisRequest::sides_before), for the findings the
+// style looks for. Errors  those of the library
+Result<coaching::SidesSeen> sidesBefore(library::Library& library, const library::Submission& submission,
+                                        const coaching::Style& style);
 
 // Submissions whose clip nobody has looked at yet, in the order in which they should be: newest first.
 Result<std::vector<library::SubmissionId>> unprepared(library::Library& library);
