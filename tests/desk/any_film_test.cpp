@@ -79,9 +79,9 @@ struct Office {
         kPatience_ms));
     return *window->reviewPage();
   }
-  void press(Qt::Key key) {
+  void press(Qt::Key key, Qt::KeyboardModifiers with = {}) {
     window->reviewPage()->takeKeys();
-    QTest::keyClick(window->reviewPage()->focusWidget(), key);
+    QTest::keyClick(window->reviewPage()->focusWidget(), key, with);
     QCoreApplication::processEvents();
   }
   std::filesystem::path replyFile(library::SubmissionId id, const char* kind) {
@@ -410,7 +410,7 @@ TEST(Drawing, ALineAlongAPostSaysWhatIsVertical) {
   ASSERT_EQ(document.sketch().shapes.size(), 1u);
   ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
   ASSERT_TRUE(says.isVisible());
-  says.click();
+  office.press(Qt::Key_D, Qt::ShiftModifier);
   ASSERT_TRUE(document.setUp().roll_deg);
   EXPECT_GT(std::abs(leans() - was), 1);
   EXPECT_TRUE(office.library.submission(office.id)->details.roll_deg) << "it is kept";

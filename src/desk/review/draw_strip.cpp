@@ -170,6 +170,12 @@ void DrawStrip::takeWords() {
   words_->selectAll();
 }
 
+bool DrawStrip::sayVertical() {
+  if (!vertical_->isVisible()) return false;
+  vertical_->click();
+  return true;
+}
+
 void DrawStrip::setVerticalTold(bool told) {
   vertical_told_ = told;
   refresh();

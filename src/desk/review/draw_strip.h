@@ -20,6 +20,8 @@ class DrawStrip : public QFrame {
   explicit DrawStrip(SketchPad& pad, QWidget* parent = nullptr);
   void takeWords();                 // the cursor goes into the words
   void setVerticalTold(bool told);  // the coach has said what is vertical
+  // Says so of the chosen line, or with none chosen takes it back. False when there is nothing to say or take back.
+  bool sayVertical();
 
  signals:
   void closeRequested();
