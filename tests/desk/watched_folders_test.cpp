@@ -6,7 +6,6 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
-#include <QSettings>
 #include <QTableView>
 #include <QTest>
 
@@ -21,18 +20,17 @@ namespace {
 namespace fs = std::filesystem;
 using tests::kPatience_ms;
 
-// No folder is watched before or after.
 struct Watching {
   tests::ScratchFolder scratch;
   fs::path folder = scratch / "From the chat";
   library::Library records = tests::must(library::Library::open(scratch / "lib"));
 
+  WatchList list = WatchList(scratch / "lib");
+
   Watching() {
-    keepWatchedFolders({});
     fs::create_directories(folder / "Ida Fenn");
     EXPECT_TRUE(records.setCoach({"Rae Tan", "rae@reef.invalid"}));
   }
-  ~Watching() { keepWatchedFolders({}); }
 
   void save(const fs::path& name, int frames) {
     EXPECT_TRUE(tests::writeCountingClip(folder / name, frames));
@@ -49,11 +47,12 @@ TEST(WatchedFolders, WhatIsSavedThereJoinsTheQueueAndWhatWasThereDoesNot) {
     dialog.watchFolder(w.path());
     dialog.accept();
   }
-  EXPECT_EQ(watchedFolders(), QStringList{w.path()});
+  EXPECT_EQ(w.list.folders(), QStringList{w.path()});
+  EXPECT_TRUE(WatchList(w.scratch / "another").folders().isEmpty()) << "what one library watches is not the other's";
   DeskWindow window(tests::must(library::Library::open(w.scratch / "lib")));
   window.show();
   // What it holds is noted before anything is new.
-  ASSERT_TRUE(QTest::qWaitFor([&] { return !QSettings().allKeys().filter("watchedSeen/").isEmpty(); }, kPatience_ms));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return w.list.lookedInto(w.path()); }, kPatience_ms));
   w.save("Ida Fenn/today.mp4", 16);
   const auto* queue = window.findChild<QTableView*>("submissions");
   ASSERT_TRUE(QTest::qWaitFor([&] { return queue->model()->rowCount() == 1; }, kPatience_ms));
@@ -66,8 +65,8 @@ TEST(WatchedFolders, WhatIsSavedThereJoinsTheQueueAndWhatWasThereDoesNot) {
 
 TEST(WatchedFolders, AreTakenOffTheListAgain) {
   Watching w;
-  keepWatchedFolders({w.path()});
-  keepAsSeen(w.path(), {{"x.mp4", "", "x.mp4\t1\t2"}});
+  w.list.keep({w.path()});
+  w.list.keepAsSeen(w.path(), {{"x.mp4", "", "x.mp4\t1\t2"}});
   CoachDialog dialog(w.records);
   auto* list = dialog.findChild<QListWidget*>("watchedFolders");
   auto* remove = dialog.findChild<QPushButton*>("unwatchFolder");
@@ -76,8 +75,8 @@ TEST(WatchedFolders, AreTakenOffTheListAgain) {
   ASSERT_TRUE(remove->isEnabled());
   remove->click();
   dialog.accept();
-  EXPECT_TRUE(watchedFolders().isEmpty());
-  EXPECT_TRUE(QSettings().allKeys().filter("watchedSeen/").isEmpty()) << "watched anew, it begins anew";
+  EXPECT_TRUE(w.list.folders().isEmpty());
+  EXPECT_FALSE(w.list.lookedInto(w.path())) << "watched anew, it begins anew";
 }
 
 TEST(WatchedFolders, TheLibraryItselfIsRefused) {

@@ -123,7 +123,7 @@ void CoachDialog::buildFolders(QVBoxLayout& column) {
   folders_ = new QListWidget;
   folders_->setObjectName(QStringLiteral("watchedFolders"));
   folders_->setAccessibleName(tr("Folders watched for new clips"));
-  folders_->addItems(watchedFolders());
+  folders_->addItems(WatchList(library_.folder()).folders());
   auto* add = new QPushButton(tr("Add…"));
   add->setObjectName(QStringLiteral("watchFolder"));
   connect(add, &QPushButton::clicked, this, [this] {
@@ -278,7 +278,7 @@ void CoachDialog::accept() {
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
   QStringList folders;
   for (int i = 0; i < folders_->count(); ++i) folders << folders_->item(i)->text();
-  keepWatchedFolders(folders);
+  WatchList(library_.folder()).keep(folders);
   if (text_size_->value() != textSize_pt()) {
     keepTextSize(text_size_->value());
     applyTheme(*qApp, themeInForce());

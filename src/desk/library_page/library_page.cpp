@@ -67,6 +67,7 @@ QString dueText(const std::map<std::int64_t, std::string>& due, library::Athlete
 LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
     : QWidget(parent),
       library_(library),
+      watched_(library.folder()),
       pictures_(new ClipPictures(library.folder(), this)),
       model_(new SubmissionsModel(this)),
       proxy_(new QueueFilter(this)) {
@@ -288,7 +289,7 @@ void LibraryPage::receiveFound(const QString& folder, const std::vector<exchange
         return exchange::receiveFilms(*lib, films, library::today(), task);
       },
       [this, folder, films](Result<exchange::Received> r) {
-        if (r) keepAsSeen(folder, films);
+        if (r) WatchList(library_.folder()).keepAsSeen(folder, films);
         tellReceived(r);
       });
 }

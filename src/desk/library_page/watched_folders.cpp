@@ -10,14 +10,8 @@ namespace {
 constexpr int kSoon_ms = 3500;  // a film that is being copied has settled by then, or is looked at again
 constexpr int kNowAndThen_ms = 60'000;
 
-QString keyOf(const QString& folder) {
-  return QStringLiteral("watchedSeen/") + QString::fromLatin1(folder.toUtf8().toHex());
-}
-
-std::set<std::string> seenIn(const QString& folder) {
-  std::set<std::string> seen;
-  for (const QString& sign : QSettings().value(keyOf(folder)).toStringList()) seen.insert(sign.toStdString());
-  return seen;
+QString hexOf(const QString& path) {
+  return QString::fromLatin1(path.toUtf8().toHex());
 }
 
 std::filesystem::path pathOf(const QString& folder) {
@@ -34,24 +28,42 @@ struct Held {
 
 }  // namespace
 
-QStringList watchedFolders() {
-  return QSettings().value(QStringLiteral("watchedFolders")).toStringList();
+WatchList::WatchList(const std::filesystem::path& library)
+    : group_(QStringLiteral("watched/") + hexOf(QString::fromStdString(library.string())) + QLatin1Char('/')) {}
+
+QString WatchList::keyOf(const QString& folder) const {
+  return group_ + QStringLiteral("seen/") + hexOf(folder);
 }
 
-void keepWatchedFolders(const QStringList& folders) {
+QStringList WatchList::folders() const {
+  return QSettings().value(group_ + QStringLiteral("folders")).toStringList();
+}
+
+void WatchList::keep(const QStringList& folders) {
   QSettings settings;
-  for (const QString& was : watchedFolders())
+  for (const QString& was : this->folders())
     if (!folders.contains(was)) settings.remove(keyOf(was));
-  settings.setValue(QStringLiteral("watchedFolders"), folders);
+  settings.setValue(group_ + QStringLiteral("folders"), folders);
 }
 
-void keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films) {
+bool WatchList::lookedInto(const QString& folder) const {
+  return QSettings().contains(keyOf(folder));
+}
+
+std::set<std::string> WatchList::seen(const QString& folder) const {
+  std::set<std::string> seen;
+  for (const QString& sign : QSettings().value(keyOf(folder)).toStringList()) seen.insert(sign.toStdString());
+  return seen;
+}
+
+void WatchList::keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films) {
   QStringList signs = QSettings().value(keyOf(folder)).toStringList();
   for (const auto& film : films) signs << QString::fromStdString(film.sign);
   QSettings().setValue(keyOf(folder), signs);
 }
 
-WatchedFolders::WatchedFolders(QObject* parent) : QObject(parent) {
+WatchedFolders::WatchedFolders(const std::filesystem::path& library, QObject* parent)
+    : QObject(parent), list_(library) {
   soon_.setSingleShot(true);
   soon_.setInterval(kSoon_ms);
   now_and_then_.setInterval(kNowAndThen_ms);
@@ -62,20 +74,20 @@ WatchedFolders::WatchedFolders(QObject* parent) : QObject(parent) {
 
 void WatchedFolders::start() {
   if (const QStringList was = watcher_.directories(); !was.isEmpty()) watcher_.removePaths(was);
-  if (watchedFolders().isEmpty()) return now_and_then_.stop();
+  if (list_.folders().isEmpty()) return now_and_then_.stop();
   now_and_then_.start();
   look();
 }
 
 void WatchedFolders::look() {
-  const QStringList folders = watchedFolders();
+  const QStringList folders = list_.folders();
   if (folders.isEmpty()) return;
   if (jobs_.busy()) return soon_.start();
   std::vector<std::pair<QString, std::set<std::string>>> known;
   QStringList first;
   for (const QString& folder : folders) {
-    known.emplace_back(folder, seenIn(folder));
-    if (!QSettings().contains(keyOf(folder))) first << folder;
+    known.emplace_back(folder, list_.seen(folder));
+    if (!list_.lookedInto(folder)) first << folder;
   }
   // A folder may lie on a drive that sleeps: not on the window's thread.
   jobs_.start<std::vector<Held>>(
@@ -97,10 +109,10 @@ void WatchedFolders::look() {
       [this](Result<std::vector<Held>> looked) {
         if (!looked) return;
         for (const Held& held : *looked) {
-          if (!watchedFolders().contains(held.folder)) continue;  // taken off the list meanwhile
+          if (!list_.folders().contains(held.folder)) continue;  // taken off the list meanwhile
           watch(held.inner);
           if (held.first)
-            keepAsSeen(held.folder, held.in.films);
+            list_.keepAsSeen(held.folder, held.in.films);
           else if (!held.in.films.empty())
             emit found(held.folder, held.in.films);
           if (held.in.growing) soon_.start();

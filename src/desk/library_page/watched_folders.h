@@ -5,6 +5,9 @@
 #include <QObject>
 #include <QStringList>
 #include <QTimer>
+#include <filesystem>
+#include <set>
+#include <string>
 #include <vector>
 
 #include "core/exchange/intake/watched_folder.h"
@@ -12,12 +15,24 @@
 
 namespace jib::desk {
 
-// The coach's own folders that new clips come into: which they are, and what in them was taken in already. Kept with
-// the settings, since a folder belongs to a machine.
-QStringList watchedFolders();
-void keepWatchedFolders(const QStringList& folders);
-// Notes that these films have been taken in.
-void keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films);
+// The coach's own folders that new clips come into for one library: which they are, and what in them was taken in
+// already. Kept with the settings, since a folder belongs to a machine.
+class WatchList {
+ public:
+  explicit WatchList(const std::filesystem::path& library);
+
+  QStringList folders() const;
+  void keep(const QStringList& folders);
+  // Whether anybody has looked into it, and what was seen then and since.
+  bool lookedInto(const QString& folder) const;
+  std::set<std::string> seen(const QString& folder) const;
+  void keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films);
+
+ private:
+  QString keyOf(const QString& folder) const;
+
+  QString group_;
+};
 
 // Looks into them when something changes there, and now and then where nobody says so (shared drives). What a folder
 // holds when it is first watched stays where it is: only what comes later is new.
@@ -25,7 +40,7 @@ class WatchedFolders : public QObject {
   Q_OBJECT
 
  public:
-  explicit WatchedFolders(QObject* parent = nullptr);
+  explicit WatchedFolders(const std::filesystem::path& library, QObject* parent = nullptr);
 
   void start();  // at once, and anew when the settings have changed
   void look();
@@ -36,6 +51,7 @@ class WatchedFolders : public QObject {
  private:
   void watch(const QStringList& folders);
 
+  WatchList list_;
   QFileSystemWatcher watcher_;
   QTimer soon_, now_and_then_;
   JobRunner jobs_;
