@@ -103,7 +103,8 @@ void ReviewPage::buildReviewActions() {
   action("ownCheckAction", tr("A check of your own, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
   action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
   action("uprightAction", tr("The chosen line is upright in the room"), {K(Qt::SHIFT | Qt::Key_D)}, [this] {
-    if (!draw_strip_->sayVertical()) say(tr("Draw a line along a post or a door frame first, and leave it chosen."), false);
+    if (!draw_strip_->sayVertical())
+      say(tr("Draw a line along a post or a door frame first, and leave it chosen."), false);
   });
   action("removeDrawingAction", tr("Remove the chosen drawing"), {K(Qt::Key_Delete)},
          [this] { stage_->pad().remove(); });
