@@ -144,7 +144,7 @@ TEST(ThreeLifts, APressFromBehindTheHeadGoesFromTheQueueToTheReturnedReply) {
   ASSERT_EQ(page.document().choice().cues.size(), 1u);
   EXPECT_EQ(page.document().choice().cues[0].title, "Bar tilts");
   const auto mail = sent.reply(page);
-  EXPECT_NE(mail.text.find("Bar tilts"), std::string::npos) << mail.text;
+  EXPECT_NE(mail.text.find("Bar tilts, left end higher"), std::string::npos) << mail.text;
   EXPECT_NE(mail.text.find("straight from behind the head"), std::string::npos) << mail.text;
   EXPECT_EQ(mail.text.find("whole body"), std::string::npos) << "nor do they have to be";
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);

@@ -8,6 +8,7 @@
 
 #include "core/base/resources.h"
 #include "core/coaching/toml_reader.h"
+#include "core/lifts/side_words.h"
 
 namespace jib::coaching {
 namespace {
@@ -245,8 +246,10 @@ Cue ownCue(double t_s) {
 std::string titleWithBasis(const Cue& cue) {
   if (cue.own) return cue.title;
   switch (cue.basis) {
-    case Basis::Measured:
-      return cue.title;
+    case Basis::Measured: {
+      const std::string_view side = lifts::sideWords(cue.measure, cue.value);
+      return side.empty() ? cue.title : fmt::format("{}, {}", cue.title, side);
+    }
     case Basis::TooClose:
       return cue.title + ": hard to tell from this clip";
     case Basis::Seen:

@@ -11,6 +11,7 @@
 #include "core/coaching/reading.h"
 #include "core/coaching/two_films.h"
 #include "core/library/dates.h"
+#include "core/lifts/side_words.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/change_set_up.h"
 #include "desk/review/commands/reject_finding.h"
@@ -40,7 +41,9 @@ QString verdictText(const coaching::Finding& f, std::size_t reps) {
   const QString value = q(lifts::textWithSigma(*f.kind, f.worst));
   if (f.verdict == Verdict::TooClose) return QObject::tr("≈ too close to call: %1").arg(value);
   if (f.verdict == Verdict::No) return QObject::tr("✓ %1").arg(value);
-  return QObject::tr("▲ %1 · %2").arg(value, repsText(f.reps, reps));
+  const QString side = q(lifts::sideWords(f.kind->id, f.worst.value));
+  return QObject::tr("▲ %1 · %2")
+      .arg(side.isEmpty() ? value : value + QStringLiteral(", ") + side, repsText(f.reps, reps));
 }
 
 const char* toneOf(Verdict verdict) {

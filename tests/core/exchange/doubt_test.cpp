@@ -46,6 +46,13 @@ TEST(Doubt, GoesIntoTheTitleOfACue) {
   EXPECT_EQ(coaching::titleWithBasis(tooHigh(Basis::Measured)), "Squat too high");
   EXPECT_EQ(coaching::titleWithBasis(tooHigh(Basis::TooClose)), "Squat too high: hard to tell from this clip");
   EXPECT_EQ(coaching::titleWithBasis(tooHigh(Basis::Seen)), "Squat too high, seen by your coach");
+  coaching::Cue tilts = tooHigh(Basis::Measured);
+  tilts.title = "Bar tilts";
+  tilts.measure = "bar_tilt_max_deg";
+  tilts.value = -4;
+  EXPECT_EQ(coaching::titleWithBasis(tilts), "Bar tilts, right end higher") << "an athlete does not read signs";
+  tilts.basis = Basis::TooClose;
+  EXPECT_EQ(coaching::titleWithBasis(tilts), "Bar tilts: hard to tell from this clip");
 }
 
 TEST(Doubt, FollowsTheVerdictAsItIsNowNotAsItWas) {
