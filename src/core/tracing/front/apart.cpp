@@ -107,6 +107,10 @@ struct Moved {
   PixelPoint middle() const { return (by[0] + by[1]) * 0.5; }
 };
 
+bool higher(const Moved& a, const Moved& b) {
+  return a.middle().y < b.middle().y;
+}
+
 // Of the pictures in which both ends are found again; none where the plates would lie outside the picture.
 std::vector<Moved> movedSince(const Held& held, const Small& small, double metre_px, double agree_m) {
   constexpr double kFrom_m = 0.60, kTo_m = 1.05, kHalfTall_m = 0.26, kAside_m = 0.06, kUp_m = 0.2, kDown_m = 0.7,
@@ -157,7 +161,6 @@ std::optional<Highest> highestNear(const Held& begun, const Small& pictures, dou
   constexpr double kAgree_m = 0.16, kLeast_m = 0.12, kAtTop_m = 0.04;
   const auto moved = movedSince(begun, pictures, metre_px, kAgree_m);
   if (moved.empty()) return std::nullopt;
-  const auto higher = [](const Moved& a, const Moved& b) { return a.middle().y < b.middle().y; };
   const auto [top, bottom] = std::minmax_element(moved.begin(), moved.end(), higher);
   if (bottom->middle().y - top->middle().y < kLeast_m * metre_px) return std::nullopt;
   const Moved* nearest = nullptr;
@@ -205,16 +208,23 @@ Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader,
   if (held.empty()) return std::optional<Apart>();
   const auto pictures = smallPictures(reader, held, metre_px, task);
   if (!pictures) return fail(pictures.error());
-  std::optional<Highest> best;
+  std::vector<Highest> highest;
   for (const Held& one : held)
-    if (const auto high = highestNear(one, *pictures, metre_px); high && (!best || high->sure > best->sure))
-      best = high;
-  if (!best) return std::optional<Apart>();
+    if (const auto high = highestNear(one, *pictures, metre_px)) highest.push_back(*high);
+  std::sort(highest.begin(), highest.end(), [](const Highest& a, const Highest& b) { return a.sure > b.sure; });
+  if (highest.size() > kTries) highest.resize(kTries);
+  // What was taken for the bar by mistake does not come down alike on both sides, seen from where it seemed highest.
   std::optional<Apart> most;
-  const Held& high = best->held;
-  for (const Moved& now : movedSince(high, *pictures, metre_px, kAgree_m))
-    if (const PixelPoint by = now.middle(); by.y > kLeast_m * metre_px && (!most || by.y > most->went.y))
-      most = Apart{high.frame, now.frame, high.hands, {1, 0}, high.half_px, by};
+  double surest = 0;
+  for (const auto& [high, sure] : highest) {
+    const auto moved = movedSince(high, *pictures, metre_px, kAgree_m);
+    const auto lowest = std::max_element(moved.begin(), moved.end(), higher);
+    if (lowest == moved.end() || lowest->middle().y < kLeast_m * metre_px) continue;
+    if (const double now = static_cast<double>(moved.size()) * lowest->middle().y; now > surest) {
+      surest = now;
+      most = Apart{high.frame, lowest->frame, high.hands, {1, 0}, high.half_px, lowest->middle()};
+    }
+  }
   return most;
 }
 

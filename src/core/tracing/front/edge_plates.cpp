@@ -130,18 +130,23 @@ PlateFollower::PlateFollower(const cv::Mat& high, const PlateSeen& plate, double
       patch(high, plate.hub, static_cast<int>(kWide_m * metre_px_) | 1, static_cast<int>(1.1 * rim_m * metre_px_) | 1);
 }
 
-std::optional<PixelPoint> PlateFollower::find(const cv::Mat& grey) {
+std::optional<PixelPoint> PlateFollower::findAbout(const cv::Mat& grey, PixelPoint about) const {
   constexpr double kAside_m = 0.06, kUp_m = 0.12, kAlike = 0.6;
   const int x = std::max(2, static_cast<int>(kAside_m * metre_px_)),
             y = std::max(2, static_cast<int>(kUp_m * metre_px_));
   cv::Mat score;
-  cv::matchTemplate(patch(grey, last_, looks_.cols + 2 * x, looks_.rows + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
+  cv::matchTemplate(patch(grey, about, looks_.cols + 2 * x, looks_.rows + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
   double best = 0;
   cv::Point at;
   cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
   if (best < kAlike) return std::nullopt;
-  last_ = last_ + peakNear(score, at) - PixelPoint{static_cast<double>(x), static_cast<double>(y)};
-  return last_;
+  return about + peakNear(score, at) - PixelPoint{static_cast<double>(x), static_cast<double>(y)};
+}
+
+std::optional<PixelPoint> PlateFollower::find(const cv::Mat& grey) {
+  const auto found = findAbout(grey, last_);
+  if (found) last_ = *found;
+  return found;
 }
 
 }  // namespace jib::tracing

@@ -32,6 +32,7 @@ class PlateFollower {
  public:
   PlateFollower(const cv::Mat& high, const PlateSeen& plate, double rim_m);
   std::optional<PixelPoint> find(const cv::Mat& grey);  // its hub; nullopt where it is hidden
+  std::optional<PixelPoint> findAbout(const cv::Mat& grey, PixelPoint about) const;
 
  private:
   cv::Mat looks_;

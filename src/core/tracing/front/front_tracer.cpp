@@ -267,13 +267,17 @@ std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const 
                   {},
                   {}};
   if (!front.lies) return found;
+  std::array<std::optional<PixelPoint>, 2> hub_below;
+  for (std::size_t k = 0; hubs && k < 2; ++k) {
+    found.plates.emplace_back(high, *plates->side[k], rim_m);
+    found.from_hub[k] = ends[k].x - plates->side[k]->hub.x;
+    hub_below[k] = found.plates[k].findAbout(low, plates->side[k]->hub + search[k].went());
+  }
   for (std::size_t k = 0; k < 2; ++k) {
     // Where it is still known by how it looks high up, both pictures must mean the same place.
     if (const auto known = found.follow[k].find(low, below[k])) below[k] = known->place;
+    if (hub_below[0] && hub_below[1]) below[k].y = onTheLine(*hub_below[0], *hub_below[1], below[k].x);
     found.follow[k].alsoLooksLike(low, below[k]);
-    if (!hubs) continue;
-    found.plates.emplace_back(high, *plates->side[k], rim_m);
-    found.from_hub[k] = ends[k].x - plates->side[k]->hub.x;
   }
   return found;
 }
@@ -309,6 +313,15 @@ std::array<std::optional<PixelPoint>, 2> likeliest(const std::array<std::optiona
   if (best[0]) return best;
   for (std::size_t k = 0; k < 2; ++k) best[k] = by_plate[k] ? by_plate[k] : by_end[k];
   return best;
+}
+
+// Puts both ends on the line through the plates, unless one of them was seen well off it: then a plate is mistaken.
+void putOnTheLine(std::array<std::optional<PixelPoint>, 2>& ends, PixelPoint left, PixelPoint right, double metre_px) {
+  constexpr double kOff_m = 0.045;
+  for (const auto& end : ends)
+    if (end && std::abs(onTheLine(left, right, end->x) - end->y) > kOff_m * metre_px) return;
+  for (auto& end : ends)
+    if (end) end->y = onTheLine(left, right, end->x);
 }
 
 // Puts the ends into every frame in which they are made out.
@@ -358,9 +371,13 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
         by_plate[k] = PixelPoint{hub[k]->x + ends.from_hub[k] * ends.looks_long.at(y) / ends.looks_long.high_px, y};
       }
     if (!ends.plates.empty()) last = likeliest(by_plate, last, before, ends.looks_long);
-    if (hub[0] && hub[1])
-      for (auto& end : last)
-        if (end) end->y = onTheLine(*hub[0], *hub[1], end->x);
+    if (hub[0] && hub[1]) putOnTheLine(last, *hub[0], *hub[1], front.metre_px);
+    // No bar is held as crooked as that: one of them was lost, and it is not known which.
+    constexpr double kMostCrooked = 0.21;  // 12 degrees
+    if (last[0] && last[1] && std::abs(last[1]->y - last[0]->y) > kMostCrooked * (last[1]->x - last[0]->x)) {
+      last = before;
+      continue;
+    }
     for (std::size_t k = 0; k < 2; ++k)
       if (last[k]) front.frames[i].at(shown[k], Landmark::Bar) = TracedPoint{*last[k], sigma_px, Origin::Optical};
     task.report(static_cast<double>(i) / static_cast<double>(front.frames.size()));
