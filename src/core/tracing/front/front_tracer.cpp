@@ -494,6 +494,11 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
     if (!low) return fail(low.error());
     if (!high->empty() && !low->empty()) ends = findEnds(front, *high, *low, *apart, rim_m);
   }
+  // Hands under a bar that is pressed are the worst seen of all: they would tell of pauses that were none.
+  if (!ends && front.lies)
+    return fail(
+        ErrorCode::NoLiftFound, "The plates on both sides of the bar could not be followed in this clip.",
+        "Film in line with the bench, from further off, with both plates and the ends of the bar in the picture.");
   addJoints(front, sightings, info.times_s);
   if (!ends) return front;
   if (auto followed = followEnds(reader, front, *ends, task); !followed) return fail(followed.error());

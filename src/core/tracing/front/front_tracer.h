@@ -53,7 +53,8 @@ void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const 
 // hands against the room; they are then followed by their own picture. How large things are is told by the plates seen
 // edge on, else by the body's proportions.
 // sightings   of the whole clip, rising frames; places in displayed pixels
-// Errors      NoLiftFound where hands and shoulders are not seen or nothing moves; ClipUnreadable; Cancelled
+// Errors      NoLiftFound where hands and shoulders are not seen or nothing moves, and of somebody who lies where no
+//             plates are; ClipUnreadable; Cancelled
 // Source      normalised cross-correlation with a parabola through the peak: Lewis 1995
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
                               double rim_m, const BodyModel& body, Task& task);
