@@ -5,6 +5,8 @@
 
 #include <algorithm>
 
+#include "core/lifts/side_words.h"
+
 namespace jib::coaching {
 namespace {
 
@@ -28,7 +30,7 @@ std::map<std::string, std::string, std::less<>> leftRightThatWaits(const std::ve
   std::map<std::string, std::string, std::less<>> waits;
   if (style.left_right_at_once) return waits;
   for (const Finding& f : findings) {
-    if (f.side != Side::Beyond || f.verdict != Verdict::Yes || f.by_eye || !f.kind) continue;
+    if (f.verdict != Verdict::Yes || f.by_eye || !f.kind || !lifts::isSided(f.kind->id)) continue;
     // What is told of the set alone, as where the hands are, has no reps to count.
     const std::size_t wanted = f.reps.empty() ? 0 : std::min(kReps, measures.reps.size()),
                       shown = sameSide(f, measures);

@@ -19,12 +19,21 @@ constexpr std::array<Words, 5> kWords{{
     {"shoulder_height_difference_m", "left shoulder higher", "right shoulder higher"},
 }};
 
-}  // namespace
-
-std::string_view sideWords(std::string_view measure, double value) {
+const Words* wordsOf(std::string_view measure) {
   const auto* words =
       std::find_if(kWords.begin(), kWords.end(), [measure](const Words& w) { return w.measure == measure; });
-  if (words == kWords.end() || value == 0) return {};
+  return words == kWords.end() ? nullptr : words;
+}
+
+}  // namespace
+
+bool isSided(std::string_view measure) {
+  return wordsOf(measure) != nullptr;
+}
+
+std::string_view sideWords(std::string_view measure, double value) {
+  const Words* words = wordsOf(measure);
+  if (!words || value == 0) return {};
   return value > 0 ? words->above_zero : words->below_zero;
 }
 

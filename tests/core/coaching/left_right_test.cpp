@@ -5,6 +5,7 @@
 
 #include "core/coaching/topic.h"
 #include "core/lifts/lift.h"
+#include "core/lifts/side_words.h"
 
 namespace jib::coaching {
 namespace {
@@ -47,6 +48,32 @@ TEST(LeftRight, WaitsUntilThreeRepsShowIt) {
 TEST(LeftRight, IsSaidAtOnceByThoseWhoWantThat) {
   EXPECT_EQ(whyWaits({6, 0, 0}, {}, {{"left_right", "at_once"}}), "");
   EXPECT_NE(whyWaits({6, 0, 0}, {}, {{"left_right", "comes_back"}}), "");
+}
+
+TEST(LeftRight, IsSaidWithItsSide) {
+  const auto limits = shippedLimits();
+  ASSERT_TRUE(limits);
+  int sided = 0;
+  for (const Limit& limit : *limits) {
+    if (!lifts::isSided(limit.measure)) continue;
+    ++sided;
+    EXPECT_EQ(limit.side, Side::Beyond) << limit.finding << " has two sides to its limit as well";
+    EXPECT_NE(lifts::sideWords(limit.measure, 1), lifts::sideWords(limit.measure, -1)) << limit.finding;
+  }
+  EXPECT_GE(sided, 6);
+  EXPECT_TRUE(lifts::sideWords("descent_s", 1).empty());
+}
+
+// Knees before hips or hips before knees is signed too, and says nothing of left and right.
+TEST(LeftRight, WhatHasASignButNoSideIsACueAtOnce) {
+  lifts::SetMeasures set;
+  for (int rep = 0; rep < 3; ++rep)
+    set.reps.push_back({{lifts::measureDefinition("lockout_gap_s"), lifts::Measured{0.6, 0.02, 1}}});
+  const auto findings = judge(set, *shippedStyle("balanced"), lifts::definition(lifts::LiftId::Squat));
+  const auto apart =
+      std::find_if(findings.begin(), findings.end(), [](const Finding& f) { return f.id == "squat.lockout_apart"; });
+  ASSERT_TRUE(apart != findings.end() && apart->verdict == Verdict::Yes);
+  EXPECT_TRUE(leftRightThatWaits(findings, set, {}, *shippedStyle("balanced")).empty());
 }
 
 TEST(LeftRight, WhatIsWithinTheLimitHasNothingToWaitFor) {

@@ -5,6 +5,7 @@
 
 #include "core/base/angle.h"
 #include "core/coaching/style_book.h"
+#include "core/lifts/side_words.h"
 #include "core/tracing/sightings/lift_look.h"
 #include "core/tracing/sightings/lift_pulse.h"
 #include "core/tracing/trace_store.h"
@@ -197,7 +198,7 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
 Result<coaching::SidesSeen> sidesBefore(Library& library, const Submission& submission, const coaching::Style& style) {
   coaching::SidesSeen seen;
   for (const coaching::Limit& limit : style.limits) {
-    if (limit.side != coaching::Side::Beyond) continue;
+    if (!lifts::isSided(limit.measure)) continue;
     auto sets = library.sidesBefore(submission, limit.finding, limit.measure);
     if (!sets) return fail(sets.error());
     if (*sets != std::array{0, 0}) seen[limit.finding] = *sets;
