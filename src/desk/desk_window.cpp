@@ -263,17 +263,10 @@ void DeskWindow::openSubmission(qlonglong id) {
   connect(review_page_, &ReviewPage::nextRequested, this, &DeskWindow::openNext, Qt::QueuedConnection);
   connect(review_page_, &ReviewPage::reopenRequested, this, &DeskWindow::openSubmission, Qt::QueuedConnection);
   connect(
-      review_page_, &ReviewPage::pictureTurned, this,
-      [this](qlonglong turned, const footage::Upright& before) {
-        openSubmission(turned);
-        review_page_->canTurnBackTo(before);
-      },
-      Qt::QueuedConnection);
-  connect(
-      review_page_, &ReviewPage::seenFromChanged, this,
-      [this](qlonglong seen, const std::string& before) {
-        openSubmission(seen);
-        review_page_->canBeSeenFromAgain(before);
+      review_page_, &ReviewPage::clipChanged, this,
+      [this](qlonglong changed, const QString& title, const ReviewPage::TakeBack& back) {
+        openSubmission(changed);
+        review_page_->canTakeBack(title, back);
       },
       Qt::QueuedConnection);
   if (auto s = library_.submission(library::SubmissionId(id)))

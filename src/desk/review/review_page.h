@@ -72,12 +72,12 @@ class ReviewPage : public QWidget {
   void returnAndNext();
   // Writes the reply aside and shows it as the athlete will see it.
   void preview();
-  // The clip's picture as it is set right now is set right as `to` instead, and the clip opened anew.
+  // How the clip's picture is set right, and from where it is filmed, decide what is traced in it: it is opened anew.
   void setUpright(const footage::Upright& to);
   void setSeenFrom(const std::string& view);
-  // It was opened anew for that: undo goes back to how it was.
-  void canTurnBackTo(const footage::Upright& before);
-  void canBeSeenFromAgain(const std::string& before);
+  // Takes such a change back, on the page that was opened for it.
+  using TakeBack = std::function<void(ReviewPage&)>;
+  void canTakeBack(const QString& title, const TakeBack& back);  // by undo
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
@@ -93,8 +93,7 @@ class ReviewPage : public QWidget {
   void outboxRequested();
   void answerRequested(qlonglong submission);
   void reopenRequested(qlonglong submission);
-  void pictureTurned(qlonglong submission, const footage::Upright& before);
-  void seenFromChanged(qlonglong submission, const std::string& before);
+  void clipChanged(qlonglong submission, const QString& title, const jib::desk::ReviewPage::TakeBack& back);
   void nextRequested(qlonglong after);
   void ready();  // traced, judged, first frame shown
   void replyWritten(const QString& folder);
@@ -107,6 +106,7 @@ class ReviewPage : public QWidget {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
+  void changeClip(const QString& title, const std::function<Result<bool>()>& change, const TakeBack& back);
   bool load(library::SubmissionId id);
   void buildActions();
   void buildPlayActions();

@@ -66,36 +66,31 @@ void ReviewPage::askUpright() {
   if (ask.exec() == QDialog::Accepted && ask.chosen() != upright_) setUpright(ask.chosen());
 }
 
-void ReviewPage::setUpright(const footage::Upright& to) {
+void ReviewPage::changeClip(const QString& title, const std::function<Result<bool>()>& change, const TakeBack& back) {
   jobs_.cancel();
   other_jobs_.cancel();
   if (save_timer_.isActive()) save();
-  const auto id = document_->submission().id;
-  if (auto kept = library_.setUpright(id, to, as_it_came_); !kept) return say(q(kept.error().sentence()), true);
+  if (auto kept = change(); !kept) return say(q(kept.error().sentence()), true);
   given_up_ = true;
-  emit pictureTurned(id.number, upright_);
+  emit clipChanged(document_->submission().id.number, title, back);
 }
 
-// From where a clip is filmed decides what is traced in it, so it is opened anew.
+void ReviewPage::setUpright(const footage::Upright& to) {
+  changeClip(
+      tr("Set the picture right"), [&] { return library_.setUpright(document_->submission().id, to, as_it_came_); },
+      [before = upright_](ReviewPage& page) { page.setUpright(before); });
+}
+
 void ReviewPage::setSeenFrom(const std::string& view) {
   const auto& s = document_->submission();
-  const std::string before = s.details.seen_from;
-  if (view == before) return;
-  jobs_.cancel();
-  other_jobs_.cancel();
-  if (save_timer_.isActive()) save();
-  if (auto kept = library_.setSeenFrom(s.id, view); !kept) return say(q(kept.error().sentence()), true);
-  given_up_ = true;
-  emit seenFromChanged(s.id.number, before);
+  if (view == s.details.seen_from) return;
+  changeClip(
+      tr("Say where it is filmed from"), [&] { return library_.setSeenFrom(s.id, view); },
+      [before = s.details.seen_from](ReviewPage& page) { page.setSeenFrom(before); });
 }
 
-void ReviewPage::canBeSeenFromAgain(const std::string& before) {
-  document_->undoStack().push(
-      new TurnPicture(tr("Say where it is filmed from"), [this, before] { setSeenFrom(before); }));
-}
-
-void ReviewPage::canTurnBackTo(const footage::Upright& before) {
-  document_->undoStack().push(new TurnPicture(tr("Set the picture right"), [this, before] { setUpright(before); }));
+void ReviewPage::canTakeBack(const QString& title, const TakeBack& back) {
+  document_->undoStack().push(new TurnPicture(title, [this, back] { back(*this); }));
 }
 
 void ReviewPage::setLines(bool on) {
