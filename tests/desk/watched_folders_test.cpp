@@ -6,6 +6,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSignalSpy>
 #include <QTableView>
 #include <QTest>
 
@@ -77,6 +78,18 @@ TEST(WatchedFolders, AreTakenOffTheListAgain) {
   dialog.accept();
   EXPECT_TRUE(w.list.folders().isEmpty());
   EXPECT_FALSE(w.list.lookedInto(w.path())) << "watched anew, it begins anew";
+}
+
+TEST(WatchedFolders, ADriveThatIsAwayHasNotBeenLookedInto) {
+  Watching w;
+  const QString away = QString::fromStdString((w.scratch / "drive/clips").string());
+  w.list.keep({away, w.path()});
+  WatchedFolders watched(w.scratch / "lib");
+  QSignalSpy found(&watched, &WatchedFolders::found);
+  watched.start();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return w.list.lookedInto(w.path()); }, kPatience_ms));
+  EXPECT_FALSE(w.list.lookedInto(away)) << "what it held before would be news";
+  EXPECT_EQ(found.count(), 0);
 }
 
 TEST(WatchedFolders, TheLibraryItselfIsRefused) {

@@ -126,11 +126,13 @@ void CoachDialog::buildFolders(QVBoxLayout& column) {
   folders_->addItems(WatchList(library_.folder()).folders());
   auto* add = new QPushButton(tr("Add…"));
   add->setObjectName(QStringLiteral("watchFolder"));
+  add->setToolTip(tr("What it holds now stays out; clips that come later are taken in"));
   connect(add, &QPushButton::clicked, this, [this] {
     watchFolder(QFileDialog::getExistingDirectory(this, tr("Which folder do clips come into?"), QDir::homePath()));
   });
   auto* remove = new QPushButton(tr("Remove"));
   remove->setObjectName(QStringLiteral("unwatchFolder"));
+  remove->setToolTip(tr("Stop watching the chosen folder; clips that came from it stay in the queue"));
   remove->setEnabled(false);
   connect(folders_, &QListWidget::itemSelectionChanged, remove,
           [this, remove] { remove->setEnabled(!folders_->selectedItems().isEmpty()); });

@@ -95,6 +95,7 @@ void WatchedFolders::look() {
       [known, first](Task&) -> Result<std::vector<Held>> {
         std::vector<Held> all;
         for (const auto& [folder, seen] : known) {
+          if (!QDir(folder).exists()) continue;  // a drive that is away has not been looked into
           const bool is_first = first.contains(folder);
           // Of one nobody looked into before, what is still being written came before it was watched as well.
           const auto now =

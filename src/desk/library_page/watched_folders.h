@@ -16,7 +16,8 @@
 namespace jib::desk {
 
 // The coach's own folders that new clips come into for one library: which they are, and what in them was taken in
-// already. Kept with the settings, since a folder belongs to a machine.
+// already. Kept with the settings, since a folder belongs to a machine. What was seen is never forgotten: a shared
+// drive that is away for a while would otherwise come back full of news.
 class WatchList {
  public:
   explicit WatchList(const std::filesystem::path& library);
