@@ -178,7 +178,7 @@ std::optional<double> bodyMissingAt(const Analysis& a) {
 
 std::string noRepText(lifts::LiftId lift) {
   const lifts::LiftDefinition& d = lifts::definition(lift);
-  return fmt::format("A plate was followed, but it never {} like a {}.", d.way, d.title);
+  return fmt::format("The bar was followed, but it never {} like a {}.", d.way, d.title);
 }
 
 void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
@@ -294,7 +294,8 @@ Result<Analysis> analyse(footage::FrameReader& reader, const AnalysisRequest& re
   auto a = traced(reader, request, style, book, task, std::move(known));
   if (a && a->reps.empty() && a->misses.empty())
     return fail(ErrorCode::NoLiftFound, noRepText(request.lift),
-                "Check that the clip holds a whole rep, or click the right plate.");
+                a->trace.front ? "Check that the clip holds a whole rep, with both plates in the picture."
+                               : "Check that the clip holds a whole rep, or click the right plate.");
   return a;
 }
 

@@ -4,7 +4,9 @@
 
 #include <algorithm>
 
+#include "core/lifts/lift.h"
 #include "core/tracing/front/apart.h"
+#include "core/tracing/front/front_tracer.h"
 #include "tests/core/must.h"
 
 namespace jib::tracing {
@@ -60,6 +62,12 @@ TEST(FarthestApart, LooksAtWhatThePictureHoldsOnly) {
   auto sightings = shouldersOnly(reader.info().frames());
   for (Sighting& s : sightings) put(s.reading, PoseMark::Shoulder, {20, 366}, {60, 366}, 0.8);
   EXPECT_FALSE(tests::must(farthestApartByPlates(reader, sightings, kMetre_px, task)));
+  // Of a bar that only hands would tell of, nothing is told.
+  const auto front =
+      traceFront(reader, sightings, Facing::Head, 0.45, lifts::definition(lifts::LiftId::Bench).bodyOf("paused"), task);
+  ASSERT_FALSE(front);
+  EXPECT_EQ(front.error().code, ErrorCode::NoLiftFound);
+  EXPECT_NE(front.error().sentence().find("both plates"), std::string::npos) << front.error().sentence();
 }
 
 }  // namespace

@@ -29,7 +29,7 @@ cv::Mat picture(double y) {
 }
 
 Apart apart() {
-  return {0, 1, {kHands_x, kHigh_y}, {1, 0}, 80, {0, kStroke_px}};
+  return {0, 1, {kHands_x, kHigh_y}, {1, 0}, {0, kStroke_px}};
 }
 
 TEST(EdgePlates, TellHowLargeAMetreLooks) {

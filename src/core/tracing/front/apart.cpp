@@ -17,7 +17,7 @@ constexpr double kSeen = 0.5;
 struct Held {
   std::size_t frame;
   PixelPoint hands;  // as in Apart
-  double half_px, sure;
+  double sure;
 };
 
 constexpr std::size_t kTries = 4;
@@ -37,11 +37,10 @@ std::vector<Held> armsUp(const std::vector<Sighting>& sightings, double metre_px
       sure += std::min(s.reading.sure(PoseMark::Wrist, side), s.reading.sure(PoseMark::Shoulder, side));
       up = up && shoulder.y - wrist.y > kUp_m * metre_px;
     }
-    PixelPoint a = s.reading.place(PoseMark::Wrist, BodySide::Right),
-               b = s.reading.place(PoseMark::Wrist, BodySide::Left);
-    if (a.x > b.x) std::swap(a, b);
+    const PixelPoint a = s.reading.place(PoseMark::Wrist, BodySide::Right),
+                     b = s.reading.place(PoseMark::Wrist, BodySide::Left);
     if (!up || std::abs(b.y - a.y) > kLevel_m * metre_px || sure < kSure) continue;
-    held.push_back({s.frame, (a + b) * 0.5 - PixelPoint{0, kBarOverWrist_m * metre_px}, (b.x - a.x) / 2, sure});
+    held.push_back({s.frame, (a + b) * 0.5 - PixelPoint{0, kBarOverWrist_m * metre_px}, sure});
   }
   std::sort(held.begin(), held.end(), [](const Held& a, const Held& b) { return a.sure > b.sure; });
   if (held.size() > kTries) held.resize(kTries);
@@ -51,7 +50,7 @@ std::vector<Held> armsUp(const std::vector<Sighting>& sightings, double metre_px
 // Where no look has the arms up: the shoulders of one who lies stay where they are, and are seen in every look. Bars at
 // heights that arms reach, a few times in the clip.
 std::vector<Held> overTheShoulders(const std::vector<Sighting>& sightings, double metre_px) {
-  constexpr double kHeights_m[]{0.50, 0.58, 0.66}, kHalfGrip_m = 0.3;
+  constexpr double kHeights_m[]{0.50, 0.58, 0.66};
   constexpr std::size_t kTimes = 5;
   std::vector<double> x, y;
   for (const Sighting& s : sightings)
@@ -65,7 +64,7 @@ std::vector<Held> overTheShoulders(const std::vector<Sighting>& sightings, doubl
   for (std::size_t k = 0; k < kTimes; ++k)
     for (const double height : kHeights_m)
       held.push_back({sightings[(2 * k + 1) * sightings.size() / (2 * kTimes)].frame,
-                      shoulders - PixelPoint{0, height * metre_px}, kHalfGrip_m * metre_px, 0});
+                      shoulders - PixelPoint{0, height * metre_px}, 0});
   return held;
 }
 
@@ -167,7 +166,7 @@ std::optional<Highest> highestNear(const Held& begun, const Small& pictures, dou
   const auto away = [&](const Moved& m) { return std::max(m.frame, begun.frame) - std::min(m.frame, begun.frame); };
   for (const Moved& m : moved)
     if (m.middle().y - top->middle().y < kAtTop_m * metre_px && (!nearest || away(m) < away(*nearest))) nearest = &m;
-  return Highest{{nearest->frame, begun.hands + nearest->middle(), begun.half_px, begun.sure},
+  return Highest{{nearest->frame, begun.hands + nearest->middle(), begun.sure},
                  static_cast<double>(moved.size()) * (bottom->middle().y - top->middle().y)};
 }
 
@@ -197,7 +196,7 @@ std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, doubl
   if (a.x > b.x) std::swap(a, b);
   const double apart = length(b - a);
   if (apart < 0.2 * metre_px) return std::nullopt;
-  return Apart{high.s->frame, low.s->frame, high.hands, (b - a) * (1 / apart), apart / 2, low.hands - high.hands};
+  return Apart{high.s->frame, low.s->frame, high.hands, (b - a) * (1 / apart), low.hands - high.hands};
 }
 
 Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader, const std::vector<Sighting>& sightings,
@@ -209,8 +208,10 @@ Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader,
   const auto pictures = smallPictures(reader, held, metre_px, task);
   if (!pictures) return fail(pictures.error());
   std::vector<Highest> highest;
-  for (const Held& one : held)
+  for (const Held& one : held) {
+    if (task.cancelled()) return cancelled();
     if (const auto high = highestNear(one, *pictures, metre_px)) highest.push_back(*high);
+  }
   std::sort(highest.begin(), highest.end(), [](const Highest& a, const Highest& b) { return a.sure > b.sure; });
   if (highest.size() > kTries) highest.resize(kTries);
   // What was taken for the bar by mistake does not come down alike on both sides, seen from where it seemed highest.
@@ -222,7 +223,7 @@ Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader,
     if (lowest == moved.end() || lowest->middle().y < kLeast_m * metre_px) continue;
     if (const double now = static_cast<double>(moved.size()) * lowest->middle().y; now > surest) {
       surest = now;
-      most = Apart{high.frame, lowest->frame, high.hands, {1, 0}, high.half_px, lowest->middle()};
+      most = Apart{high.frame, lowest->frame, high.hands, {1, 0}, lowest->middle()};
     }
   }
   return most;

@@ -13,10 +13,9 @@ namespace jib::tracing {
 // Two frames that show the bar at different heights, and how the middle of the hands went from one to the other.
 struct Apart {
   std::size_t high = 0, low = 0;
-  PixelPoint hands;    // their middle on the high one
-  PixelPoint line;     // from the athlete's hand on the picture's left to that on its right, length 1
-  double half_px = 0;  // from that middle to a hand
-  PixelPoint went;     // from high to low
+  PixelPoint hands;  // their middle on the high one
+  PixelPoint line;   // from the athlete's hand on the picture's left to that on its right, length 1
+  PixelPoint went;   // from high to low
 };
 
 // The middle of both sides of a landmark, where both are seen.
