@@ -332,7 +332,7 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
   std::array<std::optional<PixelPoint>, 2> last;
   std::array<double, 2> below_hub{};
   // Of a bar that goes along the view, how its ends look changes on the way.
-  const double sigma_px = std::max(0.4, (front.lies ? 0.012 : 0.011) * front.metre_px);
+  const double sigma_px = std::max(0.4, (front.lies ? 0.016 : 0.011) * front.metre_px);
   constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
   constexpr double kJitters_m = 0.1;
   for (;;) {
