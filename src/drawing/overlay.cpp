@@ -20,6 +20,20 @@ const QColor kHaloColour(0x08, 0x12, 0x24, 150);
 
 }  // namespace
 
+std::optional<MidFootLine> midFootLine(const coaching::Analysis& analysis, std::size_t frame) {
+  const auto& trace = analysis.trace.trace;
+  const auto toe = trace.place(frame, Landmark::Toe), heel = trace.place(frame, Landmark::Heel);
+  const auto bar = trace.place(frame, Landmark::Bar);
+  if (!toe || !heel || !bar || analysis.trace.model.lying) return std::nullopt;
+  // Upright in the room: a rolled camera sees it leaning. The bar is nearer than the foot, so the line is where a bar
+  // right over mid-foot would be seen.
+  constexpr double kOverBar_m = 0.15;
+  const auto& camera = analysis.trace.camera;
+  const PixelPoint foot = (*toe + *heel) * 0.5;
+  const MetrePoint high{camera.toPlane(foot, camera.ankle_m).x, camera.toPlane(*bar, camera.plate_m).z + kOverBar_m};
+  return MidFootLine{foot, camera.toPicture(high, camera.ankle_m)};
+}
+
 OverlayPainter::OverlayPainter(QPainter& painter, const coaching::Analysis& analysis, const QTransform& view,
                                double scale)
     : painter_(painter), analysis_(analysis), view_(view), scale_(scale) {
@@ -29,13 +43,6 @@ OverlayPainter::OverlayPainter(QPainter& painter, const coaching::Analysis& anal
 std::optional<QPointF> OverlayPainter::at(std::size_t frame, Landmark landmark) const {
   const auto p = analysis_.trace.trace.place(frame, landmark);
   return p ? std::optional(map(*p)) : std::nullopt;
-}
-
-std::optional<PixelPoint> OverlayPainter::midFoot(std::size_t frame) const {
-  const auto& trace = analysis_.trace.trace;
-  const auto toe = trace.place(frame, Landmark::Toe), heel = trace.place(frame, Landmark::Heel);
-  if (!toe || !heel) return std::nullopt;
-  return (*toe + *heel) * 0.5;
 }
 
 void OverlayPainter::line(QPointF a, QPointF b, const QColor& colour, double width, Qt::PenStyle style) {
@@ -101,18 +108,11 @@ void OverlayPainter::barPath(std::size_t frame) {
 }
 
 void OverlayPainter::midFootLine(std::size_t frame) {
-  const auto foot = midFoot(frame);
-  const auto bar = analysis_.trace.trace.place(frame, Landmark::Bar);
-  if (!foot || !bar) return;
-  // Upright in the room: a rolled camera sees it leaning. The bar is nearer than the foot, so the line is where a bar
-  // right over mid-foot would be seen.
-  const auto& camera = analysis_.trace.camera;
-  const MetrePoint ground = camera.toPlane(*foot, camera.ankle_m);
-  const MetrePoint high{ground.x, camera.toPlane(*bar, camera.plate_m).z + 0.15};
-  const QPointF a = map(*foot), b = map(camera.toPicture(high, camera.ankle_m));
-  line(a, b, QColor(0xf4, 0xee, 0xdc, 210), 1.4, Qt::DashLine);
-  const QPointF tick(7 * scale_, 0);
-  line(a - tick, a + tick, QColor(0xf4, 0xee, 0xdc), 1.6);
+  const auto at = drawing::midFootLine(analysis_, frame);
+  if (!at) return;
+  const QPointF foot = map(at->foot), tick(7 * scale_, 0);
+  line(foot, map(at->top), QColor(0xf4, 0xee, 0xdc, 210), 1.4, Qt::DashLine);
+  line(foot - tick, foot + tick, QColor(0xf4, 0xee, 0xdc), 1.6);
 }
 
 void OverlayPainter::segments(std::size_t frame) {

@@ -18,6 +18,13 @@ struct OverlayChoice {
   bool seen = false;  // the network's own sightings, unfitted
 };
 
+// Where a bar right over mid-foot would be seen, from the floor up to a little over the bar; upright in the room.
+struct MidFootLine {
+  PixelPoint foot, top;
+};
+// nullopt where heel, toe or bar are not traced, and in a view of both sides.
+std::optional<MidFootLine> midFootLine(const coaching::Analysis& analysis, std::size_t frame);
+
 // Paints overlays from core types. The stage, the stills and the annotated clip all call it, so what the coach sees is
 // what is sent.
 // Frame   displayed pixels of the clip; `view` takes them to the painter's. `scale` is the size of a line's unit in the
@@ -33,7 +40,6 @@ class OverlayPainter {
  private:
   QPointF map(PixelPoint p) const { return view_.map(QPointF(p.x, p.y)); }
   std::optional<QPointF> at(std::size_t frame, tracing::Landmark landmark) const;
-  std::optional<PixelPoint> midFoot(std::size_t frame) const;
   void line(QPointF a, QPointF b, const QColor& colour, double width, Qt::PenStyle style = Qt::SolidLine);
   void barPath(std::size_t frame);
   void midFootLine(std::size_t frame);

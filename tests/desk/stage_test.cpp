@@ -149,6 +149,44 @@ TEST(Stage, GrabsTheNearestPointAndSaysWhereItIsLetGo) {
   EXPECT_NEAR(let_go.x, s.stage.toClip(knee + QPoint(15, 8)).x, 1e-9);
 }
 
+TEST(Stage, MidFootIsDraggedAlongTheFloorAndByItsEndTheFloorComesAlong) {
+  OnStage s;
+  const auto line = *drawing::midFootLine(*s.document.analysis(), 30);
+  const auto& trace = s.document.analysis()->trace.trace;
+  const PixelPoint heel = *trace.place(30, Landmark::Heel), toe = *trace.place(30, Landmark::Toe);
+  QSignalSpy moved(&s.stage, &Stage::footDragged);
+  const auto drag = [&](QPointF from, QPoint by) {
+    QTest::mousePress(&s.stage, Qt::LeftButton, {}, from.toPoint());
+    QTest::mouseRelease(&s.stage, Qt::LeftButton, {}, from.toPoint() + by);
+    return std::pair(moved.last().at(0).value<PixelPoint>() - heel, moved.last().at(1).value<PixelPoint>() - toe);
+  };
+  // Between shoulder and bar nothing else is near the line.
+  const QPointF foot = s.stage.toStage(line.foot), top = s.stage.toStage(line.top);
+  const double scale = s.stage.view().m11();
+  const auto [heel_by, toe_by] = drag(top + (foot - top) * 0.02, QPoint(12, 9));
+  ASSERT_EQ(moved.count(), 1);
+  EXPECT_NEAR(heel_by.x, 12 / scale, 0.5);
+  EXPECT_NEAR(heel_by.y, 0, 1e-9) << "the floor stays where it is";
+  EXPECT_NEAR(length(heel_by - toe_by), 0, 1e-9);
+  const auto [down, down_toe] = drag(foot, QPoint(4, 9));
+  EXPECT_NEAR(down.y, 9 / scale, 0.7);
+  EXPECT_NEAR(length(down - down_toe), 0, 1e-9);
+  s.stage.setChoice({.mid_foot = false});
+  drag(foot, QPoint(4, 9));
+  EXPECT_EQ(moved.count(), 2) << "what is not drawn cannot be taken hold of";
+}
+
+TEST(Stage, TellsWhereTheLifterWasPointedAt) {
+  OnStage s;
+  QSignalSpy pointed(&s.stage, &Stage::pointedAt), dragged(&s.stage, &Stage::dragged);
+  s.stage.setPointing(true);
+  const QPoint knee = s.of(Landmark::Knee);
+  QTest::mouseClick(&s.stage, Qt::LeftButton, {}, knee);
+  ASSERT_EQ(pointed.count(), 1);
+  EXPECT_NEAR(pointed.last().at(0).value<PixelPoint>().x, s.stage.toClip(knee).x, 1e-9);
+  EXPECT_EQ(dragged.count(), 0) << "and no point is moved";
+}
+
 TEST(Stage, DragsNothingWhereThereIsNothing) {
   OnStage s;
   QSignalSpy dragged(&s.stage, &Stage::dragged);

@@ -130,12 +130,26 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   return notices;
 }
 
+// A rep that reaches into a part in which nothing is measured is not whole.
+void dropLeftOut(std::vector<motion::Rep>& reps, const tracing::LeftOuts& parts) {
+  constexpr double kEdge_s = 0.15;  // parts are marked by hand
+  std::erase_if(reps, [&](const motion::Rep& rep) {
+    return std::any_of(parts.begin(), parts.end(), [&](const tracing::LeftOut& part) {
+      return rep.start_t() < part.to_s - kEdge_s && rep.end_t() > part.from_s + kEdge_s;
+    });
+  });
+}
+
 // The reps of the set that was asked for, or all.
 std::vector<motion::Rep> chosenReps(Analysis& a) {
   auto reps =
       a.isTraced() ? motion::findReps(a.motion, lifts::definition(a.request.lift).pattern) : std::vector<motion::Rep>{};
+  dropLeftOut(reps, a.request.trace.left_out);
   a.found = reps;
-  if (a.request.held) reps = motion::judged(*a.request.held);
+  if (a.request.held) {
+    reps = motion::judged(*a.request.held);
+    dropLeftOut(reps, a.request.trace.left_out);
+  }
   a.sets = motion::cutSets(reps, a.request.slow_factor);
   a.set.reset();
   if (!a.request.one_set || a.sets.size() < 2) return reps;
@@ -149,10 +163,12 @@ std::vector<motion::Rep> chosenReps(Analysis& a) {
 
 // Those that were found, or those the coach holds to be misses.
 std::vector<motion::Rep> missesOf(const Analysis& a) {
-  if (!a.request.held)
-    return a.isTraced() ? motion::findMisses(a.motion, lifts::definition(a.request.lift).pattern)
-                        : std::vector<motion::Rep>{};
   std::vector<motion::Rep> misses;
+  if (!a.request.held && a.isTraced()) misses = motion::findMisses(a.motion, lifts::definition(a.request.lift).pattern);
+  if (!a.request.held) {
+    dropLeftOut(misses, a.request.trace.left_out);
+    return misses;
+  }
   for (const motion::HeldRep& h : *a.request.held)
     if (!h.left_out && h.rep.type == motion::RepType::Miss) misses.push_back(h.rep);
   return misses;
@@ -251,7 +267,7 @@ std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& re
       request.body.lying || tracing::anyFromTheSide(request.placed))
     return std::nullopt;
   Task quiet;
-  const auto look = tracing::firstLook(reader, quiet);
+  const auto look = tracing::firstLook(reader, quiet, request.lifter);
   const auto facing = look ? tracing::facingAcross(*look, request.body) : std::nullopt;
   if (!facing) return std::nullopt;
   tracing::TraceRequest across = request;

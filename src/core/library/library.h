@@ -3,6 +3,7 @@
 
 #include <array>
 #include <filesystem>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -82,6 +83,8 @@ class Library {
   // From where a clip is filmed, as the coach says (tracing::View; empty: as the film tells). What was traced is
   // forgotten.
   Result<bool> setSeenFrom(SubmissionId id, const std::string& view);
+  // Which of several people the lifter is; nullopt leaves it to the film.
+  Result<bool> setLifter(SubmissionId id, const std::optional<tracing::PointedAt>& lifter);
   // Where a small picture of a clip is kept, once someone has made it. It goes with the clip.
   std::filesystem::path pictureFile(const std::string& clip_hash) const;
 
@@ -219,6 +222,8 @@ class Library {
   Result<std::vector<std::string>> check();
 
  private:
+  // Changes what the coach has said of a clip, and forgets what was found in it.
+  Result<bool> tellAnew(SubmissionId id, const std::function<void(SubmissionDetails&)>& tell);
   explicit Library(std::unique_ptr<Impl> impl);
   std::unique_ptr<Impl> impl_;
 };

@@ -35,19 +35,36 @@ void forgetTraced(SQLite::Database& database, SubmissionId id) {
   }
 }
 
+void forgetLooks(SQLite::Database& database, const std::string& clip_hash, std::initializer_list<const char*> tables) {
+  for (const char* table : tables) {
+    SQLite::Statement gone(database, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");
+    gone.bind(1, clip_hash);
+    gone.exec();
+  }
+}
+
 }  // namespace
 
-Result<bool> Library::setSeenFrom(SubmissionId id, const std::string& view) {
+Result<bool> Library::tellAnew(SubmissionId id, const std::function<void(SubmissionDetails&)>& tell) {
   return impl_->guarded([&]() -> Result<bool> {
     auto here = submission(id);
     if (!here) return fail(here.error());
     SQLite::Transaction whole(*impl_->database);
-    here->details.seen_from = view;
+    tell(here->details);
     if (auto kept = updateSubmission(*here); !kept) return kept;
     forgetTraced(*impl_->database, id);
+    forgetLooks(*impl_->database, here->clip_hash, {"clip_check"});
     whole.commit();
     return true;
   });
+}
+
+Result<bool> Library::setSeenFrom(SubmissionId id, const std::string& view) {
+  return tellAnew(id, [&](SubmissionDetails& details) { details.seen_from = view; });
+}
+
+Result<bool> Library::setLifter(SubmissionId id, const std::optional<tracing::PointedAt>& lifter) {
+  return tellAnew(id, [&](SubmissionDetails& details) { details.lifter = lifter; });
 }
 
 Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& upright, footage::PictureSize as_it_came) {
@@ -70,6 +87,7 @@ Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& uprigh
       }
       auto row = submission(holder);
       if (!row) return fail(row.error());
+      if (auto& lifter = row->details.lifter) lifter->at = along(lifter->at);
       // What was said to be vertical goes with the picture.
       if (auto& roll = row->details.roll_deg) {
         const PixelPoint down = along(PixelPoint{std::sin(radians(*roll)), std::cos(radians(*roll))}) - along({0, 0});
@@ -78,11 +96,7 @@ Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& uprigh
       if (auto kept = updateSubmission(*row); !kept) return kept;
       forgetTraced(*impl_->database, holder);
     }
-    for (const char* table : {"clip_check", "clip_attempt", "clip_pulse"}) {
-      SQLite::Statement gone(*impl_->database, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");
-      gone.bind(1, here->clip_hash);
-      gone.exec();
-    }
+    forgetLooks(*impl_->database, here->clip_hash, {"clip_check", "clip_attempt", "clip_pulse"});
     SQLite::Statement again(*impl_->database,
                             "UPDATE submission SET state = 'new', reason = '' WHERE clip_hash = ? AND "
                             "state = 'needs_video' AND reason <> ''");

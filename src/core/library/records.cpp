@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/library/records.h"
 
+#include <algorithm>
 #include <array>
 #include <cstdlib>
 #include <nlohmann/json.hpp>
@@ -202,6 +203,14 @@ Profile profileFromJson(std::string_view text) {
   return p;
 }
 
+namespace {
+
+bool allNumbers(const nlohmann::json& array) {
+  return std::all_of(array.begin(), array.end(), [](const auto& n) { return n.is_number(); });
+}
+
+}  // namespace
+
 std::string detailsToJson(const SubmissionDetails& d) {
   nlohmann::ordered_json j = nlohmann::ordered_json::object();
   for (const auto& [by, name] : kTellers) {
@@ -220,6 +229,8 @@ std::string detailsToJson(const SubmissionDetails& d) {
   if (d.top_set) j["top_set"] = *d.top_set;
   if (!d.seen_from.empty()) j["seen_from"] = d.seen_from;
   if (d.roll_deg) j["roll_deg"] = *d.roll_deg;
+  if (d.lifter) j["lifter"] = {d.lifter->t_s, d.lifter->at.x, d.lifter->at.y};
+  for (const auto& part : d.left_out) j["left_out"].push_back({part.from_s, part.to_s});
   if (!d.kit.empty()) j["kit"] = std::map<std::string, std::string>(d.kit.begin(), d.kit.end());
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
@@ -246,6 +257,12 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
   if (at("seen_from").is_string()) d.seen_from = at("seen_from").get<std::string>();
   if (at("roll_deg").is_number()) d.roll_deg = at("roll_deg").get<double>();
+  if (const auto lifter = at("lifter"); lifter.is_array() && lifter.size() == 3 && allNumbers(lifter))
+    d.lifter = tracing::PointedAt{lifter[0].get<double>(), {lifter[1].get<double>(), lifter[2].get<double>()}};
+  if (const auto parts = at("left_out"); parts.is_array())
+    for (const auto& part : parts)
+      if (part.is_array() && part.size() == 2 && allNumbers(part))
+        d.left_out = tracing::with(d.left_out, {part[0].get<double>(), part[1].get<double>()});
   if (const auto kit = at("kit"); kit.is_object())
     for (const auto& [field, choice] : kit.items())
       if (choice.is_string()) d.kit[field] = choice.get<std::string>();

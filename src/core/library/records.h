@@ -16,6 +16,7 @@
 #include "core/lifts/lift.h"
 #include "core/tracing/body/flesh.h"
 #include "core/tracing/body/known_build.h"
+#include "core/tracing/model/coach_told.h"
 #include "core/tracing/model/trace.h"
 
 namespace jib::library {
@@ -75,6 +76,8 @@ struct SubmissionDetails {
   std::optional<int> top_set;                       // counted from 0: the one that is judged
   std::string seen_from;                            // as the coach says (tracing::View); empty: as the film tells
   std::optional<double> roll_deg;                   // of the camera, where the coach has said what is vertical
+  std::optional<tracing::PointedAt> lifter;         // where the coach had to point them out among others
+  tracing::LeftOuts left_out;                       // parts in which nothing is measured, as the coach says
   lifts::Kit kit;                                   // shoes, belt, bar, state: as somebody said
   std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
   std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same

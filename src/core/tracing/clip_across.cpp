@@ -14,8 +14,8 @@ Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& 
   nowhere.plate.resize(info.frames());
   nowhere.end.resize(info.frames());
   task.part(0, 0.8);
-  auto seen = request.body.lying ? sightFromBenchEnd(reader, facing == Facing::Head, task)
-                                 : sightBody(reader, nowhere, 0, info.frames() - 1, task);
+  auto seen = request.body.lying ? sightFromBenchEnd(reader, facing == Facing::Head, task, request.lifter)
+                                 : sightBody(reader, nowhere, 0, info.frames() - 1, task, {}, {}, request.lifter);
   if (!seen) return fail(seen.error());
   clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(*seen));
   task.part(0.8, 1.0);
@@ -58,7 +58,7 @@ std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceReques
   // Of one who lies a glance has told before anything was traced.
   if (request.body.lying || !viewIsLeftToTheFilm(request)) return std::nullopt;
   Task quiet;
-  const auto look = firstLook(reader, quiet);
+  const auto look = firstLook(reader, quiet, request.lifter);
   return look ? facingAcross(*look, request.body) : std::nullopt;
 }
 

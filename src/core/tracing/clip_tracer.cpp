@@ -154,6 +154,20 @@ void leaveOutWalking(Trace& trace, const ClipTrace& clip) {
   }
 }
 
+// Where nothing is to be measured, nothing is traced either.
+void leaveOut(ClipTrace& clip, const LeftOuts& parts) {
+  if (parts.empty()) return;
+  std::optional<FrontTrace> front;
+  if (clip.front) front = *clip.front;
+  const auto& times_s = clip.trace.times_s;
+  for (std::size_t i = 0; i < times_s.size(); ++i) {
+    if (std::none_of(parts.begin(), parts.end(), [&](const LeftOut& p) { return p.holds(times_s[i]); })) continue;
+    clip.trace.frames[i] = {};
+    if (front) front->frames[i] = {};
+  }
+  if (front) clip.front = std::make_shared<const FrontTrace>(std::move(*front));
+}
+
 // People seen from above are not what the network knows best, and the plate hides their hips: what it proposes there is
 // off by more than its usual scatter. On a clip filmed 18 degrees from above knees and hips were 6 to 10 cm off; where
 // the outline told of them too, on another from 15 degrees above, by 2.
@@ -331,9 +345,10 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
 }
 
 // A glance at the clip, unless there was one; without the networks there is none. The reader begins anew.
-Result<bool> glanceOnce(footage::FrameReader& reader, std::optional<FirstLook>& glance, Task& task) {
+Result<bool> glanceOnce(footage::FrameReader& reader, const TraceRequest& request, std::optional<FirstLook>& glance,
+                        Task& task) {
   if (!glance) {
-    auto looked = firstLook(reader, task);
+    auto looked = firstLook(reader, task, request.lifter);
     if (!looked && looked.error().code == ErrorCode::Cancelled) return fail(looked.error());
     if (looked) glance = std::move(*looked);
   }
@@ -342,10 +357,10 @@ Result<bool> glanceOnce(footage::FrameReader& reader, std::optional<FirstLook>& 
 
 Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, const TraceRequest& request,
                                                  const std::optional<Convergence>& uprights, Task& task) {
-  auto bar = BarTracer({request.placed, uprights}).run(reader, task);
+  auto bar = BarTracer({request.placed, uprights, request.lifter}).run(reader, task);
   if (!bar && bar.error().code == ErrorCode::NoLiftFound) {
     // A click that met nothing round must not cost the trace the program finds by itself.
-    auto by_itself = BarTracer({{}, uprights}).run(reader, task);
+    auto by_itself = BarTracer({{}, uprights, request.lifter}).run(reader, task);
     if (by_itself) bar = std::move(by_itself);
   }
   if (!bar) return fail(bar.error());
@@ -467,6 +482,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
     }
   }
   clip.trace = std::move(trace);
+  leaveOut(clip, request.left_out);
 }
 
 Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
@@ -487,7 +503,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
   std::optional<FirstLook> glance;
   if (!known.bar && request.body.lying && viewIsLeftToTheFilm(request)) {
-    if (auto looked = glanceOnce(reader, glance, task); !looked) return fail(looked.error());
+    if (auto looked = glanceOnce(reader, request, glance, task); !looked) return fail(looked.error());
     if (const auto facing = glance ? facingAcross(*glance, request.body) : std::nullopt)
       return traceAcross(reader, request, *facing, std::move(clip), task);
   }
@@ -514,7 +530,7 @@ Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& re
   clip.facing = known.facing;
   if (request.parts.network && request.body.inHands() && !clip.facing) {
     task.part(bar_share, bar_share);
-    if (auto looked = glanceOnce(reader, glance, task); !looked) return fail(looked.error());
+    if (auto looked = glanceOnce(reader, request, glance, task); !looked) return fail(looked.error());
     if (glance) clip.facing = facingSeen(*glance, request.body);
   }
   if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),

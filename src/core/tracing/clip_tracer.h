@@ -13,6 +13,7 @@
 #include "core/tracing/camera/side_camera.h"
 #include "core/tracing/front/front_tracer.h"
 #include "core/tracing/model/body_model.h"
+#include "core/tracing/model/coach_told.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/room/vertical_vanishing_point.h"
 #include "core/tracing/sightings/pose_sightings.h"
@@ -40,6 +41,8 @@ struct TraceRequest {
   BodyModel body;  // of the lift
   CameraPriors camera;
   std::vector<PlacedFrame> placed;
+  std::optional<PointedAt> lifter;  // where the coach had to point them out
+  LeftOuts left_out;                // parts in which nothing is measured
   TraceParts parts;
   // Of this athlete, as far as known from other clips.
   Flesh flesh;

@@ -57,10 +57,12 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
   const bool of_clip = std::any_of(actions.begin(), actions.end(),
                                    [](const QAction* a) { return a->objectName() == QLatin1String("playAction"); });
   if (of_clip)
-    grid->addWidget(words(tr("The wheel zooms, over the time line it steps; Shift-drag moves the picture, a double "
-                             "click frames the lifter or shows all of it. Drag a point to correct it."),
-                          true),
-                    rows + 2, 0, 1, 2 * kColumns);
+    grid->addWidget(
+        words(tr("The wheel zooms, over the time line it steps; Shift-drag moves the picture, over the time line "
+                 "it leaves a part out; a double click frames the lifter or shows all of it. Drag a point, "
+                 "or the mid-foot line, to correct it."),
+              true),
+        rows + 2, 0, 1, 2 * kColumns);
   adjustSize();
   move((parent->width() - width()) / 2, std::max(10, (parent->height() - height()) / 2));
 }

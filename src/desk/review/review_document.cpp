@@ -54,9 +54,9 @@ const lifts::LiftDefinition& ReviewDocument::lift() const {
 }
 
 SetUp ReviewDocument::setUp() const {
-  return {submission_.variant,           submission_.load_kg,         submission_.plate_mm,
-          submission_.slow_factor,       submission_.details.top_set, submission_.details.set_loads_kg,
-          submission_.details.overruled, submission_.details.roll_deg};
+  return {submission_.variant,           submission_.load_kg,          submission_.plate_mm,
+          submission_.slow_factor,       submission_.details.top_set,  submission_.details.set_loads_kg,
+          submission_.details.overruled, submission_.details.roll_deg, submission_.details.left_out};
 }
 
 coaching::AnalysisRequest ReviewDocument::request() const {
@@ -165,17 +165,20 @@ void ReviewDocument::judgeAgain() {
   emit analysisChanged();
 }
 
-std::optional<PixelPoint> ReviewDocument::exchangePin(const PinKey& key, std::optional<PixelPoint> to) {
-  auto frame = std::find_if(placed_.begin(), placed_.end(),
-                            [&](const auto& p) { return std::abs(p.t_s - key.t_s) < kSameFrame_s; });
-  if (frame == placed_.end()) {
-    placed_.push_back({key.t_s, {}, {}});
-    frame = placed_.end() - 1;
-  }
-  const std::optional<PixelPoint> old = std::exchange(frame->at(key.point), to);
+PinValues ReviewDocument::exchangePins(const PinValues& to) {
   const auto all = tracing::allPointNames();
-  if (std::none_of(all.begin(), all.end(), [&](const auto& name) { return frame->at(name).has_value(); }))
-    placed_.erase(frame);
+  PinValues old;
+  for (const auto& [key, place] : to) {
+    auto frame = std::find_if(placed_.begin(), placed_.end(),
+                              [&, t_s = key.t_s](const auto& p) { return std::abs(p.t_s - t_s) < kSameFrame_s; });
+    if (frame == placed_.end()) {
+      placed_.push_back({key.t_s, {}, {}});
+      frame = placed_.end() - 1;
+    }
+    old.emplace_back(key, std::exchange(frame->at(key.point), place));
+    if (std::none_of(all.begin(), all.end(), [&](const auto& name) { return frame->at(name).has_value(); }))
+      placed_.erase(frame);
+  }
   emit pinsChanged();
   judgeAgain();
   emit edited();
@@ -192,6 +195,7 @@ SetUp ReviewDocument::exchangeSetUp(SetUp to) {
   submission_.details.set_loads_kg = std::move(to.set_loads_kg);
   submission_.details.overruled = std::move(to.overruled);
   submission_.details.roll_deg = to.roll_deg;
+  submission_.details.left_out = std::move(to.left_out);
   emit setUpChanged();
   judgeAgain();
   emit edited();

@@ -21,6 +21,9 @@ struct PinKey {
   friend bool operator==(const PinKey&, const PinKey&) = default;
 };
 
+// Points to be set, or taken away where there is no place.
+using PinValues = std::vector<std::pair<PinKey, std::optional<PixelPoint>>>;
+
 // What the coach says: changed as a whole, so that undo takes back what one edit did.
 struct CueChoice {
   std::vector<coaching::Cue> cues;
@@ -40,6 +43,7 @@ struct SetUp {
   std::vector<std::optional<double>> set_loads_kg;            // of each of them
   std::map<std::string, std::string, std::less<>> overruled;  // claim the view does not carry, and the day
   std::optional<double> roll_deg = {};                        // of the camera, by what the coach says is vertical
+  tracing::LeftOuts left_out = {};                            // parts in which nothing is measured
   friend bool operator==(const SetUp&, const SetUp&) = default;
 };
 
@@ -126,7 +130,7 @@ class ReviewDocument : public QObject {
  private:
   friend class ReviewCommand;
   // Swaps in a value and gives back the old one; signals once.
-  std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to);
+  PinValues exchangePins(const PinValues& to);
   CueChoice exchangeChoice(CueChoice to);
   SetUp exchangeSetUp(SetUp to);
   coaching::Marks exchangeMarks(coaching::Marks to);

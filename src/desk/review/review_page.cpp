@@ -102,6 +102,7 @@ void ReviewPage::keyPressEvent(QKeyEvent* event) {
     if (!stage_->pad().cancel()) setDrawing(false);
     return takeKeys();
   }
+  if (stage_->pointing()) return setPointing(false);
   if (stage_->placing()) {  // a plate is asked for: it can be left
     stage_->setPlacing(std::nullopt);
     return stage_->setMessage(QString());
@@ -206,6 +207,8 @@ void ReviewPage::connectDocument() {
     placeAt(point, p, drag_gesture_);
     if (finished) drag_gesture_ = 0;
   });
+  connect(stage_, &Stage::footDragged, this, &ReviewPage::moveFoot);
+  connect(stage_, &Stage::pointedAt, this, &ReviewPage::pointAtLifter);
   for (JobRunner* jobs : {&jobs_, &other_jobs_}) {
     connect(jobs, &JobRunner::started, this, [this](const QString& title) {
       status_->setText(title);
@@ -437,6 +440,16 @@ void ReviewPage::placeAt(const tracing::PointName& point, PixelPoint at, int ges
   document_->undoStack().push(new PlacePoint(*document_, {player_.time(), point}, at, gesture));
 }
 
+// Heel and toe together, from where they were when they were taken hold of: mid-foot is half-way between them.
+void ReviewPage::moveFoot(PixelPoint heel, PixelPoint toe, bool finished) {
+  if (drag_gesture_ == 0) drag_gesture_ = newGesture();
+  const double t_s = player_.time();
+  document_->undoStack().push(
+      new PlacePoint(*document_, tr("move mid-foot"),
+                     {{{t_s, tracing::Landmark::Heel}, heel}, {{t_s, tracing::Landmark::Toe}, toe}}, drag_gesture_));
+  if (finished) drag_gesture_ = 0;
+}
+
 void ReviewPage::nudge(int dx, int dy) {
   if (stage_->pad().nudge(dx, dy)) return;
   const auto a = document_->analysis();
@@ -478,6 +491,7 @@ void ReviewPage::keepSubmission() {
   row->details.set_loads_kg = ours.details.set_loads_kg;
   row->details.overruled = ours.details.overruled;
   row->details.roll_deg = ours.details.roll_deg;
+  row->details.left_out = ours.details.left_out;
   row->details.pair_offset_s = ours.details.pair_offset_s;
   if (auto kept = library_.updateSubmission(*row); !kept) say(q(kept.error().sentence()), true);
 }

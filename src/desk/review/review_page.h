@@ -165,6 +165,10 @@ class ReviewPage : public QWidget {
   void acceptProposal();
   void takeAsVertical(const coaching::Shape& line);
   void setRoll(std::optional<double> roll_deg);
+  void moveFoot(PixelPoint heel, PixelPoint toe, bool finished);
+  void setPointing(bool on);
+  void pointAtLifter(PixelPoint at);
+  void setLifter(const std::optional<tracing::PointedAt>& lifter);
   void placeAt(const tracing::PointName& point, PixelPoint at, int gesture);
   void nudge(int dx, int dy);
   void askFolderAndReply();

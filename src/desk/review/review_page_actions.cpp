@@ -100,9 +100,11 @@ void ReviewPage::buildReviewActions() {
     scrubber_->offerRepEdits(player_.time(),
                              scrubber_->mapToGlobal(QPoint(static_cast<int>(scrubber_->xAt(player_.time())), 20)));
   });
+  action("leaveOutAction", tr("Measure nothing from here on; again: up to here"), {K(Qt::Key_X)},
+         [this] { scrubber_->leaveOutAt(player_.time()); });
   action("ownCheckAction", tr("A check of your own, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
   action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
-  action("uprightAction", tr("The chosen line is upright in the room"), {K(Qt::SHIFT | Qt::Key_D)}, [this] {
+  action("verticalAction", tr("The chosen line is upright in the room"), {K(Qt::SHIFT | Qt::Key_D)}, [this] {
     if (!draw_strip_->sayVertical())
       say(tr("Draw a line along a post or a door frame first, and leave it chosen."), false);
   });

@@ -258,7 +258,12 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      [this] { startFirstLook(); });
   auto* upright = action("uprightAction", tr("Set the picture right: turn, mirror, stretch"),
                          {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { askUpright(); });
-  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright}) view->addAction(a);
+  auto* point = action("pointAction", tr("Point at the lifter among others"), {QKeySequence(Qt::CTRL | Qt::Key_L)},
+                       [this] { stage_->hasPicture() ? setPointing(!stage_->pointing()) : void(); });
+  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright, point})
+    view->addAction(a);
+  if (document_->submission().details.lifter)
+    view->addAction(action("anybodyAction", tr("Leave it to the film who lifts"), {}, [this] { setLifter({}); }));
 }
 
 void ReviewPage::offerWordings() {
@@ -427,6 +432,7 @@ void ReviewPage::buildLayout() {
   mirror_ = new OtherView(stage_);
   mirror_->setObjectName(QStringLiteral("mirror"));
   scrubber_ = new Scrubber(*document_);
+  connect(scrubber_, &Scrubber::said, this, [this](const QString& sentence) { say(sentence, false); });
   plots_ = new Plots(*document_);
   guide_ = new PlacingGuide(*document_);
   left->addWidget(guide_);

@@ -16,6 +16,7 @@
 #include "desk/review/key_strip.h"
 #include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
+#include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
@@ -87,6 +88,27 @@ void ReviewPage::setSeenFrom(const std::string& view) {
   changeClip(
       tr("Say where it is filmed from"), [&] { return library_.setSeenFrom(s.id, view); },
       [before = s.details.seen_from](ReviewPage& page) { page.setSeenFrom(before); });
+}
+
+void ReviewPage::setPointing(bool on) {
+  if (on && stage_->pad().on()) setDrawing(false);
+  if (on) guide_->stop();
+  player_.pause();
+  stage_->setPlacing(std::nullopt);
+  stage_->setPointing(on);
+}
+
+void ReviewPage::pointAtLifter(PixelPoint at) {
+  setPointing(false);
+  setLifter(tracing::PointedAt{player_.time(), at});
+}
+
+void ReviewPage::setLifter(const std::optional<tracing::PointedAt>& lifter) {
+  const auto& s = document_->submission();
+  changeClip(
+      lifter ? tr("Point at the lifter") : tr("Leave it to the film who lifts"),
+      [&] { return library_.setLifter(s.id, lifter); },
+      [before = s.details.lifter](ReviewPage& page) { page.setLifter(before); });
 }
 
 void ReviewPage::canTakeBack(const QString& title, const TakeBack& back) {

@@ -230,7 +230,8 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
     place_->setText(tr("Click the plate"));
     place_->setVisible(no_lift);
     say(q(result.error().sentence()) +
-            tr(" Or go on by eye: mark what you see (M), draw (D), and say it in your own words (N)."),
+            tr(" Somebody else in the picture? Point at the lifter (Ctrl+L). Or go on by eye: mark what you see (M), "
+               "draw (D), and say it in your own words (N)."),
         true);
     return;
   }

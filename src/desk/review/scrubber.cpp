@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "desk/review/commands/change_reps.h"
+#include "desk/review/commands/change_set_up.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/text_sized.h"
@@ -217,6 +218,7 @@ void Scrubber::paintEvent(QPaintEvent*) {
     painter.setPen(QPen(drawing::kCoachColour, 2));
     painter.drawLine(QPointF(xAt(p.t_s), area.top()), QPointF(xAt(p.t_s), area.top() + 7));
   }
+  if (!bare_) paintLeftOut(painter, area);
   paintBookmarks(painter, area);
   const double x = xAt(head_s_);
   painter.setPen(QPen(colours().ink, 2));
@@ -231,6 +233,58 @@ void Scrubber::paintEvent(QPaintEvent*) {
   painter.fillRect(flag, colours().ink);
   painter.setPen(colours().panel);
   painter.drawText(flag, Qt::AlignCenter, time);
+}
+
+// Hatched in the coach's colour, like all that is the coach's; the one being marked reaches to the play head.
+void Scrubber::paintLeftOut(QPainter& painter, const QRectF& area) {
+  auto parts = document_.submission().details.left_out;
+  if (leaving_from_) parts.push_back({std::min(*leaving_from_, head_s_), std::max(*leaving_from_, head_s_)});
+  QFont small = font();
+  small.setPixelSize(textPx(11));
+  painter.setFont(small);
+  for (const auto& part : parts) {
+    const QRectF block(QPointF(xAt(part.from_s), area.top()), QPointF(xAt(part.to_s), area.bottom()));
+    painter.fillRect(block, QBrush(drawing::kCoachColour, Qt::BDiagPattern));
+    painter.setPen(QPen(drawing::kCoachColour, 1.4));
+    painter.drawLine(block.topLeft(), block.bottomLeft());
+    painter.drawLine(block.topRight(), block.bottomRight());
+    const QString name = painter.fontMetrics().elidedText(tr("not measured"), Qt::ElideRight, int(block.width()) - 8);
+    if (name.size() < 4) continue;
+    const double wide = painter.fontMetrics().horizontalAdvance(name) + 8, tall = painter.fontMetrics().height();
+    const QRectF plate(block.center().x() - wide / 2, block.center().y() - tall / 2, wide, tall);
+    painter.fillRect(plate, colours().panel);
+    painter.setPen(colours().ink);
+    painter.drawText(plate, Qt::AlignCenter, name);
+  }
+}
+
+void Scrubber::changeLeftOut(const QString& text, tracing::LeftOuts to) {
+  SetUp set_up = document_.setUp();
+  set_up.left_out = std::move(to);
+  document_.undoStack().push(new ChangeSetUp(document_, text, set_up, newGesture()));
+  update();
+}
+
+void Scrubber::leaveOutAt(double t) {
+  const auto a = document_.analysis();
+  if (!a || !a->isTraced() || bare_) return emit said(tr("Nothing is measured in this clip yet."));
+  const auto parts = document_.setUp().left_out;
+  if (leaving_from_) {
+    const double from = *leaving_from_;
+    leaving_from_.reset();
+    if (std::abs(t - from) > 0.5 * a->clip.frameInterval_s())
+      changeLeftOut(tr("leave a part out"), tracing::with(parts, {from, t}));
+    else
+      emit said({});
+    update();
+  } else if (const auto fewer = tracing::without(parts, t); fewer != parts) {
+    changeLeftOut(tr("measure a part again"), fewer);
+  } else {
+    leaving_from_ = t;
+    emit said(
+        tr("Nothing is measured from %1 s on. Go to where it should go on, and press X again.").arg(t, 0, 'f', 2));
+    update();
+  }
 }
 
 // A flag in the coach's colour for each bookmark.
@@ -293,6 +347,12 @@ void Scrubber::put(const QString& text, std::optional<motion::HeldReps> to, int 
 
 void Scrubber::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
+  const auto a = document_.analysis();
+  if (event->modifiers() & Qt::ShiftModifier && a && a->isTraced() && !bare_) {
+    leaving_from_ = timeAt(event->position().x());
+    leaving_by_drag_ = true;
+    return emit timeRequested(*leaving_from_);
+  }
   held_ = gripAt(event->position());
   gesture_ = newGesture();
   if (!held_) emit timeRequested(timeAt(event->position().x()));
@@ -314,8 +374,10 @@ void Scrubber::mouseMoveEvent(QMouseEvent* event) {
   }
 }
 
-void Scrubber::mouseReleaseEvent(QMouseEvent*) {
+void Scrubber::mouseReleaseEvent(QMouseEvent* event) {
   held_.reset();
+  if (leaving_by_drag_) leaveOutAt(timeAt(event->position().x()));
+  leaving_by_drag_ = false;
 }
 
 void Scrubber::contextMenuEvent(QContextMenuEvent* event) {
@@ -389,6 +451,15 @@ void Scrubber::offerRepEdits(double t, QPoint at) {
     out->setCheckable(true);
     out->setChecked(held[i].left_out);
   }
+  menu->addSeparator();
+  const auto parts = document_.setUp().left_out;
+  const bool inside = std::any_of(parts.begin(), parts.end(), [t](const auto& part) { return part.holds(t); });
+  auto* leave = menu->addAction(inside          ? tr("Measure this part again")
+                                : leaving_from_ ? tr("Measure nothing up to here")
+                                                : tr("Measure nothing from here on…"));
+  leave->setObjectName(QStringLiteral("leavePartOut"));
+  leave->setEnabled(a->isTraced());
+  connect(leave, &QAction::triggered, this, [this, t] { leaveOutAt(t); });
   menu->addSeparator();
   add(tr("Back to the reps that were found (%1)").arg(a->found.size()), "foundReps", document_.repsEdited(),
       [] { return std::optional<motion::HeldReps>(); });

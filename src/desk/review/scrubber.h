@@ -21,6 +21,8 @@ class Scrubber : public QWidget {
   void setDuration(double from_s, double to_s);
   // What can be done with the reps at a moment, as a menu: add, split, join, take away, name, leave out.
   void offerRepEdits(double t_s, QPoint at);
+  // Nothing is measured from here on; the second time, up to here. Where nothing is measured already it is again.
+  void leaveOutAt(double t_s);
   double timeAt(double x) const;
   double xAt(double t_s) const;
   QSize sizeHint() const override;
@@ -28,6 +30,7 @@ class Scrubber : public QWidget {
  signals:
   void timeRequested(double t_s);
   void jogged(int frames);  // the wheel: on, or back
+  void said(const QString& sentence);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -39,6 +42,8 @@ class Scrubber : public QWidget {
 
  private:
   void paintBookmarks(QPainter& painter, const QRectF& area);
+  void paintLeftOut(QPainter& painter, const QRectF& area);
+  void changeLeftOut(const QString& text, tracing::LeftOuts to);
   void paintCurve(QPainter& painter, const QRectF& area);
   void paintCertainty(QPainter& painter, const QRectF& area);
   void paintEventMark(QPainter& painter, const QRectF& area, const motion::Event& event);
@@ -58,6 +63,8 @@ class Scrubber : public QWidget {
   double jog_ = 0;  // of the wheel, not yet a frame
   double head_s_ = 0, from_s_ = 0, to_s_ = 1;
   std::optional<Grip> held_;
+  std::optional<double> leaving_from_;  // where a part begins that is being left out
+  bool leaving_by_drag_ = false;
   int gesture_ = 0;
 };
 

@@ -157,6 +157,46 @@ std::optional<PointName> Stage::pointAt(QPointF at) const {
   return nearest;
 }
 
+std::optional<Stage::Foot> Stage::footAt(QPointF at) const {
+  const auto a = document_.analysis();
+  if (bare_ || evidence_ || !choice_.mid_foot || !a || frame_ >= a->trace.trace.size()) return std::nullopt;
+  const auto line = drawing::midFootLine(*a, frame_);
+  if (!line) return std::nullopt;
+  const QPointF foot = toStage(line->foot), top = toStage(line->top), up = top - foot, from = at - foot;
+  const double tall = std::hypot(up.x(), up.y());
+  if (tall < 1) return std::nullopt;
+  const double along = (from.x() * up.x() + from.y() * up.y()) / tall;
+  const double beside = std::abs(from.x() * up.y() - from.y() * up.x()) / tall;
+  if (beside > kGrab_px / 2 || along < -kGrab_px || along > tall) return std::nullopt;
+  const auto& trace = a->trace.trace;
+  return Foot{*trace.place(frame_, Landmark::Heel), *trace.place(frame_, Landmark::Toe), toClip(at), along > kGrab_px};
+}
+
+void Stage::dragFoot(QPointF to, bool finished) {
+  PixelPoint by = toClip(to) - foot_->taken_at;
+  if (foot_->along_only) by.y = 0;
+  emit footDragged(foot_->heel + by, foot_->toe + by, finished);
+}
+
+void Stage::setPointing(bool on) {
+  pointing_ = on;
+  setCursor(on ? Qt::CrossCursor : Qt::ArrowCursor);
+  setMessage(on ? tr("Click the lifter; nobody else is measured then.") : QString());
+}
+
+// What is under the pointer, and what can be done with it.
+void Stage::hover(QPointF at) {
+  const auto now = pointAt(at);
+  const bool foot = !now && footAt(at);
+  if (now == hovered_ && foot == foot_hovered_) return;
+  hovered_ = now;
+  foot_hovered_ = foot;
+  setCursor(now ? Qt::OpenHandCursor : foot ? Qt::SizeHorCursor : Qt::ArrowCursor);
+  setToolTip(now    ? tr("%1: drag to correct it").arg(q(tracing::titleOf(*now)))
+             : foot ? tr("Mid-foot: drag it to put it right; by its lower end the floor comes along")
+                    : QString());
+}
+
 void Stage::paintGhost(QPainter& painter) {
   const auto analysis = document_.analysis();
   if (!analysis || frame_ >= analysis->motion.times_s.size()) return;
@@ -252,8 +292,13 @@ void Stage::paintEvent(QPaintEvent*) {
   if (placing_) paintGhost(painter);
   if (pointer_inside_ && (placing_ || dragging_)) paintMagnifier(painter);
   if (!message_.isEmpty()) {
-    painter.setPen(QColor(0xe9, 0xe2, 0xcd));
-    painter.drawText(rect().adjusted(12, 8, -12, -8), Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap, message_);
+    const int how = Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap;
+    const QRect room = rect().adjusted(18, 12, -18, -12);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0x0b, 0x12, 0x20, 220));
+    painter.drawRoundedRect(painter.boundingRect(room, how, message_).adjusted(-8, -5, 8, 5), 4, 4);
+    painter.setPen(QColor(0xf7, 0xf1, 0xe1));
+    painter.drawText(room, how, message_);
   }
 }
 
@@ -265,6 +310,10 @@ void Stage::mousePressEvent(QMouseEvent* event) {
     return;
   }
   if (event->button() != Qt::LeftButton || picture_.isNull()) return;
+  if (pointing_) {
+    emit pointedAt(toClip(event->position()));
+    return;
+  }
   if (placing_) {
     emit placeRequested(*placing_, toClip(event->position()));
     return;
@@ -275,6 +324,7 @@ void Stage::mousePressEvent(QMouseEvent* event) {
     return;
   }
   dragging_ = pointAt(event->position());
+  if (!dragging_) foot_ = footAt(event->position());
   update();
 }
 
@@ -289,13 +339,10 @@ void Stage::mouseMoveEvent(QMouseEvent* event) {
     pad_.move(toClip(pointer_), frame_, reach());
   } else if (dragging_) {
     emit dragged(*dragging_, toClip(pointer_), false);
-  } else if (!placing_) {
-    const auto now = pointAt(pointer_);
-    if (now != hovered_) {
-      hovered_ = now;
-      setCursor(now ? Qt::OpenHandCursor : Qt::ArrowCursor);
-      setToolTip(now ? tr("%1: drag to correct it").arg(q(tracing::titleOf(*now))) : QString());
-    }
+  } else if (foot_) {
+    dragFoot(pointer_, false);
+  } else if (!placing_ && !pointing_) {
+    hover(pointer_);
   }
   if (placing_ || dragging_ || panning_from_) update();
 }
@@ -307,12 +354,17 @@ void Stage::mouseReleaseEvent(QMouseEvent* event) {
     emit dragged(*dragging_, toClip(event->position()), true);
     dragging_.reset();
   }
+  if (foot_) {
+    dragFoot(event->position(), true);
+    foot_.reset();
+  }
   update();
 }
 
 void Stage::mouseDoubleClickEvent(QMouseEvent*) {
   using Framing = StageView::Framing;
-  if (!placing_ && !pad_.on()) setFraming(framing_.framing() == Framing::Lifter ? Framing::Whole : Framing::Lifter);
+  if (!placing_ && !pointing_ && !pad_.on())
+    setFraming(framing_.framing() == Framing::Lifter ? Framing::Whole : Framing::Lifter);
 }
 
 void Stage::wheelEvent(QWheelEvent* event) {

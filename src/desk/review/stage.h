@@ -36,6 +36,9 @@ class Stage : public QWidget {
   // Waits for a click that places this landmark, with a magnifier at the pointer and a ghost where it is expected.
   void setPlacing(std::optional<tracing::Landmark> landmark);
   std::optional<tracing::Landmark> placing() const { return placing_; }
+  // Waits for a click on the lifter.
+  void setPointing(bool on);
+  bool pointing() const { return pointing_; }
   void setMessage(const QString& text);  // over the picture, when there is none yet
   // Framed on the lifter, or whole, or as it was last.
   void setFraming(StageView::Framing framing);
@@ -54,6 +57,9 @@ class Stage : public QWidget {
  signals:
   void placeRequested(tracing::Landmark landmark, PixelPoint at);
   void dragged(tracing::PointName point, PixelPoint at, bool finished);
+  // The mid-foot line was taken hold of and moved; where heel and toe go with it.
+  void footDragged(PixelPoint heel, PixelPoint toe, bool finished);
+  void pointedAt(PixelPoint at);
   void framingChanged();
   void jogged(int frames);  // the wheel with Alt held: on, or back
 
@@ -69,6 +75,14 @@ class Stage : public QWidget {
 
  private:
   std::optional<tracing::PointName> pointAt(QPointF at) const;
+  // Heel and toe while their mid-foot line is dragged: by its foot every way, higher up only along the floor.
+  struct Foot {
+    PixelPoint heel, toe, taken_at;
+    bool along_only = false;
+  };
+  std::optional<Foot> footAt(QPointF at) const;
+  void dragFoot(QPointF to, bool finished);
+  void hover(QPointF at);
   void paintGhost(QPainter& painter);
   void paintMagnifier(QPainter& painter);
   void refreshFraming();
@@ -84,6 +98,8 @@ class Stage : public QWidget {
   std::optional<lifts::Drawing> evidence_;
   std::optional<tracing::Landmark> placing_;
   std::optional<tracing::PointName> dragging_, hovered_;
+  std::optional<Foot> foot_;
+  bool foot_hovered_ = false, pointing_ = false;
   QString message_;
   StageView framing_;
   std::optional<tracing::PointName> followed_;

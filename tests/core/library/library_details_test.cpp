@@ -37,6 +37,8 @@ SubmissionDetails sample() {
   d.top_set = 2;
   d.seen_from = "head";
   d.roll_deg = -2.5;
+  d.lifter = tracing::PointedAt{1.5, {320.25, 200}};
+  d.left_out = {{0, 2.5}, {8, 9}};
   d.pair_offset_s = -1.25;
   d.overruled = {{"depth", "2026-11-25"}};
   return d;
@@ -46,6 +48,7 @@ TEST(Details, AreKeptExactlyAndForgiveWhatTheyCannotRead) {
   EXPECT_EQ(detailsFromJson(detailsToJson(sample())), sample());
   EXPECT_EQ(detailsToJson({}), "{}") << "unknown takes no room";
   EXPECT_EQ(detailsFromJson("no json"), SubmissionDetails{});
+  EXPECT_EQ(detailsFromJson(R"({"lifter": [1, "x", 2], "left_out": [[3], [4, null], 5]})"), SubmissionDetails{});
   EXPECT_EQ(detailsFromJson("{\"top_set\": \"two\", \"overruled\": [1], \"plates\": 5}"), SubmissionDetails{});
 }
 
@@ -74,6 +77,21 @@ TEST(Details, AnotherViewForgetsWhatWasTracedAndNothingElse) {
   EXPECT_EQ(shelf.library.review(id)->greeting, "Hi Orla") << "what the coach wrote stays";
   EXPECT_NE(*shelf.library.tracing(other), "");
   EXPECT_FALSE(shelf.library.setSeenFrom(SubmissionId(999), "rear"));
+}
+
+TEST(Details, AnotherLifterIsLookedForAnew) {
+  Shelf shelf;
+  const auto id = shelf.add(shelf.athlete("Orla Finch"), "a.mp4");
+  const std::string hash = shelf.library.submission(id)->clip_hash;
+  ASSERT_TRUE(shelf.library.saveTracing(id, "{\"traced\": true}"));
+  ASSERT_TRUE(shelf.library.saveCheck(hash, "{\"seen\": 1}"));
+  const tracing::PointedAt her{2, {120, 80}};
+  ASSERT_TRUE(shelf.library.setLifter(id, her));
+  EXPECT_EQ(shelf.library.submission(id)->details.lifter, her);
+  EXPECT_EQ(*shelf.library.tracing(id), "");
+  EXPECT_EQ(*shelf.library.checkOf(hash), "") << "it was made of somebody else";
+  ASSERT_TRUE(shelf.library.setLifter(id, std::nullopt));
+  EXPECT_FALSE(shelf.library.submission(id)->details.lifter);
 }
 
 TEST(Profile, WhatThisProgramDoesNotUnderstandIsWrittenBackAsItCame) {

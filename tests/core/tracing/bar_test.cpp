@@ -195,6 +195,33 @@ TEST(BarTracer, SaysThatNothingMovesLikeABar) {
   EXPECT_NE(bar.error().next.find("Click"), std::string::npos);
 }
 
+// Somebody further off lifts in the same picture, on the right: smaller, and seen less of the time.
+TEST(BarTracer, TakesTheBarOfTheLifterWhoIsPointedAt) {
+  const ScratchFolder folder;
+  const auto file = folder / "two.mp4";
+  const auto other = [](int i) { return PixelPoint{520, 150 + (plateAt(i).y - plateAt(0).y) * 0.6}; };
+  ASSERT_TRUE(tests::writeClip(file, {.width = 640, .height = 360, .quality = 20}, 100, [&](cv::Mat& m, int i) {
+    drawDisc(m, plateAt(i).x, plateAt(i).y, 44, 44, {30, 30, 30});
+    drawDisc(m, other(i).x, other(i).y, 30, 30, {30, 30, 30});
+  }));
+  const auto traced = [&](std::optional<PointedAt> lifter) {
+    auto reader = footage::FrameReader::open(file);
+    Task task;
+    return BarTracer({{}, {}, lifter}).run(*reader, task);
+  };
+  const auto off = [](const Result<BarTrace>& bar, PixelPoint at) { return length(bar->plate[50]->place - at); };
+  const auto nobody = traced(std::nullopt), near = traced(PointedAt{0.5, plateAt(15) + PixelPoint{20, 90}}),
+             far = traced(PointedAt{0.5, other(15) + PixelPoint{-25, 70}});
+  ASSERT_TRUE(nobody && near && far);
+  EXPECT_LT(off(nobody, plateAt(50)), 1) << "the larger one, where nobody says";
+  EXPECT_LT(off(near, plateAt(50)), 1);
+  EXPECT_LT(off(far, other(50)), 1);
+  const auto none = traced(PointedAt{0.5, {10, 350}});
+  ASSERT_FALSE(none);
+  EXPECT_EQ(none.error().code, ErrorCode::NoLiftFound);
+  EXPECT_NE(none.error().next.find("Point"), std::string::npos);
+}
+
 TEST(BarTracer, TracesBothWaysFromAClick) {
   const ScratchFolder folder;
   auto reader = footage::FrameReader::open(plateClip(folder, true));

@@ -57,7 +57,7 @@ class Preparation {
     auto reader = footage::FrameReader::open(file);
     if (!reader) return unusable(footage::toldOf(s_.clip_name, file, reader.error()));
     task_.part(0, 0.1);
-    auto look = tracing::firstLook(*reader, task_);
+    auto look = tracing::firstLook(*reader, task_, s_.details.lifter);
     task_.part(0.1, 1);
     if (!look) {
       if (mustStop(look.error())) return fail(look.error());
@@ -181,6 +181,8 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
   request.slow_factor = s.slow_factor;
   request.trace.camera.rim_m = s.plate_mm / 1000;
   request.trace.view = tracing::viewNamed(s.details.seen_from).value_or(tracing::View::Auto);
+  request.trace.lifter = s.details.lifter;
+  request.trace.left_out = s.details.left_out;
   if (s.details.roll_deg) request.trace.camera.told_roll_rad = radians(*s.details.roll_deg);
   request.trace.placed = review.placed;
   if (profile.flesh) request.trace.flesh = tracing::remembered(*profile.flesh);

@@ -51,6 +51,18 @@ double liftScore(const RimTrack& track) {
   return stroke * radius * std::pow(inliers, 4) * std::sqrt(static_cast<double>(seen.size()));
 }
 
+// How much of a track's score counts for the lifter who was pointed at: all of it on them, less and less with the
+// distance, none out of their reach. The rim gives the scale.
+double besides(const PointedAt& lifter, const RimTrack& track, const std::vector<double>& times_s) {
+  constexpr double kRim_m = 0.225, kHalf_m = 0.4, kReach_m = 1.1, kTall_m = 2.2;
+  const auto nearest = std::min_element(track.seen().begin(), track.seen().end(), [&](const auto& a, const auto& b) {
+    return std::abs(times_s[a.frame] - lifter.t_s) < std::abs(times_s[b.frame] - lifter.t_s);
+  });
+  const PixelPoint apart_m = (nearest->fit.centre - lifter.at) * (kRim_m / nearest->fit.shape.radius_px);
+  if (std::abs(apart_m.x) > kReach_m || std::abs(apart_m.y) > kTall_m) return 0;
+  return 1 / (1 + std::pow(apart_m.x / kHalf_m, 2));
+}
+
 std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
   const auto fit =
       fitRim(frame.picture, thing.centre, {thing.radius_px, 0, 0}, {.window_rel = 0.2, .shape_free = true});
@@ -411,9 +423,19 @@ Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
     auto tracks = follower.everything();
     if (!tracks) return fail(tracks.error());
     kept = std::move(*tracks);
+    const auto& lifter = options_.lifter;
     const RimTrack* best = nullptr;
-    for (const RimTrack& t : kept)
-      if (liftScore(t) > (best ? liftScore(*best) : 0)) best = &t;
+    double highest = 0;
+    for (const RimTrack& t : kept) {
+      const double score = liftScore(t) * (lifter ? besides(*lifter, t, reader.info().times_s) : 1);
+      if (score > highest) {
+        highest = score;
+        best = &t;
+      }
+    }
+    if (!best && lifter)
+      return fail(ErrorCode::NoLiftFound, "No plate goes up and down beside the lifter you pointed at.",
+                  "Point at them again on a frame that shows their plate.");
     if (!best) return noLift();
     if (const RimTrack* rim = rimAround(*best, kept)) best = rim;
     parts = chainOf(*best, kept);

@@ -6,6 +6,7 @@
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
+#include "core/tracing/model/coach_told.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/room/vertical_vanishing_point.h"
 
@@ -16,6 +17,8 @@ struct BarOptions {
   std::vector<PlacedFrame> placed = {};  // only Landmark::Bar is read
   // What the room's uprights tell of the camera's pitch: where the bar's end can lie.
   std::optional<Convergence> uprights = {};
+  // Only what this person lifts is their bar.
+  std::optional<PointedAt> lifter = {};
 };
 
 struct BarTrace {
@@ -35,7 +38,8 @@ struct BarTrace {
 // Frame   displayed pixels
 // Time    presentation time of the file in s; a slow-motion factor is not applied here
 // Sigma   1 σ of the centre in px: covariance of the rim fit, widened by the blur length
-// Errors  NoLiftFound if nothing round travels like a bar; ClipUnreadable; Cancelled. Never half a trace
+// Errors  NoLiftFound if nothing round travels like a bar, or nothing does beside the lifter who was pointed at;
+//         ClipUnreadable; Cancelled. Never half a trace
 // Thread  re-entrant; `reader` is used by this call only. One pass over the clip, more when something was placed
 class BarTracer {
  public:

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/tracing/sightings/lifter_pointed.h"
 
 namespace jib::tracing {
 namespace {
@@ -59,10 +60,10 @@ Along liesAlongTheView(const PoseReading& reading, bool from_head) {
 }
 
 Result<std::optional<BenchEndLook>> lookFromBenchEnd(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
-                                                     bool from_head) {
+                                                     bool from_head, const std::optional<PointedAt>& lifter) {
   constexpr double kLeast_share = 0.4;   // of the picture's height
   constexpr double kLarger[]{1.3, 2.2};  // than the detector says
-  auto people = finder.find(picture);
+  auto people = peopleAt(finder, picture, lifter);
   if (!people) return fail(people.error());
   std::optional<BenchEndLook> best;
   double surest = 0;
@@ -76,7 +77,7 @@ Result<std::optional<BenchEndLook>> lookFromBenchEnd(PersonFinder& finder, PoseR
       auto second = reader.read(picture, *region);
       if (!second) return fail(second.error());
       const auto after = regionAfter(*second, from_head);
-      if (const double sure = sureOfArms(*second); after && sure > surest) {
+      if (const double sure = sureOfArms(*second); after && sure > surest && mayBe(*after, lifter)) {
         surest = sure;
         best = BenchEndLook{std::move(*second), *after};
       }

@@ -4,6 +4,7 @@
 #include <opencv2/core/mat.hpp>
 #include <optional>
 
+#include "core/tracing/model/coach_told.h"
 #include "core/tracing/pose/person_finder.h"
 #include "core/tracing/pose/pose_reader.h"
 
@@ -16,10 +17,11 @@ struct BenchEndLook {
   PoseRegion region;  // where to look for arms and shoulders
 };
 
-// The one whose arms are seen best in a picture; nullopt where the shoulders of nobody are. The detector goes by faces
-// and finds somebody at least; how large and how far turned it is wrong about.
+// The one whose arms are seen best in a picture, of those who may be the lifter that was pointed at; nullopt where the
+// shoulders of nobody are. The detector goes by faces and finds somebody at least; how large and how far turned it is
+// wrong about.
 Result<std::optional<BenchEndLook>> lookFromBenchEnd(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
-                                                     bool from_head);
+                                                     bool from_head, const std::optional<PointedAt>& lifter = {});
 
 // How surely shoulders, elbows and wrists are seen, 0 to 6.
 double sureOfArms(const PoseReading& reading);

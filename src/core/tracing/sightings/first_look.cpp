@@ -8,6 +8,7 @@
 
 #include "core/tracing/pose/shipped_readers.h"
 #include "core/tracing/sightings/bench_end.h"
+#include "core/tracing/sightings/lifter_pointed.h"
 
 namespace jib::tracing {
 namespace {
@@ -46,8 +47,9 @@ bool bothSeen(const PoseReading& r, PoseMark mark) {
 }
 
 // Of several people the largest; nobody when the network does not think it is a person.
-Result<std::optional<PoseReading>> largestPerson(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture) {
-  auto people = finder.find(picture);
+Result<std::optional<PoseReading>> largestPerson(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
+                                                 const std::optional<PointedAt>& lifter = {}) {
+  auto people = peopleAt(finder, picture, lifter);
   if (!people) return fail(people.error());
   const auto largest = std::max_element(people->begin(), people->end(), [](const Person& a, const Person& b) {
     return a.region.size_px < b.region.size_px;
@@ -116,10 +118,11 @@ bool mayLieAlong(const std::optional<PoseReading>& upright) {
 }
 
 // Whether the quick network sees arms from either end of a bench: the careful one takes ten times as long.
-Result<bool> armsFromAnEnd(PersonFinder& finder, PoseReader& quick, const cv::Mat& picture) {
+Result<bool> armsFromAnEnd(PersonFinder& finder, PoseReader& quick, const cv::Mat& picture,
+                           const std::optional<PointedAt>& lifter) {
   constexpr double kSome = 1.7;  // of 6
   for (const bool from_head : {true, false}) {
-    auto look = lookFromBenchEnd(finder, quick, picture, from_head);
+    auto look = lookFromBenchEnd(finder, quick, picture, from_head, lifter);
     if (!look) return fail(look.error());
     if (*look && (*look)->reading.somebody() && sureOfArms((*look)->reading) > kSome) return true;
   }
@@ -132,12 +135,13 @@ struct EndSeen {
 };
 
 // Whether somebody lies along the view, from the end of the bench whose reading shows the arms best.
-Result<EndSeen> endOfBench(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture) {
+Result<EndSeen> endOfBench(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
+                           const std::optional<PointedAt>& lifter) {
   constexpr double kSure = 3;  // of 6: shoulders, elbows and wrists
   EndSeen best;
   double surest = kSure;
   for (const bool from_head : {true, false}) {
-    auto look = lookFromBenchEnd(finder, reader, picture, from_head);
+    auto look = lookFromBenchEnd(finder, reader, picture, from_head, lifter);
     if (!look) return fail(look.error());
     if (!*look) continue;
     const double sure = sureOfArms((*look)->reading);
@@ -274,7 +278,7 @@ ViewLook heldAgainstRim(ViewLook look, double rim_aspect) {
   return look;
 }
 
-Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
+Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task, const std::optional<PointedAt>& lifter) {
   auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
   auto pose = shippedReader(Care::Quick);
@@ -294,7 +298,7 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
     if (!frame) return fail(frame.error());
     if (!*frame) continue;  // of a film that was cut off, later pictures are missing
     out.looked += 1;
-    auto body = largestPerson(*finder, *pose, (*frame)->picture);
+    auto body = largestPerson(*finder, *pose, (*frame)->picture, lifter);
     if (!body) return fail(body.error());
     greys.push_back(greyOf((*frame)->picture));
     out.light += cv::mean(greys.back())[0] / 255;
@@ -307,8 +311,8 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
     // Every third look, and the next ones too while it looks as if somebody lay along the view but no hands are up.
     const bool tries_end = k % kTurnEvery == 1 || (perhaps_heads > 0 && heads == 0);
     if (tries_end) tries += 1;
-    auto arms =
-        tries_end && mayLieAlong(*body) ? armsFromAnEnd(*finder, *pose, (*frame)->picture) : Result<bool>(false);
+    auto arms = tries_end && mayLieAlong(*body) ? armsFromAnEnd(*finder, *pose, (*frame)->picture, lifter)
+                                                : Result<bool>(false);
     if (!arms) return fail(arms.error());
     if (*arms) {
       if (!thorough) {
@@ -316,7 +320,7 @@ Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task) {
         if (!made) return fail(made.error());
         thorough = std::move(*made);
       }
-      auto end = endOfBench(*finder, *thorough, (*frame)->picture);
+      auto end = endOfBench(*finder, *thorough, (*frame)->picture, lifter);
       if (!end) return fail(end.error());
       if (end->lies == Along::Perhaps) perhaps_heads += 1;
       if (end->lies == Along::Yes) (end->seen == Seen::Head ? heads : feet) += 1;

@@ -7,6 +7,7 @@
 
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
+#include "core/tracing/model/coach_told.h"
 #include "core/tracing/pose/pose_reader.h"
 
 namespace jib::tracing {
@@ -50,7 +51,8 @@ ViewLook viewFrom(const std::vector<PoseReading>& readings);
 // round rim says that the camera is not turned far, whatever a body bent under a bar looks like.
 ViewLook heldAgainstRim(ViewLook look, double rim_aspect);
 
+// `lifter`: looks at them and at nobody else; nullopt: at the largest person
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled
-Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task);
+Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task, const std::optional<PointedAt>& lifter = {});
 
 }  // namespace jib::tracing

@@ -11,6 +11,7 @@
 #include "core/base/angle.h"
 #include "core/tracing/pose/shipped_readers.h"
 #include "core/tracing/sightings/bench_end.h"
+#include "core/tracing/sightings/lifter_pointed.h"
 
 namespace jib::tracing {
 namespace {
@@ -65,7 +66,7 @@ std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const B
 }
 
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
-                                    Task& task, const BodyModel& body) {
+                                    Task& task, const BodyModel& body, const std::optional<PointedAt>& lifter) {
   auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
   auto quick = shippedReader(Care::Quick);
@@ -87,7 +88,7 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
     // network somebody who lies, and it stays turned from then on: the detector, which takes no turn for granted, is
     // asked every time.
     if (!region || body.hangs()) {
-      auto people = finder->find(frame.picture);
+      auto people = peopleAt(*finder, frame.picture, lifter);
       if (!people) return fail(people.error());
       const auto detected = lifterAmong(*people, bar, frame.index, body);
       found_anew = detected.has_value() || !region;
@@ -100,7 +101,7 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
       for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
         auto reading = quick->read(frame.picture, *region);
         if (!reading) return fail(reading.error());
-        if (!reading->somebody() || !atBar(reading->next, bar, frame.index, body))
+        if (!reading->somebody() || !atBar(reading->next, bar, frame.index, body) || !mayBe(reading->next, lifter))
           region.reset();
         else
           region = reading->next;
@@ -201,7 +202,8 @@ Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, st
 }
 
 // Who lies on a bench stays there, and so does the region: the middle of what a few looks over the clip settle on.
-Result<std::vector<Look>> benchEndPass(FrameReader& reader, bool from_head, Task& task) {
+Result<std::vector<Look>> benchEndPass(FrameReader& reader, bool from_head, Task& task,
+                                       const std::optional<PointedAt>& lifter) {
   constexpr std::size_t kTries = 6;
   auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
@@ -216,7 +218,7 @@ Result<std::vector<Look>> benchEndPass(FrameReader& reader, bool from_head, Task
     auto frame = reader.next(Pixels::Colour, index);
     if (!frame) return fail(frame.error());
     if (!*frame) continue;
-    auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head);
+    auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head, lifter);
     if (!look) return fail(look.error());
     if (*look) {
       seen[0].push_back((*look)->region.centre.x);
@@ -379,15 +381,19 @@ std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, co
 
 Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                         Task& task, const std::function<void(const Frame&)>& also,
-                                        const BodyModel& body) {
+                                        const BodyModel& body, const std::optional<PointedAt>& lifter) {
   JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
-  auto looks = body.lying ? lyingPass(reader, bar, first, last, task) : quickPass(reader, bar, first, last, task, body);
+  // The bar is the lifter's; only without one are they told from others by where they are.
+  const bool bar_tells = bar.rim.radius_px > 0;
+  auto looks = body.lying ? lyingPass(reader, bar, first, last, task)
+                          : quickPass(reader, bar, first, last, task, body, bar_tells ? std::nullopt : lifter);
   if (!looks) return fail(looks.error());
   return thoroughPass(reader, *looks, bar, first, last, task, also, body);
 }
 
-Result<std::vector<Sighting>> sightFromBenchEnd(FrameReader& reader, bool from_head, Task& task) {
-  auto looks = benchEndPass(reader, from_head, task);
+Result<std::vector<Sighting>> sightFromBenchEnd(FrameReader& reader, bool from_head, Task& task,
+                                                const std::optional<PointedAt>& lifter) {
+  auto looks = benchEndPass(reader, from_head, task, lifter);
   if (!looks) return fail(looks.error());
   BodyModel body;
   body.lying = true;

@@ -9,6 +9,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/tracing/bar/bar_tracer.h"
 #include "core/tracing/model/body_model.h"
+#include "core/tracing/model/coach_told.h"
 #include "core/tracing/sightings/sighting.h"
 
 namespace jib::tracing {
@@ -25,6 +26,7 @@ inline constexpr double kRestingLooks_s = 0.3;
 // look and to smooth that over about a second, then thoroughly. Of several people the one who holds the traced bar is
 // the lifter. Rising frames; empty when nobody is seen. Frames on which nobody is made out are left out.
 // `also` is shown every picture of the thorough look, in order, on one thread at a time.
+// `lifter` decides where no bar was traced; nullopt: the largest person.
 //
 // Frame   displayed pixels
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled
@@ -32,10 +34,11 @@ inline constexpr double kRestingLooks_s = 0.3;
 Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarTrace& bar, std::size_t first,
                                         std::size_t last, Task& task,
                                         const std::function<void(const footage::Frame&)>& also = {},
-                                        const BodyModel& body = {});
+                                        const BodyModel& body = {}, const std::optional<PointedAt>& lifter = {});
 
 // The same of somebody who lies on a bench and is seen from its end, no bar traced before: upright from the feet's end,
 // upside down from the head's, where the network reads a picture that is turned by half.
-Result<std::vector<Sighting>> sightFromBenchEnd(footage::FrameReader& reader, bool from_head, Task& task);
+Result<std::vector<Sighting>> sightFromBenchEnd(footage::FrameReader& reader, bool from_head, Task& task,
+                                                const std::optional<PointedAt>& lifter = {});
 
 }  // namespace jib::tracing

@@ -5,18 +5,18 @@
 
 namespace jib::desk {
 
-// Sets or takes away one point on one frame.
+// Sets or takes away points on one frame: one, or a foot's two together.
 class PlacePoint : public ReviewCommand {
  public:
   PlacePoint(ReviewDocument& document, PinKey key, std::optional<PixelPoint> to, GestureId gesture);
-  void redo() override { value_ = exchangePin(key_, value_); }
+  PlacePoint(ReviewDocument& document, const QString& text, PinValues values, GestureId gesture);
+  void redo() override { values_ = exchangePins(values_); }
   void undo() override { redo(); }  // a swap is its own inverse
   int id() const override { return static_cast<int>(CommandId::PlacePoint); }
   bool mergeWith(const QUndoCommand* next) override;
 
  private:
-  const PinKey key_;
-  std::optional<PixelPoint> value_;
+  PinValues values_;
   const GestureId gesture_;
 };
 

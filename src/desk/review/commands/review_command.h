@@ -19,9 +19,7 @@ class ReviewCommand : public QUndoCommand {
   explicit ReviewCommand(ReviewDocument& document) : document_(document) {}
 
  protected:
-  std::optional<PixelPoint> exchangePin(const PinKey& key, std::optional<PixelPoint> to) {
-    return document_.exchangePin(key, to);
-  }
+  PinValues exchangePins(const PinValues& to) { return document_.exchangePins(to); }
   SetUp exchangeSetUp(SetUp to) { return document_.exchangeSetUp(std::move(to)); }
   coaching::Marks exchangeMarks(coaching::Marks to) { return document_.exchangeMarks(std::move(to)); }
   coaching::Sketch exchangeSketch(coaching::Sketch to) { return document_.exchangeSketch(std::move(to)); }
