@@ -19,6 +19,7 @@
 #include <QVBoxLayout>
 
 #include "core/coaching/reading.h"
+#include "core/lifts/measure_set.h"
 #include "desk/library_page/coach_dialog.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/first_look_panel.h"
@@ -224,6 +225,64 @@ TEST(ReviewLook, TheStripHasTheFramesOfEveryRepAndJumpsThere) {
   QCoreApplication::processEvents();
   EXPECT_GT(page.findChild<Stage*>()->height(), before);
   press(page, Qt::Key_C);
+}
+
+TEST(ReviewLook, TheStripSaysWhereARepIsSurelyOffTheirOwnBest) {
+  Desk desk(tests::Begin::Placed);
+  ReviewPage& page = desk.open();
+  auto* strip = page.findChild<KeyStrip*>();
+  EXPECT_FALSE(strip->wordsOver(0).contains("own best")) << "there was no earlier set";
+  library::OwnBest best;
+  best.submission.received_on = "2026-01-01";
+  const auto& ranking = page.document().lift().ranking;
+  const auto& rep = page.document().analysis()->measures.reps[0];
+  const auto heldAgainst = [&](double faults) {
+    for (const auto& term : ranking) best.measured[std::string(term.measure)] = {0, 0, 0};
+    best.measured[std::string(ranking[1].measure)].value = faults * ranking[1].weighs_one;
+    strip->setOwnBest(best);
+    return strip->wordsOver(0);
+  };
+  EXPECT_TRUE(heldAgainst(100).contains("better than ever"));
+  double all = 0;
+  for (const auto& term : ranking) all += lifts::usualFaults(term, lifts::find(rep, term.measure)->measured()->value);
+  EXPECT_FALSE(heldAgainst(all).contains("own best")) << "about as good: nothing is said";
+}
+
+TEST(ReviewLook, ThePictureGoesIntoAWindowOfItsOwnAndComesBack) {
+  Desk desk(tests::Begin::Placed);
+  ReviewPage& page = desk.open();
+  auto* stage = page.findChild<Stage*>();
+  auto* split = page.findChild<QWidget*>("reviewSplit");
+  press(page, Qt::Key_F8);
+  ASSERT_NE(stage->window(), page.window());
+  EXPECT_TRUE(stage->window()->isVisible());
+  const double before = page.player().time();
+  // Keys act in both windows.
+  QTest::keyClick(stage, Qt::Key_Right);
+  EXPECT_GT(page.player().time(), before);
+  page.takeKeys();
+  press(page, Qt::Key_Left);
+  EXPECT_NEAR(page.player().time(), before, 1e-9);
+  stage->window()->close();
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  QCoreApplication::processEvents();
+  EXPECT_EQ(stage->window(), page.window());
+  EXPECT_TRUE(split->isAncestorOf(stage)) << "back in its place";
+  EXPECT_TRUE(stage->isVisible());
+  EXPECT_FALSE(page.findChild<QAction*>("apartAction")->isChecked());
+}
+
+TEST(ReviewLook, EveryKeyDoesOneThing) {
+  Desk desk;
+  ReviewPage& page = desk.open();
+  std::map<QString, QString> taken;
+  for (const QAction* a : page.findChildren<QAction*>())
+    for (const QKeySequence& key : a->shortcuts()) {
+      const auto [at, free] = taken.emplace(key.toString(), a->objectName());
+      EXPECT_TRUE(free) << key.toString().toStdString() << ": " << at->second.toStdString() << " and "
+                        << a->objectName().toStdString();
+    }
+  EXPECT_GT(taken.size(), 30u);
 }
 
 TEST(ReviewLook, PlayingRunsBackwardAndLoopsWhatIsChosen) {

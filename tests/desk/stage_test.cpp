@@ -160,10 +160,10 @@ TEST(Stage, MidFootIsDraggedAlongTheFloorAndByItsEndTheFloorComesAlong) {
     QTest::mouseRelease(&s.stage, Qt::LeftButton, {}, from.toPoint() + by);
     return std::pair(moved.last().at(0).value<PixelPoint>() - heel, moved.last().at(1).value<PixelPoint>() - toe);
   };
-  // Between shoulder and bar nothing else is near the line.
+  // Between shoulder and hip nothing else is near the line.
   const QPointF foot = s.stage.toStage(line.foot), top = s.stage.toStage(line.top);
   const double scale = s.stage.view().m11();
-  const auto [heel_by, toe_by] = drag(top + (foot - top) * 0.02, QPoint(12, 9));
+  const auto [heel_by, toe_by] = drag(top + (foot - top) * 0.23, QPoint(12, 9));
   ASSERT_EQ(moved.count(), 1);
   EXPECT_NEAR(heel_by.x, 12 / scale, 0.5);
   EXPECT_NEAR(heel_by.y, 0, 1e-9) << "the floor stays where it is";

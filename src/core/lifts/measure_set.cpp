@@ -36,13 +36,16 @@ Measure ranked(const SetLook& look, std::span<const RankTerm> ranking, bool best
 
 }  // namespace
 
+double usualFaults(const RankTerm& term, double value) {
+  return (term.beyond ? std::abs(value) : std::max(0.0, value)) / term.weighs_one;
+}
+
 double rankCost(const MeasureList& rep, std::span<const RankTerm> ranking) {
   double cost = 0;
   for (const RankTerm& term : ranking) {
     const auto* m = find(rep, term.measure);
     if (!m || !m->measured()) continue;
-    const double value = m->measured()->value;
-    cost += (term.beyond ? std::abs(value) : std::max(0.0, value)) / term.weighs_one;
+    cost += usualFaults(term, m->measured()->value);
   }
   return cost;
 }

@@ -18,6 +18,8 @@ struct SetMeasures {
 // are positive.
 SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& motion, const std::vector<motion::Rep>& reps);
 
+// How many usual faults a value is worth in a ranking.
+double usualFaults(const RankTerm& term, double value);
 // What ranks a rep behind the others of its set, in usual faults: 0 has none.
 double rankCost(const MeasureList& rep, std::span<const RankTerm> ranking);
 

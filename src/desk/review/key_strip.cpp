@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/library/dates.h"
 #include "core/lifts/measure_set.h"
 #include "desk/text.h"
 #include "desk/theme.h"
@@ -61,16 +62,25 @@ QString KeyStrip::nameOf(motion::KeyMoment moment) const {
   return {};
 }
 
+void KeyStrip::setOwnBest(std::optional<library::OwnBest> best) {
+  own_best_ = std::move(best);
+  refresh();
+}
+
 void KeyStrip::refresh() {
   const auto a = document_.analysis();
   std::vector<Shot> wanted;
   off_best_.clear();
+  behind_own_.clear();
   if (a && a->isTraced()) {
     for (std::size_t r = 0; r < a->reps.size(); ++r)
       for (const auto& key : motion::keyFramesOf(a->reps[r], a->motion, document_.lift().pattern))
         wanted.push_back({r, key, {}});
     if (a->reps.size() > 1 && !a->trace.front)
       for (const auto& rep : a->measures.reps) off_best_.push_back(lifts::rankCost(rep, document_.lift().ranking));
+    if (own_best_ && !a->trace.front)
+      for (const auto& rep : a->measures.reps)
+        behind_own_.push_back(library::behind(rep, *own_best_, document_.lift()));
     if (!off_best_.empty()) {
       const double best = *std::min_element(off_best_.begin(), off_best_.end());
       for (double& cost : off_best_) cost -= best;
@@ -160,17 +170,41 @@ std::optional<std::size_t> KeyStrip::shotAt(QPointF at) const {
   return std::nullopt;
 }
 
-void KeyStrip::paintRep(QPainter& painter, std::size_t rep, const QRectF& over) const {
+QString KeyStrip::wordsOver(std::size_t rep) const {
   QString text = tr("rep %1").arg(rep + 1);
-  QColor colour = colours().faint;
   if (rep < off_best_.size()) {
     const double off = off_best_[rep];
     text += off <= 0          ? tr(" · best of the set")
             : off < kLikeBest ? tr(" · like the best")
             : off < kFarOff   ? tr(" · off the best")
                               : tr(" · far off the best");
-    colour = off < kLikeBest ? colours().good : off < kFarOff ? colours().warn : colours().bad;
   }
+  if (rep < behind_own_.size() && behind_own_[rep]) {
+    const auto& own = *behind_own_[rep];
+    if (own.value > coaching::kSureSigmas * own.sigma)
+      text += tr(" · off their own best");
+    else if (own.value < -coaching::kSureSigmas * own.sigma)
+      text += tr(" · better than ever");
+  }
+  return text;
+}
+
+// What the words over a rep are held against, with the ±.
+QString KeyStrip::ownBestTip(std::size_t rep) const {
+  if (rep >= behind_own_.size() || !behind_own_[rep]) return {};
+  const auto& own = *behind_own_[rep];
+  return tr("Own best so far: rep %1 on %2. This one is %3 ± %4 of a usual fault behind it.")
+      .arg(own_best_->rep)
+      .arg(q(library::spoken(own_best_->submission.received_on)))
+      .arg(own.value, 0, 'f', 1)
+      .arg(coaching::kSureSigmas * own.sigma, 0, 'f', 1);
+}
+
+void KeyStrip::paintRep(QPainter& painter, std::size_t rep, const QRectF& over) const {
+  const QString text = wordsOver(rep);
+  QColor colour = colours().faint;
+  if (rep < off_best_.size())
+    colour = off_best_[rep] < kLikeBest ? colours().good : off_best_[rep] < kFarOff ? colours().warn : colours().bad;
   painter.fillRect(QRectF(over.left(), over.bottom() - 2, over.width(), 2), colour);
   painter.setPen(colours().ink);
   painter.drawText(over.adjusted(0, 0, 0, -2), Qt::AlignLeft | Qt::AlignVCenter,
@@ -239,11 +273,11 @@ void KeyStrip::mousePressEvent(QMouseEvent* event) {
 
 void KeyStrip::mouseMoveEvent(QMouseEvent* event) {
   const auto at = shotAt(event->position());
-  setToolTip(at ? tr("Rep %1: %2, %3 s")
-                      .arg(shots_[*at].rep + 1)
-                      .arg(nameOf(shots_[*at].key.moment))
-                      .arg(shots_[*at].key.t_s, 0, 'f', 2)
-                : QString());
+  if (!at) return setToolTip(QString());
+  const Shot& shot = shots_[*at];
+  const QString own = ownBestTip(shot.rep);
+  setToolTip(tr("Rep %1: %2, %3 s").arg(shot.rep + 1).arg(nameOf(shot.key.moment)).arg(shot.key.t_s, 0, 'f', 2) +
+             (own.isEmpty() ? own : QStringLiteral("\n") + own));
 }
 
 void KeyStrip::wheelEvent(QWheelEvent* event) {

@@ -4,6 +4,7 @@
 #include <QImage>
 #include <QWidget>
 
+#include "core/library/own_best.h"
 #include "core/motion/key_moments.h"
 #include "desk/jobs/job_runner.h"
 #include "desk/review/review_document.h"
@@ -11,8 +12,9 @@
 namespace jib::desk {
 
 // The frames by which each rep is known, side by side: ready, half-way, turn, sticking, lockout, framed on the lifter.
-// Over each rep stands how near it comes to the best of the set, in words and colour. A click goes there. Longer sets
-// slide so that the rep under the play head is in sight.
+// Over each rep stands how near it comes to the best of the set, and where that is sure, whether it is off the
+// athlete's own best of earlier sets or better: in words and colour. A click goes there. Longer sets slide so that the
+// rep under the play head is in sight.
 class KeyStrip : public QWidget {
   Q_OBJECT
 
@@ -20,6 +22,10 @@ class KeyStrip : public QWidget {
   explicit KeyStrip(ReviewDocument& document, QWidget* parent = nullptr);
 
   void setPlayHead(double t_s);
+  // The athlete's best rep of earlier sets, which these are held against as well.
+  void setOwnBest(std::optional<library::OwnBest> best);
+  // What stands over a rep.
+  QString wordsOver(std::size_t rep) const;
   // Of one rep, in order; empty until the clip is traced.
   struct Shot {
     std::size_t rep = 0;  // counted from 0
@@ -58,7 +64,10 @@ class KeyStrip : public QWidget {
   JobRunner jobs_;
   std::vector<Shot> shots_;
   std::vector<double> off_best_;  // of each rep, in usual faults; empty of a single rep
-  QRectF lifter_;                 // in the clip's displayed pixels
+  std::optional<library::OwnBest> own_best_;
+  std::vector<std::optional<lifts::Measured>> behind_own_;  // of each rep
+  QString ownBestTip(std::size_t rep) const;
+  QRectF lifter_;  // in the clip's displayed pixels
   double head_s_ = 0, slid_ = 0;
 };
 

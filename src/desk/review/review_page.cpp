@@ -34,6 +34,7 @@
 #include "desk/review/key_strip.h"
 #include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
+#include "desk/review/picture_window.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/scrubber.h"
@@ -114,10 +115,12 @@ void ReviewPage::keyPressEvent(QKeyEvent* event) {
 }
 
 void ReviewPage::takeKeys() {
-  if (stage_)
+  if (!stage_)
+    setFocus();
+  else if (stage_->window() == window())
     stage_->setFocus();
   else
-    setFocus();
+    scrubber_->setFocus();  // the picture is in another window
 }
 
 // What does not fit goes: the plots first, as everything in them stands elsewhere too, then the key frames.
@@ -134,7 +137,8 @@ void ReviewPage::makeRoom() {
     if (fits != w->isVisibleTo(this)) w->setVisible(fits);
   };
   show(strip_, strip_on_->isChecked() && !first_look_ && place_->isVisibleTo(this));
-  show(plots_, plots_on_->isChecked() && !first_look_ && place_->isVisibleTo(this));
+  // With the picture in another window there is room for them.
+  show(plots_, (plots_on_->isChecked() || apart_) && !first_look_ && place_->isVisibleTo(this));
 }
 
 void ReviewPage::resizeEvent(QResizeEvent* event) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QPointer>
 #include <QTimer>
 #include <QWidget>
 #include <memory>
@@ -35,6 +36,7 @@ class DrawStrip;
 class FrameSource;
 class HistoryPanel;
 class OtherView;
+class PictureWindow;
 class PinPanel;
 class PlacingGuide;
 class Plots;
@@ -111,6 +113,7 @@ class ReviewPage : public QWidget {
   void buildActions();
   void buildPlayActions();
   void buildReviewActions();
+  void buildPictures(QVBoxLayout& column);
   void buildLayout();
   QWidget* buildHeader();
   QWidget* buildTransport();
@@ -167,6 +170,7 @@ class ReviewPage : public QWidget {
   void setRoll(std::optional<double> roll_deg);
   void moveFoot(PixelPoint heel, PixelPoint toe, bool finished);
   void setPointing(bool on);
+  void setPicturesApart(bool on);
   void pointAtLifter(PixelPoint at);
   void setLifter(const std::optional<tracing::PointedAt>& lifter);
   void placeAt(const tracing::PointName& point, PixelPoint at, int gesture);
@@ -259,6 +263,9 @@ class ReviewPage : public QWidget {
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   bool other_large_ = false;
+  QPointer<PictureWindow> apart_;  // the picture's own, on a second monitor
+  QLabel* elsewhere_ = nullptr;    // in its place meanwhile
+  QAction* apart_on_ = nullptr;
   QHBoxLayout* pictures_ = nullptr;  // the stage, and the other film beside it when that is large
   QToolButton* play_ = nullptr;
   QString menu_;            // heading under which the actions made now stand

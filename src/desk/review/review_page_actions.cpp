@@ -100,7 +100,7 @@ void ReviewPage::buildReviewActions() {
     scrubber_->offerRepEdits(player_.time(),
                              scrubber_->mapToGlobal(QPoint(static_cast<int>(scrubber_->xAt(player_.time())), 20)));
   });
-  action("leaveOutAction", tr("Measure nothing from here on; again: up to here"), {K(Qt::Key_X)},
+  action("leaveOutAction", tr("Measure nothing from here on; again: up to here"), {K(Qt::Key_J)},
          [this] { scrubber_->leaveOutAt(player_.time()); });
   action("ownCheckAction", tr("A check of your own, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
   action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });

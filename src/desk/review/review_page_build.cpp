@@ -258,9 +258,11 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      [this] { startFirstLook(); });
   auto* upright = action("uprightAction", tr("Set the picture right: turn, mirror, stretch"),
                          {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { askUpright(); });
+  apart_on_ = toggle("apartAction", tr("The clip in a window of its own, for a second monitor"), Qt::Key_F8, false,
+                     [this](bool on) { setPicturesApart(on); });
   auto* point = action("pointAction", tr("Point at the lifter among others"), {QKeySequence(Qt::CTRL | Qt::Key_L)},
                        [this] { stage_->hasPicture() ? setPointing(!stage_->pointing()) : void(); });
-  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, upright, point})
+  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, apart_on_, upright, point})
     view->addAction(a);
   if (document_->submission().details.lifter)
     view->addAction(action("anybodyAction", tr("Leave it to the film who lifts"), {}, [this] { setLifter({}); }));
@@ -402,6 +404,20 @@ void ReviewPage::buildReturning(QVBoxLayout& column) {
   for (auto* button : {to_folder_, then_next_button_}) button->setVisible(by_mail);
 }
 
+// The stage, with room for the other film beside it, and what stands in their place while they are in another window.
+void ReviewPage::buildPictures(QVBoxLayout& column) {
+  auto* pictures = new QWidget;
+  pictures_ = new QHBoxLayout(pictures);
+  pictures_->setContentsMargins(0, 0, 0, 0);
+  pictures_->setSpacing(6);
+  pictures_->addWidget(stage_, 3);
+  column.addWidget(pictures, 5);
+  elsewhere_ = words(tr("The clip is in a window of its own. F8 brings it back."), true);
+  elsewhere_->setAlignment(Qt::AlignCenter);
+  elsewhere_->hide();
+  column.addWidget(elsewhere_, 1);
+}
+
 void ReviewPage::buildLayout() {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
@@ -436,12 +452,7 @@ void ReviewPage::buildLayout() {
   plots_ = new Plots(*document_);
   guide_ = new PlacingGuide(*document_);
   left->addWidget(guide_);
-  auto* pictures = new QWidget;
-  pictures_ = new QHBoxLayout(pictures);
-  pictures_->setContentsMargins(0, 0, 0, 0);
-  pictures_->setSpacing(6);
-  pictures_->addWidget(stage_, 3);
-  left->addWidget(pictures, 5);
+  buildPictures(*left);
   draw_strip_ = new DrawStrip(stage_->pad());
   draw_strip_->hide();
   connect(draw_strip_, &DrawStrip::closeRequested, this, [this] { setDrawing(false); });
@@ -457,6 +468,7 @@ void ReviewPage::buildLayout() {
   left->addWidget(draw_strip_);
   left->addWidget(buildTransport());
   strip_ = new KeyStrip(*document_);
+  if (auto best = library::ownBest(library_, document_->submission())) strip_->setOwnBest(std::move(*best));
   left->addWidget(strip_);
   left->addWidget(scrubber_);
   left->addWidget(plots_, 1);

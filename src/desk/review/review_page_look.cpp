@@ -8,6 +8,7 @@
 #include <QStackedWidget>
 #include <QTabWidget>
 #include <QToolButton>
+#include <QVBoxLayout>
 #include <nlohmann/json.hpp>
 
 #include "core/motion/key_moments.h"
@@ -16,6 +17,7 @@
 #include "desk/review/key_strip.h"
 #include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
+#include "desk/review/picture_window.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
@@ -88,6 +90,25 @@ void ReviewPage::setSeenFrom(const std::string& view) {
   changeClip(
       tr("Say where it is filmed from"), [&] { return library_.setSeenFrom(s.id, view); },
       [before = s.details.seen_from](ReviewPage& page) { page.setSeenFrom(before); });
+}
+
+void ReviewPage::setPicturesApart(bool on) {
+  if (on == !apart_.isNull()) return;
+  QWidget* pictures = pictures_->parentWidget();
+  auto* column = static_cast<QVBoxLayout*>(left_->layout());
+  if (on) {
+    apart_ = new PictureWindow(pictures, left_->actions(), this);
+    connect(apart_, &PictureWindow::closed, this, [this] { apart_on_->setChecked(false); });
+    apart_->show();
+  } else {
+    column->insertWidget(column->indexOf(elsewhere_), pictures, 5);
+    apart_->close();
+    apart_->deleteLater();
+    apart_.clear();
+  }
+  elsewhere_->setVisible(on);
+  makeRoom();
+  takeKeys();
 }
 
 void ReviewPage::setPointing(bool on) {

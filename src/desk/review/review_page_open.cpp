@@ -167,20 +167,25 @@ void ReviewPage::lookFirst() {
 void ReviewPage::openTraced() {
   if (!judges()) return showNotJudged();
   auto stored = library_.tracing(document_->submission().id);
-  if (stored && !stored->empty()) {
-    const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
-    auto reader = footage::FrameReader::open(in.clip, footage::Workers::One);
-    auto again = reader ? exchange::restored(reader->info(), in.request, *stored, in.style, in.book)
-                        : Result<coaching::Analysis>(fail(reader.error()));
-    if (again) {
-      analysisArrived(std::move(again));
-      looked_for_set_.reset();  // the loads told since may make another set the top one
-      traceSetIfMissing();
-      return;
-    }
-    say(q(again.error().sentence()), true);
-  }
-  traceBar();
+  if (!stored || stored->empty()) return traceBar();
+  const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
+  jobs_.start<coaching::Analysis>(
+      tr("Opening what was traced…"),
+      [in, json = std::move(*stored)](Task&) -> Result<coaching::Analysis> {
+        auto reader = footage::FrameReader::open(in.clip, footage::Workers::One);
+        if (!reader) return fail(reader.error());
+        return exchange::restored(reader->info(), in.request, json, in.style, in.book);
+      },
+      [this](Result<coaching::Analysis> again) {
+        if (given_up_) return;
+        if (!again) {
+          say(q(again.error().sentence()), true);
+          return traceBar();
+        }
+        analysisArrived(std::move(again));
+        looked_for_set_.reset();  // the loads told since may make another set the top one
+        traceSetIfMissing();
+      });
 }
 
 void ReviewPage::traceBar() {

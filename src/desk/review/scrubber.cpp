@@ -282,7 +282,7 @@ void Scrubber::leaveOutAt(double t) {
   } else {
     leaving_from_ = t;
     emit said(
-        tr("Nothing is measured from %1 s on. Go to where it should go on, and press X again.").arg(t, 0, 'f', 2));
+        tr("Nothing is measured from %1 s on. Go to where it should go on, and press J again.").arg(t, 0, 'f', 2));
     update();
   }
 }
