@@ -70,6 +70,22 @@ TEST(CertaintyStrip, IsEmptyWithoutABody) {
   EXPECT_EQ(certaintyAt(a, a.reps[0].bottom_t() + 0.3), 0);
 }
 
+TEST(TimeLine, TellsWhereARefereeCouldHaveSignalled) {
+  Reviewed reviewed;
+  const auto& a = *reviewed.document.analysis();
+  const auto signalled = motion::signalsOf(a.reps, a.motion, motion::RepPattern::DownFirst);
+  ASSERT_FALSE(signalled.empty());
+  Scrubber scrubber(reviewed.document);
+  scrubber.resize(900, 104);
+  scrubber.setDuration(a.motion.times_s.front(), a.motion.times_s.back());
+  scrubber.show();
+  const auto& last = signalled.back();
+  ASSERT_EQ(last.place, motion::SignalPlace::AtTop);
+  QTest::mouseMove(&scrubber, QPoint(static_cast<int>(std::lround(scrubber.xAt(last.t_s))), 50));
+  EXPECT_TRUE(scrubber.toolTip().contains("Rack")) << scrubber.toolTip().toStdString();
+  EXPECT_TRUE(scrubber.toolTip().contains("referees")) << "who have the last word";
+}
+
 TEST(MeasuresModel, PutsEveryMeasureUnderItsHeading) {
   MeasuresModel model;
   model.setAnalysis(std::make_shared<const coaching::Analysis>(smallAnalysis()));

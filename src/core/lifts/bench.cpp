@@ -80,6 +80,9 @@ constexpr EventName kEvents[]{{EventKind::Start, "Start of the descent", "start_
                               {EventKind::Sticking, "Sticking point", "sticking_t"},
                               {EventKind::Lockout, "Lockout", "lockout_t"},
                               {EventKind::End, "End", "end_t"}};
+constexpr SignalName kSignals[]{{motion::SignalPlace::BeforeDescent, "Start"},
+                                {motion::SignalPlace::AtTurn, "Press"},
+                                {motion::SignalPlace::AtTop, "Rack"}};
 constexpr ClaimRow kClaims[]{
     {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
     {"pause", "Pause on the chest", Can::Yes, Can::Yes, Can::Weakly, Can::Weakly},
@@ -106,6 +109,7 @@ LiftDefinition benchDefinition() {
           .ranking = kRanking,
           .claims = kClaims,
           .events = kEvents,
+          .referee_signals = kSignals,
           .way = "goes down and up again",
           .lens = "level with the pad",
           .seen = "the near plate, your elbow, hips and feet",

@@ -91,6 +91,7 @@ constexpr EventName kEvents[]{{EventKind::Start, "Start of the pull", "start_t"}
                               {EventKind::Lockout, "Lockout", "lockout_t"},
                               {EventKind::Lowering, "Start of the lowering", "lowering_t"},
                               {EventKind::End, "Plates down", "end_t"}};
+constexpr SignalName kSignals[]{{motion::SignalPlace::AtTop, "Down"}};
 constexpr ClaimRow kClaims[]{
     {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
     {"hips", "Hips against bar and shoulders", Can::Yes, Can::Weakly, Can::No, Can::No},
@@ -120,6 +121,7 @@ LiftDefinition deadliftDefinition() {
           .ranking = kRanking,
           .claims = kClaims,
           .events = kEvents,
+          .referee_signals = kSignals,
           .way = "leaves the floor and comes to lockout",
           .lens = "level with your knee",
           .seen = "the near plate and the floor under your shoes",

@@ -6,6 +6,7 @@
 #include <string_view>
 
 #include "core/lifts/rep_look.h"
+#include "core/motion/signals.h"
 #include "core/tracing/model/body_model.h"
 
 namespace jib::lifts {
@@ -61,6 +62,12 @@ struct EventName {
   std::string_view key;    // "bottom_t"
 };
 
+// What a referee says at a rest of the bar: "Press".
+struct SignalName {
+  motion::SignalPlace place;
+  std::string_view title;
+};
+
 // What ranks a rep of a set behind the others: a measure over the size of it that weighs as one usual fault.
 struct RankTerm {
   std::string_view measure;
@@ -85,6 +92,7 @@ struct LiftDefinition {
   std::span<const RankTerm> ranking;
   std::span<const ClaimRow> claims;
   std::span<const EventName> events;
+  std::span<const SignalName> referee_signals;
   std::string_view way;   // what the bar does in a rep: "goes down and up again"
   std::string_view lens;  // where the lens belongs, as it is said to the athlete: "level with your hip at the bottom"
   std::string_view seen;  // what has to be in the picture: "the whole shoe"

@@ -211,6 +211,7 @@ constexpr EventName kEvents[]{{EventKind::Start, "Start of the descent", "start_
                               {EventKind::Sticking, "Sticking point", "sticking_t"},
                               {EventKind::Lockout, "Lockout", "lockout_t"},
                               {EventKind::End, "End", "end_t"}};
+constexpr SignalName kSignals[]{{motion::SignalPlace::BeforeDescent, "Squat"}, {motion::SignalPlace::AtTop, "Rack"}};
 constexpr ClaimRow kClaims[]{
     {"depth", "Depth", Can::Yes, Can::No, Can::No, Can::No},
     {"bar_path", "Bar path and speed", Can::Yes, Can::Weakly, Can::No, Can::No},
@@ -239,6 +240,7 @@ LiftDefinition squatDefinition() {
           .ranking = kRanking,
           .claims = kClaims,
           .events = kEvents,
+          .referee_signals = kSignals,
           .way = "goes down and up again",
           .lens = "level with your hip at the bottom",
           .seen = "the whole shoe",

@@ -209,6 +209,7 @@ void Scrubber::paintEvent(QPaintEvent*) {
     paintCurve(painter, area);
     paintCertainty(painter, area);
     paintReps(painter, area);
+    paintSignals(painter, area);
   } else {
     painter.setPen(colours().faint);
     painter.drawText(area, Qt::AlignCenter, tr("The bar's height appears here once the clip is traced."));
@@ -233,6 +234,22 @@ void Scrubber::paintEvent(QPaintEvent*) {
   painter.fillRect(flag, colours().ink);
   painter.setPen(colours().panel);
   painter.drawText(flag, Qt::AlignCenter, time);
+}
+
+std::vector<Scrubber::Signal> Scrubber::signalsHeard() const {
+  std::vector<Signal> all;
+  const auto a = document_.analysis();
+  if (!a || !a->isTraced() || bare_) return all;
+  for (const auto& s : motion::signalsOf(a->reps, a->motion, document_.lift().pattern))
+    for (const lifts::SignalName& name : document_.lift().referee_signals)
+      if (name.place == s.place) all.push_back({s.t_s, q(name.title)});
+  return all;
+}
+
+// A small open square under the curve.
+void Scrubber::paintSignals(QPainter& painter, const QRectF& area) {
+  painter.setPen(QPen(colours().ink, 1.4));
+  for (const Signal& s : signalsHeard()) painter.drawRect(QRectF(xAt(s.t_s) - 3, area.bottom() + 2, 6, 6));
 }
 
 // Hatched in the coach's colour, like all that is the coach's; the one being marked reaches to the play head.
@@ -305,6 +322,12 @@ QString Scrubber::eventNear(double x) const {
     if (std::abs(xAt(b.t_s) - x) < 6 && !b.word.empty()) return q(b.word);
   const auto a = document_.analysis();
   if (!a || bare_) return {};
+  for (const Signal& s : signalsHeard())
+    if (std::abs(xAt(s.t_s) - x) < 4)
+      return tr("“%1” could come here, %2 s: the bar has rested for %3 s. The rule book and the referees decide.")
+          .arg(s.title)
+          .arg(s.t_s, 0, 'f', 2)
+          .arg(motion::kStill_s, 0, 'f', 1);
   for (std::size_t i = 0; i < a->reps.size(); ++i) {
     const auto& r = a->reps[i];
     for (const auto& event : r.events) {

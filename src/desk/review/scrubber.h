@@ -42,6 +42,13 @@ class Scrubber : public QWidget {
 
  private:
   void paintBookmarks(QPainter& painter, const QRectF& area);
+  // Where a referee could have signalled, and what.
+  struct Signal {
+    double t_s = 0;
+    QString title;
+  };
+  std::vector<Signal> signalsHeard() const;
+  void paintSignals(QPainter& painter, const QRectF& area);
   void paintLeftOut(QPainter& painter, const QRectF& area);
   void changeLeftOut(const QString& text, tracing::LeftOuts to);
   void paintCurve(QPainter& painter, const QRectF& area);
