@@ -13,6 +13,7 @@
 #include <QSignalSpy>
 #include <QTest>
 
+#include "desk/library_page/gym_plates.h"
 #include "desk/library_page/plate_counter.h"
 #include "tests/core/scratch_folder.h"
 
@@ -60,6 +61,29 @@ QString line(QWidget& card, const char* id) {
   QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
   auto* label = card.findChild<QLabel*>(QStringLiteral("load_") + QString::fromLatin1(id));
   return label ? label->text() : QString();
+}
+
+TEST(GymPlates, OnlyThoseOnTheRackAreOfferedAndWhatWasCountedStays) {
+  Weighed w;
+  {
+    GymPlates rack;
+    for (int k = 0; k < static_cast<int>(coaching::kPlateKinds.size()); ++k)
+      rack.findChild<QCheckBox*>(QStringLiteral("rack_%1").arg(k))->setChecked(k == 1 || k == 4);
+    rack.keep();
+  }
+  auto card = w.card();
+  EXPECT_NE(card->findChild<QPushButton*>("plate_1"), nullptr);
+  EXPECT_EQ(card->findChild<QPushButton*>("plate_0"), nullptr);
+  card->findChild<QPushButton*>("plate_1")->click();
+  GymPlates again;
+  EXPECT_TRUE(again.findChild<QCheckBox*>("rack_4")->isChecked());
+  EXPECT_FALSE(again.findChild<QCheckBox*>("rack_0")->isChecked());
+  // None ticked is no rack at all: all are offered.
+  for (auto* box : again.findChildren<QCheckBox*>()) box->setChecked(false);
+  again.keep();
+  auto other = w.card();
+  EXPECT_NE(other->findChild<QPushButton*>("plate_0"), nullptr);
+  EXPECT_EQ(other->findChild<PlateCounter*>()->loading().near, std::vector<int>{1});
 }
 
 TEST(LoadCard, HoldsTheStatedLoadAgainstBestAndReps) {

@@ -21,6 +21,7 @@
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
+#include "desk/library_page/gym_plates.h"
 #include "desk/library_page/watched_folders.h"
 #include "desk/theme.h"
 #include "desk/units.h"
@@ -71,7 +72,7 @@ void CoachDialog::buildYou(QVBoxLayout& column, const library::CoachCard& card) 
   form->addRow(tr("Name"), name_);
   form->addRow(tr("Address"), address_);
   column.addLayout(form);
-  receipts_ = new QCheckBox(tr("Send an automatic receipt for every clip (into the outbox)"));
+  receipts_ = new QCheckBox(tr("Put a receipt for every clip into the outbox"));
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
   receipts_->setChecked(card.send_receipts);
   column.addWidget(receipts_);
@@ -107,10 +108,14 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   text_size_->setValue(textSize_pt());
   form->addRow(tr("Text"), text_size_);
   column.addLayout(form);
-  first_look_ = new QCheckBox(tr("Open new clips for a first look: no lines, no numbers until you ask"));
+  first_look_ = new QCheckBox(tr("First look: open new clips without lines or numbers"));
   first_look_->setObjectName(QStringLiteral("firstLookSetting"));
   first_look_->setChecked(QSettings().value(QStringLiteral("firstLook"), false).toBool());
   column.addWidget(first_look_);
+  column.addWidget(heading(tr("Plates on your rack")));
+  column.addWidget(words(tr("Only these are offered when you count a bar on the picture."), true));
+  plates_ = new GymPlates;
+  column.addWidget(plates_);
   column.addStretch();
 }
 
@@ -278,6 +283,7 @@ void CoachDialog::accept() {
   keepUnits({mass_unit_->currentIndex() == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
              length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres});
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
+  plates_->keep();
   QStringList folders;
   for (int i = 0; i < folders_->count(); ++i) folders << folders_->item(i)->text();
   WatchList(library_.folder()).keep(folders);

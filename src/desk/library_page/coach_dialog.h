@@ -21,6 +21,8 @@ class QVBoxLayout;
 
 namespace jib::desk {
 
+class GymPlates;
+
 // Who the coach is: the name and address letters come from, whether every message is acknowledged by itself, and how
 // athletes are judged for whom nothing else is chosen; units, and how a clip opens; the folders that are watched for
 // new clips; backup and restore.
@@ -56,6 +58,7 @@ class CoachDialog : public QDialog {
   QComboBox *mass_unit_, *length_unit_;
   QDoubleSpinBox* text_size_ = nullptr;
   QCheckBox* first_look_;
+  GymPlates* plates_ = nullptr;
   QListWidget* folders_ = nullptr;
   QComboBox* styles_;
   std::map<std::string, QComboBox*> topics_;

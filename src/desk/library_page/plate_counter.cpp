@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <array>
 
+#include "desk/library_page/gym_plates.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
@@ -131,15 +132,18 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
   column->addWidget(far_);
   auto* grid = new QGridLayout;
   grid->setSpacing(3);
-  constexpr int kKiloKinds = 7;
+  constexpr int kKiloKinds = 7, kInARow = 4;
+  std::array<int, 2> offered{};  // kilos, then pounds
   for (int k = 0; k < static_cast<int>(coaching::kPlateKinds.size()); ++k) {
+    if (!isOnTheRack(k)) continue;
     auto* button = new QPushButton(nameOf(k));
     button->setObjectName(QStringLiteral("plate_%1").arg(k));
     button->setProperty("small", true);
     button->setToolTip(tr("Put a plate of %1 on").arg(nameOf(k)));
     connect(button, &QPushButton::clicked, this, [this, k] { add(k); });
-    const int in_row = k < kKiloKinds ? k : k - kKiloKinds;
-    grid->addWidget(button, (k < kKiloKinds ? 0 : 2) + in_row / 4, in_row % 4);
+    const bool pounds = k >= kKiloKinds;
+    const int place = offered[pounds ? 1 : 0]++;
+    grid->addWidget(button, (pounds ? 2 : 0) + place / kInARow, place % kInARow);
   }
   column->addLayout(grid);
   total_ = words({});
