@@ -83,6 +83,21 @@ TEST(LeftOut, HoldsForBothSidesOfAFrontView) {
   EXPECT_FALSE(a.trace.front->frames[inside].at(BodySide::Left, Landmark::Knee));
 }
 
+// Nothing is left to be said of such a clip, whatever it shows, and nothing breaks.
+TEST(LeftOut, AWholeClipOfAnyLiftAndViewHasNoNumbers) {
+  for (const auto& [name, lift] : {std::pair{"front", "squat"}, {"bench", "bench"}}) {
+    coaching::AnalysisRequest request;
+    request.lift = lifts::liftNamed(lift)->id;
+    request.variant = lifts::usualVariant(lift);
+    const std::string clip = std::string(JIB_MADE_CLIPS) + "/small-" + name + ".mp4";
+    ASSERT_FALSE(tests::keptAnalysis(name, clip, request).reps.empty()) << name;
+    request.trace.left_out = {{0, 1e3}};
+    const auto a = tests::keptAnalysis(name, clip, request);
+    EXPECT_TRUE(a.reps.empty() && a.misses.empty()) << name;
+    for (const auto& f : a.findings) EXPECT_NE(f.verdict, coaching::Verdict::Yes) << name << ": " << f.id;
+  }
+}
+
 // The front film twice, side by side: left as it is, right smaller, as somebody further off.
 TEST(LifterPointedAt, NobodyElseIsLookedAt) {
   const tests::ScratchFolder folder;
