@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Holds clips of every lift and view against their exact truth, nothing placed, and writes one row a clip and a table
-// of calls (Markdown, standard output). Arguments: spec files; the clip lies beside each under the same name.
+// of calls (Markdown, standard output). Arguments: spec files, after --off with what is more than
+// 1.64 σ off named (standard error); the clip lies beside each under the same name.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -100,6 +101,8 @@ lifts::SetMeasures trueAcross(const simulate::Truth& truth, const std::vector<mo
   return lifts::measureSet(lift, m, reps);
 }
 
+bool naming_what_is_off = false;
+
 struct Row {
   std::map<std::string, Errors> places, angles, events, measures;
   std::map<std::string, Calls> calls;
@@ -176,12 +179,19 @@ void compare(const simulate::Truth& truth, const coaching::Analysis& a, Row& row
       constexpr double kSameRep_s = 1.0;
       if (std::abs(rep.lockout_t() - is.lockout_t()) > kSameRep_s) continue;
       for (const lifts::EventName& name : lifts::definition(a.request.lift).events)
-        if (const auto got = rep.when(name.kind), wanted = is.when(name.kind); got && wanted)
+        if (const auto got = rep.when(name.kind), wanted = is.when(name.kind); got && wanted) {
+          if (naming_what_is_off && std::abs(*got - *wanted) > 0.1)
+            fmt::print(stderr, "rep {}: {} at {:.3f} s, is {:.3f}\n", k + 1, name.title, *got, *wanted);
           row.events[std::string(name.title)].add(*got - *wanted, 1.5 / truth.spec.camera.rate_hz / 1.64);
+        }
       const auto& found = a.measures.reps[static_cast<std::size_t>(&rep - a.reps.data())];
       for (const auto& m : found) {
         const auto* wanted = lifts::find(measures.reps[k], m.kind->id);
         if (!m.measured() || !wanted || !wanted->measured()) continue;
+        if (naming_what_is_off &&
+            std::abs(m.measured()->value - wanted->measured()->value) > 1.64 * m.measured()->sigma)
+          fmt::print(stderr, "rep {}: {} said {:.4g}, 1 σ {:.2g}, is {:.4g}\n", k + 1, m.kind->id, m.measured()->value,
+                     m.measured()->sigma, wanted->measured()->value);
         row.measures[std::string(m.kind->id)].add(m.measured()->value - wanted->measured()->value, m.measured()->sigma);
         call(a, m, *wanted->measured(), row);
       }
@@ -239,6 +249,11 @@ int main(int argc, char** argv) {
       "ms: worst | calls: right, open, wrong |\n| --- | --- | --- | --- | --- | --- | --- |\n");
   for (int i = 1; i < argc; ++i) {
     const std::filesystem::path file = argv[i];
+    if (file == "--off") {
+      naming_what_is_off = true;
+      continue;
+    }
+    if (naming_what_is_off) fmt::print(stderr, "{}\n", file.stem().string());
     auto bytes = FileSystem::real().read(file);
     auto spec = bytes ? simulate::parseSpec(*bytes) : Result<simulate::ClipSpec>(fail(bytes.error()));
     if (!spec) {

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/median.h"
 #include "core/motion/bar_height.h"
 
 namespace jib::motion {
@@ -78,9 +79,17 @@ double lastRise(const BarHeight& s, std::size_t foot, std::size_t top, double le
   return i > 0 ? s.crossing(i - 1, level) : s.t[i];
 }
 
+// Where the bar lies before it goes up. The lowest sample alone may be one that strayed, as the first of a trace do:
+// the middle of what rests within reach of it is meant, and of that what comes last.
 double floorBefore(const BarHeight& s, const Hill& h) {
+  std::size_t surely = h.top;
+  while (surely > h.foot && s.z[surely] > s.z[h.foot] + kSurelyOff_m) --surely;
+  std::vector<double> resting;
+  for (std::size_t i = h.foot; i <= surely; ++i)
+    if (std::abs(s.speed_mps(i)) < kStill_mps) resting.push_back(s.z[i]);
+  const double lies = resting.size() < 3 ? s.z[h.foot] : median(std::move(resting));
   std::size_t edge = h.top;
-  while (edge > h.foot && s.z[edge] > s.z[h.foot] + kOffFloor_m) --edge;
+  while (edge > h.foot && s.z[edge] > lies + kOffFloor_m) --edge;
   return restingHeight(s, edge, -1);
 }
 

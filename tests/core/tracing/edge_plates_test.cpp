@@ -48,6 +48,23 @@ TEST(EdgePlates, TellHowLargeAMetreLooks) {
   EXPECT_NEAR(seen->side[1]->hub.x, kHands_x + kHub_px, 2);
 }
 
+// A pull: the bar on the floor and at lockout, and a shadow under plates that lie on the floor.
+TEST(EdgePlates, AShadowOnTheFloorAddsNothing) {
+  constexpr double kPull_px = 130;
+  const cv::Mat high = picture(kHigh_y);
+  cv::Mat low = picture(kHigh_y + kPull_px);
+  const double floor_y = kHigh_y + kPull_px + kRim_m * kMetre_px / 2;
+  for (double side : {-1.0, 1.0})
+    cv::rectangle(low, cv::Rect2d(kHands_x + side * kHub_px - 14, floor_y, 28, 10), cv::Scalar(90), cv::FILLED);
+  Apart pull = apart();
+  pull.went = {0, kPull_px};
+  std::array<BarSearch, 2> search{BarSearch(high, low, pull, kMetre_px, -1), BarSearch(high, low, pull, kMetre_px, 1)};
+  ASSERT_TRUE(search[0].settle() && search[1].settle());
+  const auto seen = platesAlong(search, high, low, kMetre_px, kRim_m);
+  ASSERT_TRUE(seen);
+  EXPECT_NEAR(seen->metre_px, kMetre_px, 0.015 * kMetre_px);
+}
+
 TEST(EdgePlates, LevelTheLineThatTheHandsMissed) {
   const cv::Mat high = picture(kHigh_y), low = picture(kHigh_y + kStroke_px);
   Apart by_hands = apart();

@@ -19,7 +19,7 @@ constexpr double kBent = 0.35;         // from here on the arm is bent enough to
 constexpr double kStraight = 0.08;     // and above this the arm is about straight
 constexpr double kElbowAlong = 0.50;   // of a straight arm, from shoulder to hand
 constexpr double kBesidePlate = 1.05;  // of the rim's radius
-constexpr double kScatter_m = 0.03, kBetween_m = 0.03, kWrist_m = 0.012;
+constexpr double kScatter_m = 0.03, kBetween_m = 0.03, kWrist_m = 0.018;
 constexpr double kStrays = 0.3;   // of the way between two sightings, half-way
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
 constexpr double kSwivelWithin_m = 0.06, kElsewhere_m = 0.05;

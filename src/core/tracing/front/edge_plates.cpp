@@ -60,7 +60,13 @@ EdgePlates edgePlates(const cv::Mat& high, const cv::Mat& low, PlaceAt placeAt, 
         return p.x > 3 && p.x < high.cols - 4 && p.y - reach > 3 && p.y + reach < high.rows - 4;
       };
       if (!inside(at) || !inside(then)) continue;
-      const double up = outermost(at, -1), down = outermost(then, 1), height = up + down;
+      const double up = outermost(at, -1);
+      double down = outermost(then, 1);
+      // Where the plate went further than it reaches, it is seen whole where the bar is high: a shadow on the floor, or
+      // a way that is not known to the pixel, then adds nothing.
+      if (length(went(k)) > reach + rim_m / 2 * metre_px)
+        if (const double below = outermost(at, 1); below > 0) down = std::min(down, below);
+      const double height = up + down;
       if (up > 0 && down > 0 && std::abs(height / (rim_m * metre_px) - 1) < give)
         out.side[k].push_back({at.x, at.y + (down - up) / 2, height});
     }
