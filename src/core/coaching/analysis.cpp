@@ -268,7 +268,7 @@ std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& re
     return std::nullopt;
   Task quiet;
   const auto look = tracing::firstLook(reader, quiet, request.lifter);
-  const auto facing = look ? tracing::facingAcross(*look, request.body) : std::nullopt;
+  const auto facing = look ? tracing::facingAcross(*look, request.body, tracing::kNearlyStraight_deg) : std::nullopt;
   if (!facing) return std::nullopt;
   tracing::TraceRequest across = request;
   across.view = *tracing::viewNamed(tracing::nameOf(*facing));

@@ -68,6 +68,10 @@ TEST(FacingAcross, ALiftThatIsDoneLyingIsNeverSeenFromTheFrontOfWhoStands) {
   look.along_bench = true;
   EXPECT_EQ(facingAcross(look, lying), Facing::Head);
   EXPECT_EQ(facingAcross(look, {}), std::nullopt);
+  look.view = {Seen::Rear, 78, std::nullopt};
+  look.along_bench = false;
+  EXPECT_EQ(facingAcross(look, {}), std::nullopt) << "it may be seen from an angle";
+  EXPECT_EQ(facingAcross(look, {}, kNearlyStraight_deg), Facing::Rear) << "unless the side showed no body";
 }
 
 TEST(Facing, IsKeptByItsName) {
