@@ -153,7 +153,9 @@ void call(const coaching::Analysis& a, const lifts::NamedMeasure& m, const lifts
   static const coaching::Style kStyle = *coaching::shippedStyle("balanced");
   const std::string ours = std::string(lifts::definition(a.request.lift).name) + ".";
   for (const coaching::Limit& limit : kStyle.limits) {
-    if (limit.measure != m.kind->id || !limit.finding.starts_with(ours) || !limit.variant.empty()) continue;
+    if (limit.measure != m.kind->id || !limit.finding.starts_with(ours) ||
+        !lifts::isOf(a.request.variant, limit.variant))
+      continue;
     const auto said = coaching::verdictOf(*m.measured(), limit), is = coaching::verdictOf({truth.value, 0, 0}, limit);
     Calls& calls = row.calls[limit.finding];
     ++(said == coaching::Verdict::TooClose ? calls.open : said == is ? calls.right : calls.wrong);

@@ -159,12 +159,8 @@ Measure trunkAtKnee(const RepLook& k) {
 }
 
 Measure hipsLockAfterKnees(const RepLook& k) {
-  // Knees that point out to the camera, as in a wide stance, are off by other amounts on the way than at lockout: on
-  // two films they locked 0.4 s before the hips and were traced as closing with them.
-  constexpr double kOfWhole = 0.5;
   const double t = k.rep.lockout_t();
-  const double knee_deg = std::max(kneeSigma_deg(k, t, true), kOfWhole * kneeSigma_deg(k, t, false));
-  const auto knees = closes(k, &motion::Angles::knee_deg, knee_deg),
+  const auto knees = closes(k, &motion::Angles::knee_deg, kneeSigma_deg(k, t, true)),
              hips = closes(k, &motion::Angles::hip_deg, hipSigma_deg(k, t, true));
   if (!knees || !hips) return Absent{kHidden};
   return Measured{k.m.real_s(knees->t_s, hips->t_s), std::hypot(knees->sigma_s, hips->sigma_s, 2 * k.eventSigma_s()),
