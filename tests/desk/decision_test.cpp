@@ -263,6 +263,11 @@ TEST(ReviewLook, ThePictureGoesIntoAWindowOfItsOwnAndComesBack) {
   page.takeKeys();
   press(page, Qt::Key_Left);
   EXPECT_NEAR(page.player().time(), before, 1e-9);
+  // Escape takes back what is under way, not the window.
+  page.findChild<QAction*>("pointAction")->trigger();
+  QTest::keyClick(stage, Qt::Key_Escape);
+  EXPECT_FALSE(stage->pointing());
+  ASSERT_NE(stage->window(), page.window());
   stage->window()->close();
   QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
   QCoreApplication::processEvents();

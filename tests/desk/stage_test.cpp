@@ -171,6 +171,8 @@ TEST(Stage, MidFootIsDraggedAlongTheFloorAndByItsEndTheFloorComesAlong) {
   const auto [down, down_toe] = drag(foot, QPoint(4, 9));
   EXPECT_NEAR(down.y, 9 / scale, 0.7);
   EXPECT_NEAR(length(down - down_toe), 0, 1e-9);
+  QTest::mouseClick(&s.stage, Qt::LeftButton, {}, foot.toPoint());
+  EXPECT_EQ(moved.count(), 2) << "a click moves nothing";
   s.stage.setChoice({.mid_foot = false});
   drag(foot, QPoint(4, 9));
   EXPECT_EQ(moved.count(), 2) << "what is not drawn cannot be taken hold of";

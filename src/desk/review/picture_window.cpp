@@ -3,6 +3,7 @@
 
 #include <QAction>
 #include <QCloseEvent>
+#include <QCoreApplication>
 #include <QScreen>
 #include <QSettings>
 #include <QVBoxLayout>
@@ -39,8 +40,9 @@ void PictureWindow::closeEvent(QCloseEvent* event) {
 
 void PictureWindow::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_F11) return isFullScreen() ? showNormal() : showFullScreen();
-  if (event->key() == Qt::Key_Escape) return isFullScreen() ? showNormal() : void(close());
-  QWidget::keyPressEvent(event);
+  if (event->key() == Qt::Key_Escape && isFullScreen()) return showNormal();
+  // Escape goes back a step here as it does beside the clip.
+  QCoreApplication::sendEvent(parentWidget(), event);
 }
 
 }  // namespace jib::desk

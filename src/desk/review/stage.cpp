@@ -173,7 +173,10 @@ std::optional<Stage::Foot> Stage::footAt(QPointF at) const {
 }
 
 void Stage::dragFoot(QPointF to, bool finished) {
+  constexpr double kMeant_px = 3;  // a click on the line is no drag
   PixelPoint by = toClip(to) - foot_->taken_at;
+  if (!foot_->moved && length(by) * view().m11() < kMeant_px) return;
+  foot_->moved = true;
   if (foot_->along_only) by.y = 0;
   emit footDragged(foot_->heel + by, foot_->toe + by, finished);
 }

@@ -78,7 +78,7 @@ class Stage : public QWidget {
   // Heel and toe while their mid-foot line is dragged: by its foot every way, higher up only along the floor.
   struct Foot {
     PixelPoint heel, toe, taken_at;
-    bool along_only = false;
+    bool along_only = false, moved = false;
   };
   std::optional<Foot> footAt(QPointF at) const;
   void dragFoot(QPointF to, bool finished);
