@@ -10,12 +10,12 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <future>
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/files.h"
 #include "core/coaching/two_films.h"
 #include "core/footage/clip_writer.h"
+#include "core/footage/encoding_queue.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
@@ -185,25 +185,21 @@ struct Film {
   const coaching::Sketch& sketch;
   const std::vector<Stop>& stops;
   PanelWords words;  // those that stay
-  footage::ClipWriter writer;
+  footage::EncodingQueue encoding;
   double due_s = 0;  // clip time that the next output frame stands for
   ReplyFrame layout = ReplyFrame(a, sketch);
   std::optional<ReplyFrame> other_layout = {};  // of the other film, once it is shown
   std::vector<QImage> stills = {};              // in the order of the stops
-  // One is painted while the other is encoded.
-  std::array<Canvas, 2> canvases = {};
+  // One is painted while those before it wait or are encoded.
+  std::array<Canvas, footage::EncodingQueue::kInUse + 1> canvases = {};
   std::size_t turn = 0;
-  std::future<Result<bool>> encoding = {};  // last: it uses writer and canvases
 
-  // Encodes what was painted last, beside what follows; the outcome of the one before.
+  // What was painted last, to be shown for so many frames.
   Result<bool> put(int times) {
-    auto before = encoded();
-    encoding = std::async(std::launch::async,
-                          [this, &picture = canvases[turn].pixels(), times] { return writer.add(picture, times); });
-    turn = 1 - turn;
-    return before;
+    const std::size_t painted = turn;
+    turn = (turn + 1) % canvases.size();
+    return encoding.add(canvases[painted].pixels(), times);
   }
-  Result<bool> encoded() { return encoding.valid() ? encoding.get() : Result<bool>(true); }
 
   PanelWords wordsAt(double t, const Stop* stop) const {
     PanelWords now = words;
@@ -312,7 +308,7 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent
   words.line = headLine(a, content);
   words.sign = QString::fromStdString(content.coach);
   for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
-  Film out{a, content.sketch, stops, words, std::move(*writer), from};
+  Film out{a, content.sketch, stops, words, footage::EncodingQueue(std::move(*writer)), from};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();
@@ -327,8 +323,7 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent
     if (auto added = out.frame(f, next_s); !added) return fail(added.error());
     task.report((f.t_s - from) / std::max(to - from, 0.1));
   }
-  if (auto last = out.encoded(); !last) return fail(last.error());
-  if (auto finished = out.writer.finish(); !finished) return fail(finished.error());
+  if (auto finished = out.encoding.finish(); !finished) return fail(finished.error());
   return std::move(out.stills);
 }
 

@@ -47,14 +47,23 @@ void stroke(QPainter& painter, const std::vector<QLineF>& lines, const QColor& c
   const double wide = kEdge * scale;
   const QRectF room = seenRoom(painter).adjusted(-wide, -wide, wide, wide);
   QVector<QLineF> whole, dashes;
+  const double dash = kDash * scale, step = (kDash + kGap) * scale;
+  double along = 0;  // since the first dash of this chain of lines
+  QPointF end;
   for (const QLineF& line : lines) {
+    if (line.p1() != end) along = 0;
+    end = line.p2();
+    const double from = along;
+    along += line.length();
     const auto seen = seenPart(line, room);
     if (!seen) continue;
     whole << *seen;
-    if (style != Qt::DashLine) continue;
-    const double length = seen->length(), step = (kDash + kGap) * scale;
-    for (double at = 0; at < length; at += step)
-      dashes << QLineF(seen->pointAt(at / length), seen->pointAt(std::min(1.0, (at + kDash * scale) / length)));
+    const double length = seen->length();
+    if (style != Qt::DashLine || length == 0) continue;
+    // From the last dash that began before this line.
+    for (double at = -std::fmod(from, step); at < length; at += step)
+      if (at + dash > 0)
+        dashes << QLineF(seen->pointAt(std::max(0.0, at / length)), seen->pointAt(std::min(1.0, (at + dash) / length)));
   }
   painter.setPen(QPen(kShapeEdge, wide, Qt::SolidLine, Qt::SquareCap));
   painter.drawLines(whole);
@@ -62,9 +71,9 @@ void stroke(QPainter& painter, const std::vector<QLineF>& lines, const QColor& c
   painter.drawLines(style == Qt::DashLine ? dashes : whole);
 }
 
-// A part of a circle as chords no longer than a few pixels; angles as QPainterPath counts them.
+// A part of a circle as chords that stay within a quarter of a pixel of it; angles as QPainterPath counts them.
 void arc(std::vector<QLineF>& lines, QPointF middle, double radius, double from_deg, double sweep_deg) {
-  const int chords = std::max(2, static_cast<int>(std::ceil(std::abs(radians(sweep_deg)) * radius / 7)));
+  const int chords = std::max(2, static_cast<int>(std::ceil(std::abs(radians(sweep_deg)) * std::sqrt(radius / 2))));
   const auto at = [&](int k) {
     const double angle = radians(from_deg + sweep_deg * k / chords);
     return middle + QPointF(radius * std::cos(angle), -radius * std::sin(angle));

@@ -1,20 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The reply as files: what is in them, and what is left when writing stops half-way.
 #include <gtest/gtest.h>
-#include <sys/resource.h>
 
 #include <QImage>
-#include <csignal>
 #include <opencv2/core.hpp>
 
 #include "core/footage/frame_reader.h"
 #include "drawing/reply_writer.h"
 #include "tests/core/analysed_clip.h"
+#include "tests/core/no_room.h"
 
 namespace jib::drawing {
 namespace {
 
 using tests::bytesOf;
+using tests::NoRoom;
 using tests::ScratchFolder;
 using tests::smallAnalysis;
 
@@ -115,27 +115,6 @@ TEST(ReplyWriter, LeavesNothingBehindWhenCancelled) {
   EXPECT_EQ(files.error().code, ErrorCode::Cancelled);
   EXPECT_EQ(filesIn(folder.path()), 0u);
 }
-
-// The system refuses to let any file grow beyond a size: as a full disk does, at whatever write it comes to.
-class NoRoom {
- public:
-  explicit NoRoom(rlim_t most_bytes) {
-    old_ = std::signal(SIGXFSZ, SIG_IGN);
-    getrlimit(RLIMIT_FSIZE, &was_);
-    const rlimit now{most_bytes, was_.rlim_max};
-    setrlimit(RLIMIT_FSIZE, &now);
-  }
-  ~NoRoom() {
-    setrlimit(RLIMIT_FSIZE, &was_);
-    std::signal(SIGXFSZ, old_);
-  }
-  NoRoom(const NoRoom&) = delete;
-  NoRoom& operator=(const NoRoom&) = delete;
-
- private:
-  rlimit was_{};
-  void (*old_)(int) = nullptr;
-};
 
 class FullDisk : public testing::TestWithParam<rlim_t> {};
 

@@ -64,6 +64,24 @@ TEST(ShapePainter, WhatIsWantedIsDashedInItsOwnColour) {
   EXPECT_EQ(pixelsOf(image, kCoachColour, QRect(0, 0, 200, 200)), 0);
 }
 
+TEST(ShapePainter, AWantedRingIsDashedAllTheWayRound) {
+  const QImage image = painted(ShapeKind::Ring, Sense::AsWanted, {{100, 100}, {170, 100}});
+  constexpr int kEdgeGreen = 0x12;  // of the dark edge below the dashes
+  int dashes = 0;
+  bool was = false;
+  for (int tenth = 0; tenth < 3600; ++tenth) {
+    const double turn = tenth * M_PI / 1800;
+    const QColor there(
+        image.pixelColor(std::lround(100 + 70 * std::cos(turn)), std::lround(100 + 70 * std::sin(turn))));
+    const bool on = 2 * there.green() > kWantedColour.green() + kEdgeGreen;
+    dashes += on && !was;
+    was = on;
+  }
+  // Once round is 440 pixels, a dash with its gap 15.6.
+  EXPECT_GE(dashes, 24);
+  EXPECT_LE(dashes, 34);
+}
+
 TEST(ShapePainter, ARingIsRoundAndHollowAtAnyZoom) {
   for (double zoom : {0.5, 1.0, 2.0}) {
     const double middle = 100 / zoom, radius = 70 / zoom;
