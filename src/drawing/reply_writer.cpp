@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/files.h"
@@ -45,10 +46,10 @@ std::string liftTitle(const coaching::Analysis& a) {
 struct Stop {
   std::size_t frame;
   QString title, text, below;
-  lifts::Drawing drawing;                    // of a measure; None: nothing but what the coach drew
-  std::size_t cue;                           // its place among the cues
-  std::optional<motion::Stretch> loop = {};  // played slowly, twice, before it stands
-  bool other = false;                        // it shows in the other film of the set
+  lifts::Drawing drawing;                      // of a measure; None: nothing but what the coach drew
+  std::size_t cue;                             // its place among the cues
+  std::optional<motion::Stretch> loop = {};    // played slowly, twice, before it stands
+  const coaching::OtherFilm* other = nullptr;  // where it shows in another film of the set
 };
 
 // A frame on which the coach drew for nothing but this frame, and of which no cue speaks.
@@ -78,10 +79,10 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
                         : lifts::Drawing::Chain,
               i,
               cue.loop,
-              coaching::fromOther(a, cue.measure)};
+              coaching::filmOf(a, cue.measure)};
     if (stop.other)
       stop.title = QObject::tr("%1, %2").arg(
-          stop.title, QString::fromStdString(std::string(coaching::filmedFrom(*a.other->analysis))));
+          stop.title, QString::fromStdString(std::string(coaching::filmedFrom(*stop.other->analysis))));
     stops.push_back(stop);
     stop.loop.reset();
     for (double t : cue.also_s) {
@@ -177,7 +178,7 @@ std::pair<double, double> stretchOf(const coaching::Analysis& a, const std::vect
   return from < to ? std::pair(std::max(from, first), std::min(to, last)) : std::pair(first, last);
 }
 
-// What the coach drew is on the clip under review; the other film is shown without.
+// What the coach drew is on the clip under review; other films are shown without.
 const coaching::Sketch kNothingDrawn;
 
 struct Film {
@@ -188,8 +189,8 @@ struct Film {
   footage::EncodingQueue encoding;
   double due_s = 0;  // clip time that the next output frame stands for
   ReplyFrame layout = ReplyFrame(a, sketch);
-  std::optional<ReplyFrame> other_layout = {};  // of the other film, once it is shown
-  std::vector<QImage> stills = {};              // in the order of the stops
+  std::map<const coaching::Analysis*, ReplyFrame> other_layouts = {};  // of other films, once they are shown
+  std::vector<QImage> stills = {};                                     // in the order of the stops
   // One is painted while those before it wait or are encoded.
   std::array<Canvas, footage::EncodingQueue::kInUse + 1> canvases = {};
   std::size_t turn = 0;
@@ -246,22 +247,22 @@ struct Film {
     return true;
   }
 
-  // What shows in the other film: the moments up to it, slowly, and then the stop itself, in that film.
+  // What shows in another film: the moments up to it, slowly, and then the stop itself, in that film.
   Result<bool> otherStop(const Stop& s) {
     constexpr double kBefore_s = 1.2;
-    const coaching::Analysis& other = *a.other->analysis;
-    if (!other_layout) other_layout.emplace(other, kNothingDrawn);
-    const double t = a.motion.times_s[s.frame] + a.other->offset_s;
+    const coaching::Analysis& other = *s.other->analysis;
+    ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn).first->second;
+    const double t = a.motion.times_s[s.frame] + s.other->offset_s;
     const std::size_t at = other.motion.frameAt(t), from = other.motion.frameAt(t - kBefore_s);
-    if (auto played = slowly(other, *other_layout, s, from, at); !played) return played;
+    if (auto played = slowly(other, other_layout, s, from, at); !played) return played;
     auto reader = footage::FrameReader::open(other.clip.file);
     if (!reader) return fail(reader.error());
     if (auto set = reader->seekBefore(at); !set) return set;
     auto frame = reader->next(footage::Pixels::Colour, at);
     if (!frame) return fail(frame.error());
     if (!*frame) return true;
-    canvases[turn].draw(other, kNothingDrawn, *other_layout, **frame, &s, wordsAt(a.motion.times_s[s.frame], &s));
-    stills.push_back(canvases[turn].still(other_layout->place()));
+    canvases[turn].draw(other, kNothingDrawn, other_layout, **frame, &s, wordsAt(a.motion.times_s[s.frame], &s));
+    stills.push_back(canvases[turn].still(other_layout.place()));
     return put(static_cast<int>(kFreeze_s * kRate_hz));
   }
 

@@ -244,6 +244,29 @@ TEST(QueuePage, TwoViewsOfADayAreProposedAsOneSetAndLinkedByAClick) {
   EXPECT_FALSE(q.library.submissions()->at(1).pair);
 }
 
+TEST(QueuePage, AThirdViewJoinsASetAndOneOfAViewItHasIsNotOffered) {
+  Queue q;
+  const auto ines = *q.library.addAthlete({library::AthleteId(0), "Ines", "", "balanced"});
+  q.addFor(ines, "2026-11-20", 1, checkFrom("side"));
+  q.addFor(ines, "2026-11-20", 2, checkFrom("front"));
+  q.addFor(ines, "2026-11-20", 3, checkFrom("rear"));
+  q.addFor(ines, "2026-11-20", 4, checkFrom("front"));
+  const auto newest_first = *q.library.submissions();
+  const auto side = newest_first[3].id, front = newest_first[2].id, rear = newest_first[1].id;
+  ASSERT_TRUE(q.library.joinSet(side, front, std::nullopt));
+  q.page.refresh();
+  q.page.findChild<QTableView*>("submissions")->selectRow(3);
+  QCoreApplication::processEvents();
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  ASSERT_EQ(q.page.findChildren<QPushButton*>("pair").size(), 1);
+  EXPECT_TRUE(q.find<QPushButton>("pair")->text().contains("rear"));
+  q.click("pair");
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  EXPECT_EQ(q.library.filmsOfSet(front)->size(), 2u) << "of the front too";
+  EXPECT_EQ(q.page.findChildren<QPushButton*>("unpair").size(), 2);
+  EXPECT_EQ(q.library.submission(rear)->pair, side);
+}
+
 TEST(QueuePage, SaysWhenAnAthleteWasLastHeardOf) {
   Queue q;
   const auto ines = *q.library.addAthlete({library::AthleteId(0), "Ines", "", "balanced"});

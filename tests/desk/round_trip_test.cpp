@@ -233,12 +233,7 @@ TEST(OtherSide, ShowsTheSameMomentAndFollowsTheCoachsShift) {
   other.details = {};
   Task task;
   const auto second = *posted.library.addSubmission(other, JIB_MADE_CLIP, task);
-  auto mine = *posted.library.submission(posted.id), theirs = *posted.library.submission(second);
-  mine.pair = second;
-  theirs.pair = posted.id;
-  ASSERT_TRUE(posted.library.updateSubmission(mine));
-  ASSERT_TRUE(posted.library.updateSubmission(theirs));
-  ASSERT_TRUE(posted.library.setPairOffset(posted.id, 0.5));
+  ASSERT_TRUE(posted.library.joinSet(posted.id, second, 0.5));
   const auto page = posted.open();
   auto* view = page->findChild<OtherView*>();
   ASSERT_TRUE(view->isOpen());

@@ -232,20 +232,21 @@ TEST(TwoFilms, OfOneSetAreOneReviewAndOneReply) {
   s.message_id.reset();
   Task task;
   const auto front_id = *sent.library.addSubmission(s, std::string(JIB_MADE_CLIPS) + "/small-front.mp4", task);
-  auto row = *sent.library.submission(sent.id), other = *sent.library.submission(front_id);
-  row.pair = front_id;
-  other.pair = sent.id;
   // The turn of the first rep, as the simulator has it, brings both into one time.
-  row.details.pair_offset_s = 0;
-  ASSERT_TRUE(sent.library.updateSubmission(row));
-  ASSERT_TRUE(sent.library.updateSubmission(other));
+  ASSERT_TRUE(sent.library.joinSet(sent.id, front_id, 0));
+  // A third that tells nothing more, linked by way of the second: it can be looked at.
+  s.clip_name = "third.mp4";
+  const auto third_id = *sent.library.addSubmission(s, std::string(JIB_MADE_CLIPS) + "/small-squat.mp4", task);
+  ASSERT_TRUE(sent.library.joinSet(front_id, third_id, 0.5));
+  ASSERT_TRUE(sent.library.saveTracing(third_id, *sent.library.tracing(sent.id)));
   sent.window->libraryPage().refresh();
   sent.window->libraryPage().select(sent.id);
 
   sent.window->openSubmission(sent.id.number);
   ReviewPage& page = *sent.window->reviewPage();
   ASSERT_TRUE(QTest::qWaitFor(
-      [&] { return page.settled() && page.document().analysis() && page.document().analysis()->other; }, kPatience_ms));
+      [&] { return page.settled() && page.document().analysis() && page.document().analysis()->others.size() == 2; },
+      kPatience_ms));
   EXPECT_FALSE(shownOf(page, "Hip crease").isEmpty()) << "from the side";
   EXPECT_FALSE(shownOf(page, "Left knee in").isEmpty()) << "from the front";
   EXPECT_EQ(sent.library.tracing(front_id)->empty(), false) << "it need not be traced again";
@@ -264,6 +265,13 @@ TEST(TwoFilms, OfOneSetAreOneReviewAndOneReply) {
   EXPECT_TRUE(beside->isVisible());
   EXPECT_TRUE(beside->showsEvidence());
   EXPECT_FALSE(page.findChild<Stage*>()->isAncestorOf(beside)) << "large, beside the clip";
+  const auto shown = [&] { return beside->findChild<QLabel*>()->text().toStdString(); };
+  EXPECT_EQ(shown(), "front.mp4 (1 of 2)");
+  QTest::keyClick(page.findChild<Stage*>(), Qt::Key_O, Qt::AltModifier);
+  EXPECT_EQ(shown(), "third.mp4 (2 of 2)");
+  EXPECT_FALSE(beside->showsEvidence());
+  QTest::mouseClick(scale, Qt::LeftButton, {}, scale->place(0).toPoint());
+  EXPECT_EQ(shown(), "front.mp4 (1 of 2)") << "what shows the knees";
   page.findChild<QAction*>("otherLargeAction")->trigger();
   EXPECT_TRUE(page.findChild<Stage*>()->isAncestorOf(beside)) << "small again, in its corner";
 
@@ -276,6 +284,7 @@ TEST(TwoFilms, OfOneSetAreOneReviewAndOneReply) {
   ASSERT_EQ(mail.clips.size(), 1u);
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
   EXPECT_EQ(sent.library.submission(front_id)->state, library::SubmissionState::Returned);
+  EXPECT_EQ(sent.library.submission(third_id)->state, library::SubmissionState::New) << "of which nothing was said";
   EXPECT_NE(sent.library.submission(front_id)->reason.find("together with"), std::string::npos);
 }
 

@@ -23,6 +23,37 @@ std::string missText(const Analysis& a, const motion::Rep& miss) {
   return text + ". It is not among the reps that were measured.";
 }
 
+// How far the bar sinks again between its first motion up and lockout.
+double sinksOnTheWayUp_m(const motion::Motion& m, const motion::Rep& rep) {
+  const auto& bar = m.path(tracing::Landmark::Bar).at;
+  double highest = -1e9, most = 0;
+  for (std::size_t i = m.frameAt(rep.ascent_t()); i <= m.frameAt(rep.lockout_t()); ++i) {
+    if (!bar[i]) continue;
+    highest = std::max(highest, bar[i]->z);
+    most = std::max(most, highest - bar[i]->z);
+  }
+  return most;
+}
+
+// A rep that got stuck and was finished with a spotter's help looks like a slow one to whoever follows the bar: the
+// coach is asked, unless they said it already.
+std::optional<Notice> spotterAsked(const Analysis& a, std::size_t rep) {
+  constexpr double kSurely_m = 0.02;
+  const motion::Rep& r = a.reps[rep];
+  if (lifts::definition(a.request.lift).pattern != motion::RepPattern::DownFirst) return std::nullopt;
+  if (a.request.held && std::any_of(a.request.held->begin(), a.request.held->end(), [&](const motion::HeldRep& h) {
+        return h.spotted && h.rep.bottom_t() == r.bottom_t();
+      }))
+    return std::nullopt;
+  const double sinks_m = sinksOnTheWayUp_m(a.motion, r);
+  if (sinks_m < kSurely_m) return std::nullopt;
+  const auto shown = lifts::shown(*lifts::measureDefinition("dip_m"), {sinks_m, 0, r.lockout_t()});
+  return Notice{"sinks_on_the_way_up",
+                fmt::format("The bar sinks by {:.0f} {} in the middle of rep {}'s way up. If a spotter took it there, "
+                            "right-click the rep on the time line and say so: it is a miss then.",
+                            shown.value, shown.unit, rep + 1)};
+}
+
 // What any view may have to say of the clip and its reps.
 std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
@@ -34,10 +65,12 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
     notices.push_back({"vertical_told", "What is vertical was set by hand; tilt and lean are counted from it."});
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
-  if (a.other && !a.other->joined.empty())
-    notices.push_back({"two_films", fmt::format("From the film {}: {}.", filmedFrom(*a.other->analysis),
-                                                a.trace.front ? lifts::definition(a.request.lift).side_shows
-                                                              : lifts::definition(a.request.lift).across_shows)});
+  for (const OtherFilm& film : a.others)
+    if (!film.joined.empty())
+      notices.push_back(
+          {"two_films", fmt::format("From the film {}: {}.", filmedFrom(*film.analysis),
+                                    film.analysis->trace.front ? lifts::definition(a.request.lift).across_shows
+                                                               : lifts::definition(a.request.lift).side_shows)});
   if (a.set)
     notices.push_back(
         {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
@@ -48,6 +81,8 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
                                                 titleOfClaim(a.request.lift, claim), day)});
   for (const motion::Rep& miss : a.misses)
     notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
+  for (std::size_t i = 0; i < a.reps.size(); ++i)
+    if (auto asked = spotterAsked(a, i)) notices.push_back(std::move(*asked));
   if (a.reps.size() == 1)
     notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
   std::size_t missing = 0;
@@ -203,7 +238,7 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   a.reps = chosenReps(a);
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
   a.measures = a.isTraced() ? lifts::measureSet(lift, a.motion, a.reps) : lifts::SetMeasures{};
-  joinOther(a);
+  joinOthers(a);
   a.misses = missesOf(a);
   a.findings = judge(a.measures, style, lift, a.request.variant);
   // What the coach has looked at is as the coach saw it, whatever was measured.

@@ -55,7 +55,7 @@ struct Analysis;
 struct OtherFilm {
   std::shared_ptr<const Analysis> analysis;
   double offset_s = 0;                             // added to a time of this clip it gives the same moment in the other
-  std::set<std::string, std::less<>> joined = {};  // ids of the measures that come from it; filled by joinOther()
+  std::set<std::string, std::less<>> joined = {};  // ids of the measures that come from it; filled by joinOthers()
 };
 
 // The whole chain for one clip, from trace to proposal. Each stop is kept, so that the window, the reply and the file
@@ -71,7 +71,7 @@ struct Analysis {
   std::vector<motion::Rep> misses;    // begun and not brought to lockout
   std::vector<motion::Rep> found;     // in the whole clip, by the program, whatever the coach made of them
   lifts::SetMeasures measures;
-  std::optional<OtherFilm> other;  // nullopt: this film stands alone
+  std::vector<OtherFilm> others;  // none: this film stands alone
   std::vector<Finding> findings;
   std::vector<Finding> rejected;  // by the coach
   Proposal proposal;

@@ -32,20 +32,17 @@ lifts::Measure answerOf(const Analysis& other, std::optional<std::size_t> rep, s
   return answer;
 }
 
-}  // namespace
-
-void joinOther(Analysis& a) {
-  if (!a.other) return;
-  a.other->joined.clear();
-  const Analysis& other = *a.other->analysis;
+void join(Analysis& a, OtherFilm& film) {
+  const Analysis& other = *film.analysis;
   if (!a.isTraced() || !other.isTraced() || a.measures.reps.empty() || other.measures.reps.empty()) return;
-  const double offset = a.other->offset_s;
+  const double offset = film.offset_s;
   std::vector<std::optional<std::size_t>> same;
   for (const motion::Rep& rep : a.reps) same.push_back(sameRep(rep, other, offset));
   if (std::none_of(same.begin(), same.end(), [](const auto& j) { return j.has_value(); })) return;
   // Every rep keeps the same rows in the same order.
   for (const lifts::NamedMeasure& row : other.measures.reps.front()) {
     const std::string_view id = row.kind->id;
+    if (filmOf(a, id)) continue;
     std::vector<lifts::Measure> answers;
     for (const auto& j : same) answers.push_back(answerOf(other, j, id, offset));
     const auto measured = [](const lifts::Measure& m) { return std::holds_alternative<lifts::Measured>(m); };
@@ -61,19 +58,34 @@ void joinOther(Analysis& a) {
         taken = true;
       }
     }
-    if (taken) a.other->joined.insert(std::string(id));
+    if (taken) film.joined.insert(std::string(id));
   }
 }
 
-bool fromOther(const Analysis& a, std::string_view measure) {
-  return a.other && a.other->joined.contains(measure);
+}  // namespace
+
+void joinOthers(Analysis& a) {
+  for (OtherFilm& film : a.others) film.joined.clear();
+  for (OtherFilm& film : a.others) join(a, film);
 }
 
-bool drawnOnOther(const Analysis& a, lifts::Drawing drawing) {
-  if (!a.other || drawing == lifts::Drawing::None || a.other->joined.empty()) return false;
-  const bool of_front = drawing == lifts::Drawing::Sides;
+bool isJoined(const Analysis& a) {
+  return std::any_of(a.others.begin(), a.others.end(), [](const OtherFilm& film) { return !film.joined.empty(); });
+}
+
+const OtherFilm* filmOf(const Analysis& a, std::string_view measure) {
+  for (const OtherFilm& film : a.others)
+    if (film.joined.contains(measure)) return &film;
+  return nullptr;
+}
+
+const OtherFilm* filmToDrawOn(const Analysis& a, lifts::Drawing drawing) {
   const auto across = [](const Analysis& film) { return film.trace.front != nullptr; };
-  return of_front != across(a) && of_front == across(*a.other->analysis);
+  const bool of_front = drawing == lifts::Drawing::Sides;
+  if (drawing == lifts::Drawing::None || of_front == across(a)) return nullptr;
+  for (const OtherFilm& film : a.others)
+    if (!film.joined.empty() && of_front == across(*film.analysis)) return &film;
+  return nullptr;
 }
 
 std::string_view filmedFrom(std::string_view view, const lifts::LiftDefinition& lift) {

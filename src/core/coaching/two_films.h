@@ -5,16 +5,18 @@
 
 namespace jib::coaching {
 
-// Takes into an analysis what its other film shows of the same reps and this one does not: measures this view has no
-// row for, and those it could not answer. Times become this clip's; every measure so taken is named in other->joined.
-// Reps are the same when the other's turn lies within this one's rep. Does nothing without another film, or where the
-// two share no rep.
-void joinOther(Analysis& analysis);
+// Takes into an analysis what the other films of its set show of the same reps and this one does not: measures this
+// view has no row for, and those it could not answer. The first film that answers is taken. Times become this clip's;
+// every measure so taken is named in that film's `joined`. Reps are the same when the other's turn lies within this
+// one's rep. Does nothing where no other film shares a rep.
+void joinOthers(Analysis& analysis);
+// Whether any measure was taken from another film.
+bool isJoined(const Analysis& analysis);
 
-// Whether a measure, by its id, comes from the other film.
-bool fromOther(const Analysis& analysis, std::string_view measure);
+// The film a measure, by its id, was taken from; null: this one. It lives as long as the analysis.
+const OtherFilm* filmOf(const Analysis& analysis, std::string_view measure);
 // The same of a drawing: what is drawn for a front view belongs to the film that has one.
-bool drawnOnOther(const Analysis& analysis, lifts::Drawing drawing);
+const OtherFilm* filmToDrawOn(const Analysis& analysis, lifts::Drawing drawing);
 
 // From where a film was taken, as people say it: "from the side", "from the rear", "from behind the head". `view`: as
 // files name it, "front", "rear" or "head"; anything else is the side.

@@ -73,8 +73,15 @@ class Library {
   // The athlete's earlier ones of the same lift, latest first.
   Result<std::vector<Submission>> before(const Submission& now);
   Result<Submission> submission(SubmissionId id);
-  // Brings a clip and its pair into one time: `offset_s` is added to this clip's time, taken from the other's.
-  Result<bool> setPairOffset(SubmissionId id, double offset_s);
+  // The other films of a clip's set, linked to it directly or by way of another; nearest first.
+  Result<std::vector<SetFilm>> filmsOfSet(SubmissionId id);
+  // Two clips, and what is linked with either, are one set. `offset_s` as in SetFilm, of `b` from `a`; nullopt: it is
+  // not known. At most one of them may be linked already: errors  BadData
+  Result<bool> joinSet(SubmissionId a, SubmissionId b, std::optional<double> offset_s);
+  // A clip stands alone again.
+  Result<bool> leaveSet(SubmissionId id);
+  // Brings a clip and another film of its set into one time; what is linked by way of that one moves along.
+  Result<bool> setOffset(SubmissionId id, SubmissionId other, double offset_s);
   std::filesystem::path clipFile(const Submission& submission) const;
   // The clip's picture is turned, mirrored or stretched by hand (footage/upright.h). What was found in it is found
   // anew, for every submission that holds it; points placed and drawings go along with the picture. `as_it_came`:

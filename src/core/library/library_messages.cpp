@@ -317,24 +317,6 @@ Result<std::vector<float>> Library::pulseOf(const std::string& clip_hash) {
   });
 }
 
-Result<bool> Library::setPairOffset(SubmissionId id, double offset_s) {
-  return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
-    auto mine = submission(id);
-    if (!mine) return fail(mine.error());
-    mine->details.pair_offset_s = offset_s;
-    if (auto kept = updateSubmission(*mine); !kept) return kept;
-    if (mine->pair) {
-      auto other = submission(*mine->pair);
-      if (!other) return fail(other.error());
-      other->details.pair_offset_s = -offset_s;
-      if (auto kept = updateSubmission(*other); !kept) return kept;
-    }
-    whole.commit();
-    return true;
-  });
-}
-
 Result<CoachCard> Library::coach() {
   return impl_->guarded([&]() -> Result<CoachCard> {
     SQLite::Statement s(*impl_->database, "SELECT json FROM setting WHERE name = 'coach'");
@@ -580,7 +562,8 @@ Result<std::array<int, 2>> Library::sidesBefore(const Submission& now, const std
                         "JOIN submission s ON s.id = f.submission "
                         "JOIN measured m ON m.submission = s.id AND m.measure = :measure "
                         "WHERE f.finding = :finding AND f.verdict = 'yes' AND s.athlete = :athlete AND s.lift = :lift "
-                        "AND s.id <> :pair AND (s.received_on, s.id) < (:day, :id) GROUP BY s.id)");
+                        "AND s.id <> :pair AND COALESCE(s.pair, -1) NOT IN (:id, :pair) AND (s.received_on, s.id) < "
+                        "(:day, :id) GROUP BY s.id)");
     s.bind(":measure", measure);
     s.bind(":finding", finding);
     s.bind(":athlete", now.athlete.number);

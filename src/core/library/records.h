@@ -100,9 +100,15 @@ struct Submission {
   SubmissionState state = SubmissionState::New;
   std::optional<MessageId> message_id = {};  // it came with
   std::string reason = {};                   // why it was skipped, or what it waits for
-  std::optional<SubmissionId> pair = {};     // the same set from another view
+  std::optional<SubmissionId> pair = {};     // another view of the same set; a set's films are a chain of these
   SubmissionDetails details = {};
   SubmissionKind kind = SubmissionKind::Clip;
+};
+
+// One film of a set among others.
+struct SetFilm {
+  Submission film;
+  double offset_s = 0;  // added to a time of the clip that was asked about it gives the same moment in this one
 };
 
 // Who writes back, and how.

@@ -10,6 +10,8 @@ namespace jib::simulate {
 namespace {
 
 constexpr double kWait_s = 0.8, kUnrack_s = 0.9, kSettle_s = 0.9, kEnd_s = 0.6;
+constexpr double kStuck_s = 0.9, kTaken_s = 1.8, kSunk_m = 0.03, kOverHooks_m = 0.05;  // of a miss
+constexpr double kSpotterBehind_m = 0.34, kSpotterGrip_m = 0.2;
 constexpr double kBehind_m = 0.24, kBelow_m = 0.04;            // hooks behind the shoulder, below lockout
 constexpr double kTouchTowardsFeet_m = 0.11, kChest_m = 0.15;  // of the touch from the shoulder
 
@@ -37,11 +39,12 @@ BenchScript::BenchScript(const ClipSpec& spec) : LiftScript(spec), rise_(spec.se
     rep.ascent_s = rep.bottom_s + set.pause_s;
     rep.top_s = rep.ascent_s + set.ascent_s * std::pow(1 + set.fade_ascent, i);
     rep.bottom_z_m = touch_.z;
+    rep.share_up = set.missed_at > 0 && i + 1 == set.reps ? set.missed_at : 1;
     reps_.push_back(rep);
-    t = rep.top_s + set.rest_s;
+    t = rep.top_s + (rep.share_up < 1 ? kStuck_s : set.rest_s);
   }
   racked_s_ = t;
-  duration_s_ = t + kUnrack_s + kEnd_s;
+  duration_s_ = t + (reps_.back().share_up < 1 ? kTaken_s : kUnrack_s) + kEnd_s;
 }
 
 // The direction elbows point in for which they are as far ahead of the bar at the touch as is asked for.
@@ -64,14 +67,37 @@ MetrePoint BenchScript::barAt(double t) const {
     if (t >= rep.bottom_s && t < rep.ascent_s && sink > 0)
       return touch_ - MetrePoint{0, sink * smooth(1.5 * (t - rep.bottom_s) / (rep.ascent_s - rep.bottom_s))};
     if (t < rep.bottom_s) return up_ + (touch_ - up_) * minimumJerk((t - rep.start_s) / (rep.bottom_s - rep.start_s));
-    const double risen = rise_.at((t - rep.ascent_s) / (rep.top_s - rep.ascent_s));
+    const double risen = rep.share_up * rise_.at((t - rep.ascent_s) / (rep.top_s - rep.ascent_s));
     // The way up leads the way down towards the head.
     return touch_ + MetrePoint{(up_.x - touch_.x) * std::pow(risen, 0.7), (up_.z - touch_.z + sink) * risen - sink};
   }
+  if (t > reps_.back().top_s && reps_.back().share_up < 1) return takenFromMiss(t);
   const double out =
       t < reps_.front().start_s ? minimumJerk((t - kWait_s) / kUnrack_s) : 1 - minimumJerk((t - racked_s_) / kUnrack_s);
   const MetrePoint rest = hooks(build_);
   return rest + MetrePoint{(up_.x - rest.x) * out, (up_.z - rest.z) * smooth(out / 0.4)};
+}
+
+// Stuck, sinking, until the spotter takes it to the hooks.
+MetrePoint BenchScript::takenFromMiss(double t) const {
+  const ScriptedRep& miss = reps_.back();
+  const MetrePoint stuck = barAt(miss.top_s), sunk = stuck - MetrePoint{0, kSunk_m};
+  if (t < racked_s_) return stuck + (sunk - stuck) * smooth((t - miss.top_s) / kStuck_s);
+  const double share = minimumJerk((t - racked_s_) / kTaken_s);
+  const MetrePoint rest = hooks(build_);
+  // Over the hooks first, then down into them.
+  return sunk + MetrePoint{(rest.x - sunk.x) * share, (rest.z - sunk.z) * share + kOverHooks_m * std::sin(kPi * share)};
+}
+
+std::optional<Body> BenchScript::helperAt(double t) const {
+  if (!spec_.look.spotter) return std::nullopt;
+  constexpr double kComes_s = 0.5;
+  const double feet_x = hooks(build_).x - kSpotterBehind_m;
+  const MetrePoint bar = barAt(t), waiting{0.12, 0.46 * build_.spec.stature_m};
+  const bool helps = reps_.back().share_up < 1;
+  const double there = helps ? smooth((t - racked_s_ + kComes_s) / kComes_s) : 0;
+  const MetrePoint hands = waiting + (MetrePoint{bar.x - feet_x, bar.z} - waiting) * there;
+  return moved(posedHanging(build_, hands, -0.34 * there, 4, kSpotterGrip_m), {feet_x, 0, 0});
 }
 
 Body BenchScript::at(double t) const {

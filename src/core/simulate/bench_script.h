@@ -8,16 +8,18 @@ namespace jib::simulate {
 inline constexpr double kBenchTop_m = 0.43;  // of the pad, off the floor
 
 // A plain set of bench presses: out of the hooks, down to the chest a little towards the feet, paused, up in an arc
-// towards the head, and back into the hooks.
+// towards the head, and back into the hooks; the last may be missed and taken by a spotter.
 class BenchScript : public LiftScript {
  public:
   explicit BenchScript(const ClipSpec& spec);
   Body at(double t_s) const override;
+  std::optional<Body> helperAt(double t_s) const override;
 
   static MetrePoint hooks(const Build& build);  // where the bar rests before and after the set
 
  private:
   MetrePoint barAt(double t) const;
+  MetrePoint takenFromMiss(double t) const;
   void pullElbowsAhead();
 
   MetrePoint up_, touch_;

@@ -6,6 +6,8 @@
 namespace jib::simulate {
 namespace {
 
+constexpr double kShaftHalf_m = 0.655, kShaft_m = 0.0142, kTube_m = 0.019;
+
 enum Group { kHard = 0, kSkinLeft = 1, kSkinRight = 2, kTorso = 3, kShorts = 4, kHead = 5, kShoes = 6 };
 
 struct Dresser {
@@ -107,11 +109,52 @@ struct Dresser {
     cone(Material::Skin, skin, arm.wrist, arm.wrist + unit(arm.wrist - arm.elbow) * 0.05, 0.034, 0.036);
   }
 
+  void person() {
+    leg(body.left, kSkinLeft);
+    leg(body.right, kSkinRight);
+    trunk();
+    head();
+    arm(body.left_arm, kSkinLeft);
+    arm(body.right_arm, kSkinRight);
+  }
+
+  void rod(Vec3 a, Vec3 b, double radius) {
+    solids.push_back(Solid::disc(Material::Steel, kHard, a, b, radius, 0.001));
+  }
+
+  void shaft() {
+    const Vec3 half = body.bar_across * kShaftHalf_m;
+    if (body.shaft_bend_m == 0) return rod(body.bar - half, body.bar + half, kShaft_m);
+    // Straight between the hands, down to the sleeves from there.
+    const Vec3 raised = body.bar + Vec3{0, 0, body.shaft_bend_m}, hand = body.bar_across * body.left_arm.wrist.y;
+    rod(body.bar - half, raised - hand, kShaft_m);
+    rod(raised - hand, raised + hand, kShaft_m);
+    rod(raised + hand, body.bar + half, kShaft_m);
+  }
+
+  // Round the lifter from sleeve to sleeve, with a handle on either side.
+  void hexFrame() {
+    constexpr double kAhead_m = 0.34, kCorner_m = 0.30, kHandle_m = 0.31;
+    for (double end : {1.0, -1.0}) {
+      const Vec3 ahead{end * kAhead_m, 0, 0};
+      rod(body.bar + ahead - body.bar_across * kCorner_m, body.bar + ahead + body.bar_across * kCorner_m, kTube_m);
+      for (double side : {1.0, -1.0}) {
+        rod(body.bar + body.bar_across * (side * kShaftHalf_m), body.bar + ahead + body.bar_across * (side * kCorner_m),
+            kTube_m);
+        if (end > 0) continue;
+        const Vec3 handle = body.bar + body.bar_across * (side * kHandle_m);
+        rod(handle - Vec3{0.26, 0, 0}, handle + Vec3{0.26, 0, 0}, kShaft_m);
+      }
+    }
+  }
+
   void barbell() {
     const Vec3 across = body.bar_across;
     const double end = spec.sleeve_end_m;
-    solids.push_back(
-        Solid::disc(Material::Steel, kHard, body.bar - across * 0.655, body.bar + across * 0.655, 0.0142, 0.001));
+    if (spec.set.variant == "hex")
+      hexFrame();
+    else
+      shaft();
     const double rim = spec.plate_mm / 2000.0;
     for (double side : {-1.0, 1.0}) {
       solids.push_back(Solid::disc(Material::Steel, kHard, body.bar + across * (side * 0.655),
@@ -136,15 +179,14 @@ struct Dresser {
 
 }  // namespace
 
-std::vector<Solid> figure(const ClipSpec& spec, const Build& build, const Body& body) {
+std::vector<Solid> figure(const ClipSpec& spec, const Build& build, const Body& body, const Body* helper) {
   Dresser dresser{spec, build, body, {}, spec.lifter.girth_factor * spec.lifter.stature_m / 1.75, {0, 1, 0}};
-  dresser.leg(body.left, kSkinLeft);
-  dresser.leg(body.right, kSkinRight);
-  dresser.trunk();
-  dresser.head();
-  dresser.arm(body.left_arm, kSkinLeft);
-  dresser.arm(body.right_arm, kSkinRight);
+  dresser.person();
   dresser.barbell();
+  if (!helper) return std::move(dresser.solids);
+  Dresser other{spec, build, *helper, {}, dresser.girth, {0, 1, 0}};
+  other.person();
+  dresser.solids.insert(dresser.solids.end(), other.solids.begin(), other.solids.end());
   return std::move(dresser.solids);
 }
 

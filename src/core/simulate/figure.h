@@ -8,7 +8,7 @@
 
 namespace jib::simulate {
 
-// The lifter with clothes and shoes, and the loaded bar, as solids for the renderer.
-std::vector<Solid> figure(const ClipSpec& spec, const Build& build, const Body& body);
+// The lifter with clothes and shoes, the loaded bar, and who else is there, as solids for the renderer.
+std::vector<Solid> figure(const ClipSpec& spec, const Build& build, const Body& body, const Body* helper = nullptr);
 
 }  // namespace jib::simulate

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "core/simulate/lifter.h"
@@ -15,6 +16,8 @@ struct ScriptedRep {
   double slide_m = 0;  // how far the knee is taken back early in the ascent
   double drift_m = 0;
   double heel_m = 0;
+  double floor_m = 0;   // of a pull: how far forward the bar lies
+  double share_up = 1;  // less of a rep that is missed
 };
 
 // A made-up athlete's set from the first touch of the bar to the last: where body and bar are at any moment.
@@ -22,6 +25,9 @@ class LiftScript {
  public:
   virtual ~LiftScript() = default;
   virtual Body at(double t_s) const = 0;
+
+  // Somebody else in the picture.
+  virtual std::optional<Body> helperAt(double) const { return std::nullopt; }
 
   double duration_s() const { return duration_s_; }
   const std::vector<ScriptedRep>& reps() const { return reps_; }

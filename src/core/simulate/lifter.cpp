@@ -178,6 +178,17 @@ Body posedHanging(const Build& build, MetrePoint bar, double ahead_m, double shi
   return body;
 }
 
+Body moved(Body body, Vec3 by) {
+  for (Vec3* p :
+       {&body.bar, &body.mid_hip, &body.mid_shoulder, &body.neck, &body.crown, &body.ear_left, &body.ear_right})
+    *p = *p + by;
+  for (Leg* leg : {&body.left, &body.right})
+    for (Vec3* p : {&leg->hip, &leg->knee, &leg->ankle, &leg->heel, &leg->toe, &leg->ball}) *p = *p + by;
+  for (Arm* arm : {&body.left_arm, &body.right_arm})
+    for (Vec3* p : {&arm->shoulder, &arm->elbow, &arm->wrist}) *p = *p + by;
+  return body;
+}
+
 MetrePoint lyingShoulder(const Build& build, double bench_top_m) {
   return {-0.6 * build.trunk, bench_top_m + 0.10 * build.spec.girth_factor * build.spec.stature_m / 1.75};
 }

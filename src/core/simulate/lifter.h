@@ -34,6 +34,7 @@ struct Arm {
 struct Body {
   Vec3 bar;                  // middle of the bar
   Vec3 bar_across{0, 1, 0};  // from there towards its left end, length 1
+  double shaft_bend_m = 0;   // the shaft between the hands above that line
   Vec3 mid_hip, mid_shoulder, neck, crown, ear_left, ear_right;
   Leg left, right;
   Arm left_arm, right_arm;
@@ -55,6 +56,9 @@ Body posed(const Build& build, MetrePoint bar, double trunk_lean_rad, Foot left,
 Body posedHanging(const Build& build, MetrePoint bar, double shoulder_ahead_m, double shin_deg, double grip_m);
 // Whether trunk and thigh are long enough for that.
 bool reachesHanging(const Build& build, MetrePoint bar, double shoulder_ahead_m, double shin_deg, double grip_m);
+
+// The same body elsewhere in the room.
+Body moved(Body body, Vec3 by);
 
 // A body that lies on its back on a bench with its head towards -x, feet on the floor, the bar over it in both hands.
 struct LyingPose {

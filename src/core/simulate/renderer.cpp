@@ -219,11 +219,15 @@ void Renderer::renderSample(cv::Mat_<cv::Vec3f>& sum, const std::vector<Solid>& 
 cv::Mat Renderer::render(double t, int frame_number) const {
   const CameraSpec& c = spec_.camera;
   cv::Mat_<cv::Vec3f> sum(c.height, c.width, cv::Vec3f(0, 0, 0));
-  const FloorShade floor = floorShade(figure(spec_, script_.build(), script_.at(t)));
+  const auto solidsAt = [&](double moment) {
+    const auto helper = script_.helperAt(moment);
+    return figure(spec_, script_.build(), script_.at(moment), helper ? &*helper : nullptr);
+  };
+  const FloorShade floor = floorShade(solidsAt(t));
   const double exposure_s = c.exposure_share / c.rate_hz;
   for (int s = 0; s < spec_.samples; ++s) {
     const double moment = t + exposure_s * ((s + 0.5) / spec_.samples - 0.5);
-    const std::vector<Solid> solids = figure(spec_, script_.build(), script_.at(moment));
+    const std::vector<Solid> solids = solidsAt(moment);
     const Pinhole camera = camera_.at(moment);
     const PixelPoint jitter = jitterOf(s, spec_.samples);
     if (still_.empty())

@@ -71,6 +71,9 @@ constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("hands_left_m", s.hands_left_m);
   f("left_flare", s.left_flare);
   f("hip_rise_m", s.hip_rise_m);
+  f("roll_m", s.roll_m);
+  f("dip_m", s.dip_m);
+  f("wander_m", s.wander_m);
   f("seat_lift_m", s.seat_lift_m);
   f("elbow_ahead_m", s.elbow_ahead_m);
   f("reach_m", s.reach_m);
@@ -97,6 +100,10 @@ constexpr auto kSet = [](auto& f, SetSpec& s) {
   f("ascent_s", s.ascent_s);
   f("rest_s", s.rest_s);
   f("hold_s", s.hold_s);
+  f("approach_s", s.approach_s);
+  f("slack_s", s.slack_s);
+  f("shaft_bend_m", s.shaft_bend_m);
+  f("missed_at", s.missed_at);
   f("sticking", s.sticking);
   f("fade_ascent", s.fade_ascent);
   f("fade_depth_m", s.fade_depth_m);
@@ -117,6 +124,7 @@ constexpr auto kLook = [](auto& f, LookSpec& s) {
   f("light", s.light);
   f("cloth_pattern", s.cloth_pattern);
   f("safeties", s.safeties);
+  f("spotter", s.spotter);
   f("stored_plates", s.stored_plates);
 };
 constexpr auto kCamera = [](auto& f, CameraSpec& s) {
@@ -179,6 +187,7 @@ Result<ClipSpec> parseSpec(std::string_view json) {
   if (!lift->body.hangs() && !lift->body.lying && spec.set.variant != "low-bar" && spec.set.variant != "high-bar")
     return wrong("set.variant is \"low-bar\" or \"high-bar\"");
   if ((lift->body.hangs() || lift->body.lying) && spec.set.reps < 1) return wrong("set.reps is 1 to 50");
+  if (spec.set.missed_at < 0 || spec.set.missed_at >= 1) return wrong("set.missed_at is 0 to less than 1");
   if (spec.lifter.stature_m < 1.2 || spec.lifter.stature_m > 2.3) return wrong("lifter.stature_m is 1.2 to 2.3");
   if (spec.samples < 1 || spec.samples > 16) return wrong("samples is 1 to 16");
   return spec;

@@ -37,9 +37,13 @@ struct LiftFaults {
   // middle; how much further the left elbow is out to the side.
   double bar_tilt_deg = 0, hands_left_m = 0, left_flare = 0;
   double hip_rise_m = 0;  // of a pull: how far the hips come up just before the plates leave
+  // Of a pull too: the bar rolls away and back just before it leaves, it sinks on the thighs two thirds of the way up,
+  // and each rep is set down that much further forward than the one before.
+  double roll_m = 0, dip_m = 0, wander_m = 0;
 };
 
-// Of a pull `descent_s` is the lowering. Depth, shin, walk-out and most faults are a squat's.
+// Of a pull `descent_s` is the lowering, and one without `rest_s` is touch and go. Depth, shin, walk-out and most
+// faults are a squat's.
 struct SetSpec {
   std::string variant = "low-bar";
   int reps = 3;
@@ -49,7 +53,11 @@ struct SetSpec {
   double pause_s = 0.0;
   double ascent_s = 1.3;
   double rest_s = 1.2;
-  double hold_s = 0.8;        // of a pull: locked out before it is lowered
+  double hold_s = 0.8;    // of a pull: locked out before it is lowered
+  double approach_s = 0;  // of a pull: from standing over the bar down to it, and up again at the end; 0 is not filmed
+  double slack_s = 0;     // of a pull: the shaft is bent for so long before the plates leave
+  double shaft_bend_m = 0;    // of a pull: its middle above its ends while it is pulled on
+  double missed_at = 0;       // of a pull or press: share of the way at which the last rep stops; 0 is not missed
   double sticking = 0.35;     // how deep the dip in the ascent's speed is, 0..0.8
   double fade_ascent = 0.06;  // each rep's ascent is this share slower than the one before
   double fade_depth_m = 0.0;  // each rep is this much higher than the one before
@@ -73,6 +81,7 @@ struct LookSpec {
   double light = 1.0;
   double cloth_pattern = 0.5;  // 0 plain, 1 strongly mottled
   bool safeties = false;       // rails that cross in front of the shins
+  bool spotter = false;        // stands behind the head of who presses, and takes the bar of a miss
   bool stored_plates = true;   // round things on the wall that are not the lifter's plate
 };
 

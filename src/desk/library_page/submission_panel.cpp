@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "core/base/resources.h"
 #include "core/exchange/intake/care.h"
@@ -331,51 +332,30 @@ void SubmissionPanel::addCheck() {
   }
 }
 
-// Another clip of the same day may be the same set from another view.
+// Other clips of the same day may be the same set from other views.
 void SubmissionPanel::addPair() {
+  const auto films = library_.filmsOfSet(submission_->id);
   auto all = library_.submissions();
-  if (!all || submission_->clip_hash.empty()) return;
-  const auto title = [](const library::Submission& s) { return q(s.clip_name); };
-  if (submission_->pair) {
-    const auto other =
-        std::find_if(all->begin(), all->end(), [&](const auto& s) { return s.id == *submission_->pair; });
-    if (other == all->end()) return;
-    QString line = tr("The same set as %1.").arg(title(*other));
-    if (const auto shift = submission_->details.pair_offset_s)
-      line += (*shift < 0 ? tr(" The same moment is %1 s earlier there; the review desk shows both (O).")
-                          : tr(" The same moment is %1 s later there; the review desk shows both (O)."))
-                  .arg(std::abs(*shift), 0, 'f', 2);
-    column_->addWidget(words(line));
-    auto* part = new QPushButton(tr("They are not the same set"));
-    part->setObjectName(QStringLiteral("unpair"));
-    connect(part, &QPushButton::clicked, this, [this, other = *other]() mutable {
-      other.pair.reset();
-      other.details.pair_offset_s.reset();
-      submission_->pair.reset();
-      submission_->details.pair_offset_s.reset();
-      keepBoth(other);
-    });
-    column_->addWidget(part, 0, Qt::AlignLeft);
-    return;
+  if (!films || !all || submission_->clip_hash.empty()) return;
+  std::set<std::string> views{check_ ? check_->view : std::string()};
+  for (const library::SetFilm& film : *films) {
+    if (const auto view = viewOf(film.film)) views.insert(*view);
+    addFilmOfSet(film);
   }
   for (const auto& s : *all) {
     if (s.id == submission_->id || s.athlete != submission_->athlete || s.received_on != submission_->received_on ||
-        s.pair || s.clip_hash.empty() || s.lift != submission_->lift || s.clip_hash == submission_->clip_hash)
+        (s.pair && submission_->pair) || s.clip_hash.empty() || s.lift != submission_->lift ||
+        s.clip_hash == submission_->clip_hash)
       continue;
-    auto json = library_.checkOf(s.clip_hash);
-    const auto other = json && !json->empty() ? coaching::checkFromJson(*json)
-                                              : Result<coaching::ClipCheck>(fail(ErrorCode::BadData, ""));
-    if (!check_ || !other || other->view == check_->view) continue;
+    if (std::any_of(films->begin(), films->end(), [&](const auto& film) { return film.film.id == s.id; })) continue;
+    const auto view = viewOf(s);
+    if (!check_ || !view || views.contains(*view)) continue;
     const auto shift = alignedWith(s);
-    auto* pair = new QPushButton(tr("Same set as %1, from the %2?").arg(title(s), q(other->view)));
+    auto* pair = new QPushButton(tr("Same set as %1, from the %2?").arg(q(s.clip_name), q(*view)));
     pair->setObjectName(QStringLiteral("pair"));
-    pair->setToolTip(tr("Links the two clips as one set seen from two sides, in one time"));
-    connect(pair, &QPushButton::clicked, this, [this, s = library::Submission(s), shift]() mutable {
-      s.pair = submission_->id;
-      submission_->pair = s.id;
-      submission_->details.pair_offset_s = shift ? std::optional(shift->offset_s) : std::nullopt;
-      s.details.pair_offset_s = shift ? std::optional(-shift->offset_s) : std::nullopt;
-      keepBoth(s);
+    pair->setToolTip(tr("Links the clips as one set seen from several sides, in one time"));
+    connect(pair, &QPushButton::clicked, this, [this, id = s.id, shift] {
+      changeSet(library_.joinSet(submission_->id, id, shift ? std::optional(shift->offset_s) : std::nullopt));
     });
     column_->addWidget(pair, 0, Qt::AlignLeft);
     if (!shift) continue;
@@ -389,11 +369,32 @@ void SubmissionPanel::addPair() {
   }
 }
 
-void SubmissionPanel::keepBoth(const library::Submission& other) {
-  for (const library::Submission* one : {&other, static_cast<const library::Submission*>(&*submission_)})
-    if (auto kept = library_.updateSubmission(*one); !kept) emit said(q(kept.error().sentence()));
+void SubmissionPanel::addFilmOfSet(const library::SetFilm& film) {
+  QString line = tr("The same set as %1.").arg(q(film.film.clip_name));
+  if (const double shift = film.offset_s; shift != 0)
+    line += (shift < 0 ? tr(" The same moment is %1 s earlier there; the review desk shows both (O).")
+                       : tr(" The same moment is %1 s later there; the review desk shows both (O)."))
+                .arg(std::abs(shift), 0, 'f', 2);
+  column_->addWidget(words(line));
+  auto* part = new QPushButton(tr("It is not the same set"));
+  part->setObjectName(QStringLiteral("unpair"));
+  connect(part, &QPushButton::clicked, this, [this, id = film.film.id] { changeSet(library_.leaveSet(id)); });
+  column_->addWidget(part, 0, Qt::AlignLeft);
+}
+
+void SubmissionPanel::changeSet(const Result<bool>& changed_set) {
+  if (!changed_set) emit said(q(changed_set.error().sentence()));
+  if (auto anew = library_.submission(submission_->id)) submission_ = std::move(*anew);
   emit changed();
   rebuild();
+}
+
+// From where another clip was filmed, if it was looked at.
+std::optional<std::string> SubmissionPanel::viewOf(const library::Submission& other) {
+  const auto json = library_.checkOf(other.clip_hash);
+  if (!json || json->empty()) return std::nullopt;
+  const auto check = coaching::checkFromJson(*json);
+  return check ? std::optional(check->view) : std::nullopt;
 }
 
 std::optional<tracing::Aligned> SubmissionPanel::alignedWith(const library::Submission& other) {

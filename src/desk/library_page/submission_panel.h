@@ -62,6 +62,9 @@ class SubmissionPanel : public QScrollArea {
   void addKit();
   void addCheck();
   void addPair();
+  void addFilmOfSet(const library::SetFilm& film);
+  void changeSet(const Result<bool>& changed_set);
+  std::optional<std::string> viewOf(const library::Submission& other);
   void addLetters();
   void confirm(std::size_t field, const QString& typed);
   void typeIn(exchange::Field field, const QString& typed);
@@ -72,7 +75,6 @@ class SubmissionPanel : public QScrollArea {
   std::string requestLift() const;
   void writeFilmingRequest(const std::string& question);
   std::optional<tracing::Aligned> alignedWith(const library::Submission& other);
-  void keepBoth(const library::Submission& other);
   QString address() const;
   std::string firstName() const;
 

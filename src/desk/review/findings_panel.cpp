@@ -268,8 +268,8 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
   auto* row = new QHBoxLayout;
   const auto a = document_.analysis();
   QString said = verdictText(f, a->reps.size());
-  if (f.kind && coaching::fromOther(*a, f.kind->id))
-    said += tr(" · %1").arg(q(coaching::filmedFrom(*a->other->analysis)));
+  if (const auto* film = f.kind ? coaching::filmOf(*a, f.kind->id) : nullptr)
+    said += tr(" · %1").arg(q(coaching::filmedFrom(*film->analysis)));
   auto* verdict = words(said);
   verdict->setObjectName(QStringLiteral("verdict_") + q(f.id));
   setTone(verdict, toneOf(f.verdict));

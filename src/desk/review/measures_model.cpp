@@ -64,13 +64,13 @@ void MeasuresModel::layRows() {
   constexpr std::string_view kFirst = "Walk-out";
   const auto lay = [&](const lifts::MeasureList& list, bool of_set, bool first) {
     std::string_view group;
-    bool there = false;  // in the other film of the set
+    const coaching::OtherFilm* there = nullptr;  // null: this one
     for (std::size_t k = 0; k < list.size(); ++k) {
       if ((list[k].kind->group == kFirst) != first) continue;
-      const bool other = coaching::fromOther(*analysis_, list[k].kind->id);
-      if (list[k].kind->group != group || other != there) rows_.push_back({true, of_set, k});
+      const auto* film = coaching::filmOf(*analysis_, list[k].kind->id);
+      if (list[k].kind->group != group || film != there) rows_.push_back({true, of_set, k});
       group = list[k].kind->group;
-      there = other;
+      there = film;
       rows_.push_back({false, of_set, k});
     }
   };
@@ -183,10 +183,11 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
     return byEyeData(row, index.column(), role);
   const lifts::MeasureDefinition& k = kind(index.row());
   if (isHeading(index.row())) {
-    if (role == Qt::DisplayRole && index.column() == 0)
-      return coaching::fromOther(*analysis_, k.id)
-                 ? tr("%1, %2").arg(text(k.group), text(coaching::filmedFrom(*analysis_->other->analysis)))
-                 : text(k.group);
+    if (role == Qt::DisplayRole && index.column() == 0) {
+      if (const coaching::OtherFilm* film = coaching::filmOf(*analysis_, k.id))
+        return tr("%1, %2").arg(text(k.group), text(coaching::filmedFrom(*film->analysis)));
+      return text(k.group);
+    }
     if (role == Qt::ForegroundRole) return colours().faint;
     if (role == Qt::BackgroundRole) return colours().raised;
     return {};

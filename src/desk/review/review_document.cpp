@@ -84,8 +84,8 @@ library::Review ReviewDocument::review() const {
 }
 
 void ReviewDocument::setAnalysis(coaching::Analysis analysis) {
-  if (other_) {
-    joinOther(analysis);
+  if (!others_.empty()) {
+    analysis.others = others_;
     coaching::judgeAgain(analysis, style_, book_);
   }
   analysis_ = std::make_shared<const coaching::Analysis>(std::move(analysis));
@@ -127,21 +127,9 @@ void ReviewDocument::sayAgain() {
   emit choiceChanged();
 }
 
-void ReviewDocument::setPairOffset(double offset_s) {
-  submission_.details.pair_offset_s = offset_s;
-  if (other_) judgeAgain();
-}
-
-void ReviewDocument::setOther(std::shared_ptr<const coaching::Analysis> other) {
-  other_ = std::move(other);
+void ReviewDocument::setOthers(std::vector<coaching::OtherFilm> others) {
+  others_ = std::move(others);
   judgeAgain();
-}
-
-void ReviewDocument::joinOther(coaching::Analysis& analysis) const {
-  if (other_)
-    analysis.other = coaching::OtherFilm{other_, submission_.details.pair_offset_s.value_or(0)};
-  else
-    analysis.other.reset();
 }
 
 void ReviewDocument::takeProposal() {
@@ -157,7 +145,7 @@ void ReviewDocument::judgeAgain() {
   if (!analysis_) return;
   auto again = std::make_shared<coaching::Analysis>(*analysis_);
   again->request = request();
-  joinOther(*again);
+  again->others = others_;
   if (again->isTraced()) tracing::solveAgain(again->trace, again->request.trace, again->clip.width, again->clip.height);
   coaching::judgeAgain(*again, style_, book_);
   analysis_ = std::move(again);

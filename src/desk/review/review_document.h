@@ -105,11 +105,12 @@ class ReviewDocument : public QObject {
   // What earlier sets showed of left against right.
   void setSidesBefore(coaching::SidesSeen before) { sides_before_ = std::move(before); }
   void setState(library::SubmissionState state);
-  // The same set from another side: what this view does not carry is judged from there.
-  void setOther(std::shared_ptr<const coaching::Analysis> other);
+  // The same set from other sides: what this view does not carry is judged from there.
+  void setOthers(std::vector<coaching::OtherFilm> others);
   // Everything is said anew: units have changed.
   void sayAgain();
-  void setPairOffset(double offset_s);
+  // Of this clip to the one it is linked with, as the library has it.
+  void setPairOffset(std::optional<double> offset_s) { submission_.details.pair_offset_s = offset_s; }
   // Where something drawn was followed to, from a job; nothing that can be undone, and nothing when it is gone by then.
   void setFollowed(const coaching::Shape& drawn, const coaching::Shape& followed);
   // What looking at the clip told of the row: which lift it is.
@@ -140,7 +141,6 @@ class ReviewDocument : public QObject {
   coaching::Bookmarks exchangeBookmarks(coaching::Bookmarks to);
   Approach exchangeApproach(Approach to);
   void judgeAgain();
-  void joinOther(coaching::Analysis& analysis) const;
   void takeProposal();
 
   library::Athlete athlete_;
@@ -160,7 +160,8 @@ class ReviewDocument : public QObject {
   bool looked_ = false;
   CueChoice choice_;
   bool chosen_ = false;  // the coach has touched the choice; until then it follows the proposal
-  std::shared_ptr<const coaching::Analysis> analysis_, other_;
+  std::shared_ptr<const coaching::Analysis> analysis_;
+  std::vector<coaching::OtherFilm> others_;
   QUndoStack undo_;
 };
 

@@ -341,8 +341,8 @@ void ReviewPage::followPlayHead() {
 void ReviewPage::showEvidence(double t, lifts::Drawing drawing) {
   player_.pause();
   player_.goTo(t);
-  const auto a = document_->analysis();
-  const bool there = a && other_view_->isOpen() && coaching::drawnOnOther(*a, drawing);
+  const auto there = filmFor(drawing);
+  if (there && *there != film_shown_) showFilm(*there);
   stage_->setEvidence(there || drawing == lifts::Drawing::None ? std::nullopt : std::optional(drawing));
   other_view_->setEvidence(there ? std::optional(drawing) : std::nullopt);
   if (!there) return;

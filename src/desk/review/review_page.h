@@ -178,7 +178,7 @@ class ReviewPage : public QWidget {
   void askFolderAndReply();
   void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
   bool recordReply();
-  Result<bool> returnPair();
+  Result<bool> returnSet();
   Result<bool> rememberBody();
   void post(const drawing::ReplyFiles& files);
   void learnWhoWrote();
@@ -186,9 +186,14 @@ class ReviewPage : public QWidget {
   std::vector<coaching::Claim> openClaims(std::vector<coaching::Claim> claims);
   std::optional<coaching::ClipCheck> storedCheck();
   bool filmedAcross();
-  void openPair();
-  void judgeWithPair();
-  void pairTraced(coaching::Analysis other);
+  void openSet();
+  void showFilm(std::size_t which);
+  void showNextFilm();
+  void shiftFilm(double offset_s);
+  void judgeWithSet();
+  void filmTraced(std::size_t which, coaching::Analysis other, bool fresh);
+  void giveOthers();
+  std::optional<std::size_t> filmFor(lifts::Drawing drawing) const;
   void setOtherLarge(bool large);
   void placeOtherView();
   void keepSubmission();
@@ -263,6 +268,14 @@ class ReviewPage : public QWidget {
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   bool other_large_ = false;
+  // The same set from other sides, and what was traced there.
+  struct FilmOfSet {
+    library::SetFilm is;
+    std::shared_ptr<const coaching::Analysis> analysis;
+    bool tried = false;
+  };
+  std::vector<FilmOfSet> set_films_;
+  std::size_t film_shown_ = 0;     // in other_view_
   QPointer<PictureWindow> apart_;  // the picture's own, on a second monitor
   QLabel* elsewhere_ = nullptr;    // in its place meanwhile
   QAction* apart_on_ = nullptr;

@@ -123,6 +123,7 @@ void ReviewPage::buildReviewActions() {
     other_->setChecked(true);
     setOtherLarge(!other_large_);
   });
+  action("nextFilmAction", tr("The next film of the same set"), {K(Qt::ALT | Qt::Key_O)}, [this] { showNextFilm(); });
   menu_ = tr("Edit");
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });

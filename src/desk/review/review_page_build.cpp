@@ -441,10 +441,7 @@ void ReviewPage::buildLayout() {
   stage_->installEventFilter(this);
   other_view_ = new OtherView(stage_);
   connect(other_view_, &OtherView::sizeWanted, this, [this] { setOtherLarge(!other_large_); });
-  connect(other_view_, &OtherView::offsetChanged, this, [this](double s) {
-    document_->setPairOffset(s);
-    if (auto kept = library_.setPairOffset(document_->submission().id, s); !kept) say(q(kept.error().sentence()), true);
-  });
+  connect(other_view_, &OtherView::offsetChanged, this, [this](double s) { shiftFilm(s); });
   mirror_ = new OtherView(stage_);
   mirror_->setObjectName(QStringLiteral("mirror"));
   scrubber_ = new Scrubber(*document_);

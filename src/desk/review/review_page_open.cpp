@@ -77,7 +77,7 @@ void ReviewPage::openClip() {
           [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
   frames_->request(0);
-  openPair();
+  openSet();
   const auto state = document_->submission().state;
   const bool fresh = state != library::SubmissionState::Returned && !document_->looked() && !document_->chosen();
   if (fresh && QSettings().value(QStringLiteral("firstLook"), false).toBool()) startFirstLook();
@@ -267,7 +267,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
   loopCurrentRep();
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
-  if (!a->other) judgeWithPair();
+  judgeWithSet();
   say(a->trace.front ? tr("Traced %1: %2. Does writing in it read backwards? Then Ctrl+T mirrors it.")
                            .arg(q(coaching::filmedFrom(*a)), q(document_->lift().across_shows))
       : placed ? tr("Traced. Drag any point that is off; the numbers follow.")
@@ -314,20 +314,20 @@ void ReviewPage::showClaims() {
   findings_->setClaims(openClaims(std::move(check->claims)));
 }
 
-// Those that the other film of the set does not carry either.
+// Those that no other film of the set carries either.
 std::vector<coaching::Claim> ReviewPage::openClaims(std::vector<coaching::Claim> claims) {
   const auto a = document_->analysis();
-  const auto& pair = document_->submission().pair;
-  if (!pair || !a || !a->other || a->other->joined.empty()) return claims;
-  const auto other = library_.submission(*pair);
-  const auto json = other ? library_.checkOf(other->clip_hash) : Result<std::string>(fail(other.error()));
-  if (!json || json->empty()) return claims;
-  const auto check = coaching::checkFromJson(*json);
-  if (check)
+  if (!a || !coaching::isJoined(*a)) return claims;
+  for (const FilmOfSet& film : set_films_) {
+    const auto json = library_.checkOf(film.is.film.clip_hash);
+    if (!film.analysis || !json || json->empty()) continue;
+    const auto check = coaching::checkFromJson(*json);
+    if (!check) continue;
     std::erase_if(claims, [&](const coaching::Claim& mine) {
       const auto* theirs = check->claim(mine.id);
       return mine.can == coaching::Can::No && theirs && theirs->can != coaching::Can::No;
     });
+  }
   return claims;
 }
 

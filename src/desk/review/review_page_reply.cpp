@@ -5,6 +5,7 @@
 #include <QFileDialog>
 #include <QSettings>
 #include <QStandardPaths>
+#include <set>
 
 #include "core/coaching/two_films.h"
 #include "core/exchange/intake/importer.h"
@@ -84,11 +85,13 @@ std::string ReviewPage::filmNext() const {
               ? fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen)
               : std::string(": three reps, from the same place as this time.");
   const auto a = document_->analysis();
-  const bool two = std::any_of(choice.cues.begin(), choice.cues.end(),
-                               [&](const coaching::Cue& cue) { return coaching::fromOther(*a, cue.measure); });
-  if (two && a->other->analysis->trace.front)
+  std::set<std::string_view> asked;
+  for (const coaching::Cue& cue : choice.cues) {
+    const coaching::OtherFilm* film = coaching::filmOf(*a, cue.measure);
+    if (!film || !film->analysis->trace.front || !asked.insert(coaching::filmedFrom(*film->analysis)).second) continue;
     text += fmt::format(" And once more straight {}, with {} and both ends of the bar in the picture.",
-                        coaching::filmedFrom(*a->other->analysis), lift.body.lying ? "both arms" : "both feet");
+                        coaching::filmedFrom(*film->analysis), lift.body.lying ? "both arms" : "both feet");
+  }
   return text;
 }
 
@@ -198,17 +201,22 @@ Result<bool> ReviewPage::rememberBody() {
   return library_.updateAthlete(*athlete);
 }
 
-// Two films that were judged as one are answered as one.
-Result<bool> ReviewPage::returnPair() {
+// Films that were judged as one are answered as one.
+Result<bool> ReviewPage::returnSet() {
   const auto a = document_->analysis();
-  const auto& pair = document_->submission().pair;
-  if (!pair || !a->other || a->other->joined.empty()) return true;
-  auto other = library_.submission(*pair);
-  if (!other) return fail(other.error());
-  if (other->state == library::SubmissionState::Returned) return true;
-  other->state = library::SubmissionState::Returned;
-  other->reason = "Answered together with " + document_->submission().clip_name + ".";
-  return library_.updateSubmission(*other);
+  for (const FilmOfSet& film : set_films_) {
+    const auto joined = std::find_if(a->others.begin(), a->others.end(), [&](const coaching::OtherFilm& o) {
+      return o.analysis == film.analysis && !o.joined.empty();
+    });
+    if (joined == a->others.end()) continue;
+    auto other = library_.submission(film.is.film.id);
+    if (!other) return fail(other.error());
+    if (other->state == library::SubmissionState::Returned) continue;
+    other->state = library::SubmissionState::Returned;
+    other->reason = "Answered together with " + document_->submission().clip_name + ".";
+    if (auto kept = library_.updateSubmission(*other); !kept) return kept;
+  }
+  return true;
 }
 
 // The cues become threads, and the earlier threads have been measured again by this film.
@@ -230,7 +238,7 @@ bool ReviewPage::recordReply() {
   if (auto recorded = library_.recordReply(document_->submission().id, threads); !recorded)
     return refused(recorded.error());
   document_->setState(library::SubmissionState::Returned);
-  if (auto told = returnPair(); !told) return refused(told.error());
+  if (auto told = returnSet(); !told) return refused(told.error());
   if (auto kept = rememberBody(); !kept) return refused(kept.error());
   if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
   refreshFollowUp();

@@ -107,6 +107,32 @@ TEST(Notices, AskForAViewSquareToTheLift) {
   EXPECT_EQ(noticeOf(judgedAgain(a), "oblique"), nullptr);
 }
 
+// The small clip, in whose second rep the bar sinks by a hand's breadth half-way up.
+Analysis stuckOnTheWayUp() {
+  Analysis a = smallAnalysis();
+  auto& trace = a.trace.trace;
+  const double middle_s = (a.reps[1].ascent_t() + a.reps[1].lockout_t()) / 2;
+  for (std::size_t i = 0; i < trace.size(); ++i) {
+    const double late = std::abs(trace.times_s[i] - middle_s) / 0.35;
+    if (auto& bar = trace.frames[i][at(Landmark::Bar)]; bar && late < 1)
+      bar->place.y += 0.5 * a.trace.bar->rim.radius_px * (1 - late * late);
+  }
+  return judgedAgain(std::move(a));
+}
+
+TEST(Notices, AskWhetherASpotterTookABarThatSinksOnItsWayUp) {
+  EXPECT_EQ(noticeOf(judgedAgain(smallAnalysis()), "sinks_on_the_way_up"), nullptr);
+  Analysis a = stuckOnTheWayUp();
+  ASSERT_EQ(a.reps.size(), 2u);
+  const auto* asked = noticeOf(a, "sinks_on_the_way_up");
+  ASSERT_NE(asked, nullptr);
+  EXPECT_NE(asked->text.find("rep 2's way up"), std::string::npos) << asked->text;
+  // Once the coach has said so nothing is asked any more.
+  a.request.held = motion::heldFrom(a.found);
+  a.request.held->at(1).spotted = true;
+  EXPECT_EQ(noticeOf(judgedAgain(a), "sinks_on_the_way_up"), nullptr);
+}
+
 TEST(Notices, SayThatTheFrameRateVaries) {
   Analysis a = smallAnalysis();
   a.clip.variable_rate = true;

@@ -37,7 +37,7 @@ std::shared_ptr<const Analysis> fromFront(std::size_t reps = 2) {
 
 Analysis joined(std::size_t reps = 2, double offset_s = kLater_s) {
   Analysis a = tests::smallAnalysis();
-  a.other = OtherFilm{fromFront(reps), offset_s};
+  a.others = {{fromFront(reps), offset_s, {}}};
   judgeAgain(a, *shippedStyle("balanced"), *CueBook::shipped());
   return a;
 }
@@ -53,11 +53,12 @@ TEST(TwoFilms, WhatTheSideCannotShowComesFromTheFrontInThisClipsTime) {
     // What this film measures itself stays its own.
     EXPECT_LT(lifts::find(a.measures.reps[i], "stroke_m")->measured()->value, 1);
   }
-  EXPECT_TRUE(fromOther(a, knee().id));
-  EXPECT_FALSE(fromOther(a, "stroke_m"));
-  EXPECT_TRUE(drawnOnOther(a, lifts::Drawing::Sides));
-  EXPECT_FALSE(drawnOnOther(a, lifts::Drawing::Depth));
-  EXPECT_FALSE(drawnOnOther(a, lifts::Drawing::None));
+  EXPECT_TRUE(isJoined(a));
+  EXPECT_EQ(filmOf(a, knee().id), &a.others[0]);
+  EXPECT_EQ(filmOf(a, "stroke_m"), nullptr);
+  EXPECT_EQ(filmToDrawOn(a, lifts::Drawing::Sides), &a.others[0]);
+  EXPECT_EQ(filmToDrawOn(a, lifts::Drawing::Depth), nullptr);
+  EXPECT_EQ(filmToDrawOn(a, lifts::Drawing::None), nullptr);
 }
 
 TEST(TwoFilms, TheFrontsFindingIsJudgedWithTheSidesAndHasCauses) {
@@ -86,12 +87,12 @@ TEST(TwoFilms, ARepTheOtherFilmDoesNotHoldIsAbsentThereAndKeepsItsRow) {
 
 TEST(TwoFilms, OfAnotherTimeShareNothing) {
   const Analysis a = joined(2, 60);
-  EXPECT_TRUE(a.other->joined.empty());
+  EXPECT_FALSE(isJoined(a));
   EXPECT_EQ(lifts::find(a.measures.reps[0], knee().id), nullptr);
-  EXPECT_FALSE(drawnOnOther(a, lifts::Drawing::Sides));
+  EXPECT_EQ(filmToDrawOn(a, lifts::Drawing::Sides), nullptr);
   // And a film that is alone again is as it was.
   Analysis alone = joined();
-  alone.other.reset();
+  alone.others.clear();
   judgeAgain(alone, *shippedStyle("balanced"), *CueBook::shipped());
   EXPECT_EQ(lifts::find(alone.measures.reps[0], knee().id), nullptr);
 }
@@ -101,13 +102,29 @@ TEST(TwoFilms, WhatThisFilmCouldNotAnswerIsFilledFromTheOther) {
   auto other = std::make_shared<Analysis>(*fromFront());
   const auto* mine = lifts::find(a.measures.reps[0], "stroke_m");
   ASSERT_TRUE(mine->measured());
-  a.other = OtherFilm{other, kLater_s};
+  a.others = {{other, kLater_s, {}}};
   for (auto& list : a.measures.reps)
     for (auto& m : list)
       if (m.kind->id == "stroke_m") m.measure = lifts::Absent{"hidden"};
-  joinOther(a);
+  joinOthers(a);
   EXPECT_EQ(lifts::find(a.measures.reps[0], "stroke_m")->measured()->value, 9.9);
-  EXPECT_TRUE(fromOther(a, "stroke_m"));
+  EXPECT_EQ(filmOf(a, "stroke_m"), &a.others[0]);
+}
+
+TEST(ThreeFilms, EachMeasureComesFromTheFirstThatAnswersIt) {
+  const auto& tilt = *lifts::measureDefinition("bar_tilt_max_deg");
+  auto rear = std::make_shared<Analysis>(*fromFront());
+  for (auto& list : rear->measures.reps) {
+    list[0].measure = lifts::Measured{50, 3, 1};  // of the knees, which the front told already
+    list.push_back({&tilt, lifts::Measured{2, 0.2, 1}});
+  }
+  Analysis a = tests::smallAnalysis();
+  a.others = {{fromFront(), kLater_s, {}}, {rear, kLater_s, {}}};
+  joinOthers(a);
+  EXPECT_EQ(lifts::find(a.measures.reps[0], knee().id)->measured()->value, 25);
+  EXPECT_EQ(filmOf(a, knee().id), &a.others[0]);
+  EXPECT_EQ(lifts::find(a.measures.reps[0], tilt.id)->measured()->value, 2);
+  EXPECT_EQ(filmOf(a, tilt.id), &a.others[1]);
 }
 
 }  // namespace

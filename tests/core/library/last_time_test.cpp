@@ -113,6 +113,11 @@ TEST(SidesBefore, CountsEarlierSetsBySideAndNotTheOtherFilmOfThisOne) {
   EXPECT_EQ(before(now), (std::array{1, 1}));
   now.pair = first.id;
   EXPECT_EQ(before(now), (std::array{1, 0}));
+  now.pair.reset();
+  Submission third = first;
+  third.pair = now.id;
+  ASSERT_TRUE(k.library.updateSubmission(third));
+  EXPECT_EQ(before(now), (std::array{1, 0})) << "linked from the other side";
 }
 
 }  // namespace

@@ -119,20 +119,52 @@ TEST(Details, BelongToTheirSubmissionAfterReopening) {
   EXPECT_EQ(f.library.submission(two)->details, SubmissionDetails{});
 }
 
-TEST(Pairs, AreInOneTimeFromBothSides) {
+std::vector<std::pair<SubmissionId, double>> setOf(Library& library, SubmissionId id) {
+  std::vector<std::pair<SubmissionId, double>> films;
+  const auto set = library.filmsOfSet(id);
+  for (const SetFilm& film : *set) films.emplace_back(film.film.id, film.offset_s);
+  return films;
+}
+
+TEST(FilmsOfASet, AreInOneTimeFromEachOfThem) {
+  using Films = std::vector<std::pair<SubmissionId, double>>;
   Shelf f;
   const auto ola = f.athlete("Ola");
-  const auto side = f.add(ola, "side.mp4"), front = f.add(ola, "front.mp4");
-  auto s = *f.library.submission(side);
-  s.pair = front;
-  auto t = *f.library.submission(front);
-  t.pair = side;
-  ASSERT_TRUE(f.library.updateSubmission(s));
-  ASSERT_TRUE(f.library.updateSubmission(t));
-  ASSERT_TRUE(f.library.setPairOffset(side, 2.5));
-  EXPECT_EQ(f.library.submission(side)->details.pair_offset_s, 2.5);
-  EXPECT_EQ(f.library.submission(front)->details.pair_offset_s, -2.5);
-  EXPECT_FALSE(f.library.setPairOffset(SubmissionId(99), 1)) << "one that is not there";
+  const auto side = f.add(ola, "side.mp4"), front = f.add(ola, "front.mp4"), rear = f.add(ola, "rear.mp4");
+  EXPECT_TRUE(setOf(f.library, side).empty());
+  ASSERT_TRUE(f.library.joinSet(side, front, 2.5));
+  EXPECT_EQ(setOf(f.library, side), (Films{{front, 2.5}}));
+  EXPECT_EQ(setOf(f.library, front), (Films{{side, -2.5}}));
+  // The third is linked with the front, and so belongs to the side as well.
+  ASSERT_TRUE(f.library.joinSet(front, rear, 1.0));
+  EXPECT_EQ(setOf(f.library, side), (Films{{front, 2.5}, {rear, 3.5}}));
+  EXPECT_EQ(setOf(f.library, rear), (Films{{front, -1.0}, {side, -3.5}}));
+  // Moving the film in the middle takes along what hangs on it; moving the last moves only that.
+  ASSERT_TRUE(f.library.setOffset(side, front, 2.0));
+  EXPECT_EQ(setOf(f.library, side), (Films{{front, 2.0}, {rear, 3.0}}));
+  ASSERT_TRUE(f.library.setOffset(side, rear, 4.0));
+  EXPECT_EQ(setOf(f.library, side), (Films{{front, 2.0}, {rear, 4.0}}));
+  EXPECT_EQ(f.library.submission(front)->details.pair_offset_s, -2.0);
+  EXPECT_FALSE(f.library.setOffset(side, SubmissionId(99), 1)) << "one that is not there";
+  EXPECT_FALSE(f.library.setOffset(side, side, 1));
+}
+
+TEST(FilmsOfASet, LeaveItAndStandAlone) {
+  Shelf f;
+  const auto ola = f.athlete("Ola");
+  const auto side = f.add(ola, "side.mp4"), front = f.add(ola, "front.mp4"), rear = f.add(ola, "rear.mp4"),
+             other = f.add(ola, "other.mp4");
+  ASSERT_TRUE(f.library.joinSet(side, front, std::nullopt));
+  ASSERT_TRUE(f.library.joinSet(rear, other, 1.0));
+  EXPECT_FALSE(f.library.joinSet(side, rear, 0.0)) << "two whole sets";
+  EXPECT_EQ(f.library.submission(side)->pair, front) << "nothing changed";
+  ASSERT_TRUE(f.library.leaveSet(other));
+  EXPECT_TRUE(setOf(f.library, rear).empty());
+  EXPECT_FALSE(f.library.submission(rear)->details.pair_offset_s);
+  ASSERT_TRUE(f.library.joinSet(side, rear, 0.0));
+  EXPECT_EQ(setOf(f.library, front).size(), 2u);
+  ASSERT_TRUE(f.library.leaveSet(rear));
+  EXPECT_EQ(setOf(f.library, front).size(), 1u);
 }
 
 TEST(Pulses, AreKeptByClip) {

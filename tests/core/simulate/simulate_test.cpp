@@ -6,6 +6,8 @@
 #include <opencv2/core.hpp>
 
 #include "core/base/angle.h"
+#include "core/simulate/bench_script.h"
+#include "core/simulate/deadlift_script.h"
 #include "core/simulate/renderer.h"
 #include "core/simulate/squat_script.h"
 #include "core/simulate/truth_file.h"
@@ -89,6 +91,100 @@ TEST(Lifter, LooksTheSameFromBothSides) {
   const auto& q = *b.frames[60].pixels[at(Landmark::Knee)];
   EXPECT_NEAR(p.place.x, left.camera.width - q.place.x, 1e-6);
   EXPECT_NEAR(p.place.y, q.place.y, 1e-6);
+}
+
+ClipSpec aPull() {
+  ClipSpec spec;
+  spec.lift = "deadlift";
+  spec.set.variant = "conventional";
+  spec.set.reps = 2;
+  return spec;
+}
+
+TEST(Puller, ComesDownToABarThatLiesStillAndStandsUpFromItAtTheEnd) {
+  ClipSpec spec = aPull();
+  spec.set.approach_s = 1.5;
+  const DeadliftScript script(spec);
+  const double floor_m = spec.plate_mm / 2000, stature = spec.lifter.stature_m;
+  EXPECT_GT(script.at(0).mid_shoulder.z, 0.75 * stature);
+  EXPECT_NEAR(script.at(0).bar.z, floor_m, 1e-9);
+  EXPECT_GT(script.at(0).left_arm.wrist.z, floor_m + 0.3) << "the hands are not at the bar yet";
+  const double pull_s = script.reps().front().start_s;
+  EXPECT_NEAR(script.at(pull_s - 0.01).left_arm.wrist.z, floor_m, 0.04);
+  EXPECT_GT(script.at(script.duration_s()).mid_shoulder.z, 0.75 * stature);
+  EXPECT_NEAR(script.at(script.duration_s()).bar.z, floor_m, 1e-9);
+  // Nothing jumps from one frame to the next.
+  for (double t = 0.02; t < script.duration_s(); t += 0.02) {
+    EXPECT_LT(length(script.at(t).mid_hip - script.at(t - 0.02).mid_hip), 0.06) << t;
+    EXPECT_LT(length(script.at(t).left_arm.wrist - script.at(t - 0.02).left_arm.wrist), 0.06) << t;
+  }
+  EXPECT_EQ(trueSet(truthOf(spec)).reps.size(), 2u);
+}
+
+TEST(Puller, BendsTheShaftBeforeThePlatesLeave) {
+  ClipSpec spec = aPull();
+  spec.set.slack_s = 0.6;
+  spec.set.shaft_bend_m = 0.02;
+  const DeadliftScript script(spec);
+  const double pull_s = script.reps().front().start_s;
+  EXPECT_EQ(script.at(pull_s - 0.7).shaft_bend_m, 0);
+  EXPECT_NEAR(script.at(pull_s - 0.05).shaft_bend_m, 0.02, 1e-9);
+  EXPECT_NEAR(script.at(pull_s - 0.05).bar.z, spec.plate_mm / 2000, 1e-9);
+  EXPECT_NEAR(script.at(pull_s - 0.05).left_arm.wrist.z - script.at(pull_s - 0.7).left_arm.wrist.z, 0.02, 1e-6);
+}
+
+TEST(Puller, HitchesAndIsMissedWhereAsked) {
+  ClipSpec spec = aPull();
+  spec.set.faults.dip_m = 0.03;
+  EXPECT_NEAR(measure(trueSet(truthOf(spec)), 0, "dip_m"), 0.03, 0.006);
+  spec = aPull();
+  spec.set.missed_at = 0.45;
+  const DeadliftScript script(spec);
+  const auto& reps = script.reps();
+  const double whole = script.at(reps[0].top_s).bar.z, missed = script.at(reps[1].top_s).bar.z;
+  const double floor_m = spec.plate_mm / 2000;
+  EXPECT_NEAR((missed - floor_m) / (whole - floor_m), 0.45, 0.01);
+  EXPECT_EQ(trueSet(truthOf(spec)).reps.size(), 1u) << "a miss is none";
+}
+
+TEST(Puller, WithoutARestIsTouchAndGoAndWandersForward) {
+  ClipSpec spec = aPull();
+  spec.set.rest_s = 0;
+  spec.set.faults.wander_m = 0.04;
+  const auto set = trueSet(truthOf(spec));
+  ASSERT_EQ(set.reps.size(), 2u);
+  EXPECT_EQ(set.reps[1].type, motion::RepType::TouchAndGo);
+  const DeadliftScript script(spec);
+  EXPECT_NEAR(script.at(script.duration_s()).bar.x, 0.04, 1e-9);
+}
+
+TEST(Puller, InAHexBarHasItsHandsAtTheSides) {
+  ClipSpec spec = aPull();
+  const double straight = DeadliftScript(spec).at(0).left_arm.wrist.y;
+  spec.set.variant = "hex";
+  const DeadliftScript script(spec);
+  EXPECT_GT(script.at(0).left_arm.wrist.y, straight + 0.04);
+  EXPECT_LT(script.at(0).mid_shoulder.x - script.at(0).bar.x, 0.01) << "shoulders stand over the handles";
+}
+
+TEST(Presser, WhoMissesIsHelpedToTheHooksByTheSpotter) {
+  ClipSpec spec;
+  spec.lift = "bench";
+  spec.set.reps = 2;
+  spec.set.missed_at = 0.5;
+  spec.look.spotter = true;
+  const BenchScript script(spec);
+  const ScriptedRep& miss = script.reps().back();
+  EXPECT_LT(script.at(miss.top_s + 0.8).bar.z, script.at(miss.top_s).bar.z) << "stuck, it sinks";
+  const MetrePoint hooks = BenchScript::hooks(script.build());
+  EXPECT_NEAR(script.at(script.duration_s()).bar.z, hooks.z, 1e-3);
+  const auto hands = [&](double t) { return *script.helperAt(t); };
+  const Body waiting = hands(miss.bottom_s), helping = hands(miss.top_s + 1.6), bar = script.at(miss.top_s + 1.6);
+  EXPECT_GT(length(waiting.left_arm.wrist - script.at(miss.bottom_s).bar), 0.4);
+  EXPECT_LT(std::abs(helping.left_arm.wrist.z - bar.bar.z), 0.05);
+  EXPECT_LT(std::abs(helping.left_arm.wrist.x - bar.bar.x), 0.05);
+  spec.look.spotter = false;
+  EXPECT_FALSE(BenchScript(spec).helperAt(1));
 }
 
 TEST(Pinhole, ProjectsByTheTextbook) {

@@ -127,7 +127,7 @@ struct Follower {
       for (std::size_t j = 0; j < tracks.size(); ++j) {
         const RimTrack &inner = tracks[i], &outer = tracks[j];
         if (!alive(inner) || !alive(outer) || radiusOf(outer) < kAnotherCircle * radiusOf(inner)) continue;
-        if (length(outer.expected() - inner.expected()) > kSameMiddle * radiusOf(inner)) continue;
+        if (!goesRound(outer.last(), inner.last())) continue;
         const auto as_long = kAsLong * static_cast<double>(inner.seen().size());
         if (static_cast<double>(outer.seen().size()) < as_long || outer.recentlySeen() < kSeenWell) continue;
         if (liftScore(outer) > 0) ring[i] = true;

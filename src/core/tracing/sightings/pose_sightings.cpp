@@ -27,6 +27,7 @@ constexpr double kStill_share = 0.05;  // of the rim's radius: a centimetre
 constexpr double kSmooth_s = 1.0;      // the region's jitter is the landmarks' jitter
 constexpr double kRetry_s = 0.5;       // the detector is asked again this long after it found nobody
 constexpr std::size_t kWorkers = 2;
+constexpr double kRim_m = 0.225;      // a smaller plate than usual makes people look larger, by a third at most
 constexpr double kQuickShare = 0.25;  // of the time both passes take
 
 struct Look {
@@ -43,7 +44,6 @@ std::optional<PixelPoint> barAt(const BarTrace& bar, std::size_t frame) {
 // Whether a region can be that of the person who has this bar: the rim gives the scale. The network, once it has lost
 // the lifter, is content with a plate or a trunk for a whole body.
 bool atBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame, const BodyModel& body) {
-  constexpr double kRim_m = 0.225;  // a smaller plate than usual makes people look larger, by a third at most
   const double metre_px = bar.rim.radius_px / kRim_m;
   if (metre_px <= 0) return true;  // no bar was traced
   const double size_m = region.size_px / metre_px;
@@ -133,6 +133,31 @@ PoseRegion regionLying(PixelPoint highest, double metre_px, double head) {
   return {highest + PixelPoint{-head * kTowardsFeet_m, kBelow_m} * metre_px, kSize_m * metre_px, head * kPi / 2};
 }
 
+// Who spots stands behind the head of who lies, and the network takes their joints for the lifter's: what is further
+// that way than a head reaches, `from_x` on, is not shown to it.
+cv::Mat withoutSpotter(const cv::Mat& picture, double from_x, double head) {
+  const int edge = std::clamp(static_cast<int>(std::lround(from_x)), 0, picture.cols);
+  const cv::Range beyond = head > 0 ? cv::Range(edge, picture.cols) : cv::Range(0, edge);
+  if (beyond.empty()) return picture;
+  cv::Mat shown = picture.clone();
+  shown.colRange(beyond).setTo(cv::mean(picture));
+  return shown;
+}
+
+// Where that begins, by where the bar is at its highest: over the shoulders.
+double behindTheHead(PixelPoint highest, double metre_px, double head) {
+  constexpr double kHeadReaches_m =
+      0.42;  // by the near plate, which stands nearer and looks larger: half a metre of the lifter
+  return highest.x + head * kHeadReaches_m * metre_px;
+}
+
+std::optional<PixelPoint> highestOf(const BarTrace& bar, std::size_t first, std::size_t last) {
+  std::optional<PixelPoint> highest;
+  for (std::size_t i = first; i <= last; ++i)
+    if (const auto at = barAt(bar, i); at && (!highest || at->y < highest->y)) highest = at;
+  return highest;
+}
+
 // How surely the legs and the trunk of somebody who lies that way are seen, near side or far.
 double sureOfLying(const PoseReading& reading) {
   double best = 0;
@@ -150,12 +175,9 @@ double sureOfLying(const PoseReading& reading) {
 // region is looked for from frame to frame.
 Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                     Task& task) {
-  constexpr double kRim_m = 0.225;
   constexpr int kTries = 8;
   const double metre_px = bar.rim.radius_px / kRim_m;
-  std::optional<PixelPoint> highest;
-  for (std::size_t i = first; i <= last; ++i)
-    if (const auto at = barAt(bar, i); at && (!highest || at->y < highest->y)) highest = at;
+  const auto highest = highestOf(bar, first, last);
   std::vector<Look> looks;
   if (!highest || metre_px <= 0) return looks;
   auto quick = shippedReader(Care::Quick);
@@ -175,10 +197,11 @@ Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, st
     if (!next) return fail(next.error());
     if (!*next || (*next)->index > last) break;
     for (Way& way : ways) {
+      const cv::Mat shown = withoutSpotter((*next)->picture, behindTheHead(*highest, metre_px, way.head), way.head);
       PoseRegion region = way.begin;
       // Twice: where it begins is a guess.
       for (int look = 0; look < 2; ++look) {
-        auto reading = quick->read((*next)->picture, region);
+        auto reading = quick->read(shown, region);
         if (!reading) return fail(reading.error());
         if (look == 1) way.sure += sureOfLying(*reading);
         const double size_m = reading->next.size_px / metre_px;
@@ -316,6 +339,12 @@ Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vecto
     Frame frame;
     CameraMove camera;
   };
+  const auto highest = body.lying && !across ? highestOf(bar, first, last) : std::nullopt;
+  const auto shownOf = [&](const cv::Mat& picture, const PoseRegion& region) {
+    if (!highest) return picture;
+    const double head = region.turn_rad > 0 ? 1 : -1;
+    return withoutSpotter(picture, behindTheHead(*highest, bar.rim.radius_px / kRim_m, head), head);
+  };
   // The next frames are decoded, and held against the room, while the network looks at these.
   const auto decode = [&]() -> Result<std::vector<Wanted>> {
     std::vector<Wanted> frames;
@@ -345,7 +374,7 @@ Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vecto
             const auto k = static_cast<std::size_t>(i);
             const Frame& frame = (*frames)[k].frame;
             if (const auto region = smoothed(looks, bar, frame.index, body))
-              readings[k] = readers[k].read(frame.picture, *region);
+              readings[k] = readers[k].read(shownOf(frame.picture, *region), *region);
           }
         },
         static_cast<double>(frames->size()));
@@ -366,7 +395,7 @@ Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vecto
 }  // namespace
 
 std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, const BodyModel& body) {
-  constexpr double kRim_m = 0.225, kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
+  constexpr double kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
   const auto place = barAt(bar, frame);
   const double metre_px = bar.rim.radius_px / kRim_m;
   if (!place || metre_px <= 0) return std::nullopt;
