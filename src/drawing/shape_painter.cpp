@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "core/base/angle.h"
+#include "core/coaching/back_line.h"
 #include "core/coaching/wanted_pose.h"
 #include "drawing/palette.h"
 
@@ -114,7 +115,7 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
               const QTransform& view, double scale) {
   const bool wanted = shape.sense == coaching::Sense::AsWanted;
   const QColor colour = wanted ? kWantedColour : kCoachColour;
-  const Qt::PenStyle style = wanted ? Qt::DashLine : Qt::SolidLine;
+  const Qt::PenStyle style = wanted || shape.proposed ? Qt::DashLine : Qt::SolidLine;
   const auto at = [&](PixelPoint p) { return view.map(QPointF(p.x, p.y)); };
   std::vector<QPointF> p;
   for (const PixelPoint anchor : here.anchors) p.push_back(at(anchor));
@@ -154,6 +155,11 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
                QLineF(p[coaching::kPoseHip], p[coaching::kPoseShoulder])};
       arc(lines, p[coaching::kPoseBar], 9 * scale, 0, 360);
       beside = p[coaching::kPoseShoulder];
+      break;
+    case ShapeKind::Back:
+      lines = {QLineF(p[0], p[1]), QLineF(p[1], p[2])};
+      for (const QPointF& end : p) arc(lines, end, 4 * scale, 0, 360);
+      beside = p[coaching::kLowBack];
       break;
     case ShapeKind::Text:
       break;

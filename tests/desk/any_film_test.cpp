@@ -20,6 +20,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/coaching/back_line.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
@@ -101,6 +102,15 @@ void clickOn(Stage& stage, PixelPoint p) {
   const QPoint at = stage.toStage(p).toPoint();
   QTest::mouseMove(&stage, at);
   QTest::mouseClick(&stage, Qt::LeftButton, {}, at);
+}
+
+void dragOn(Stage& stage, PixelPoint from, PixelPoint to) {
+  const QPoint a = stage.toStage(from).toPoint(), b = stage.toStage(to).toPoint();
+  QTest::mouseMove(&stage, a);
+  QTest::mousePress(&stage, Qt::LeftButton, {}, a);
+  QTest::mouseMove(&stage, (a + b) / 2);
+  QTest::mouseMove(&stage, b);
+  QTest::mouseRelease(&stage, Qt::LeftButton, {}, b);
 }
 
 // How many pixels of a film's frames have the coach's magenta, the most in one frame.
@@ -390,6 +400,39 @@ TEST(Drawing, ALineRidesOnTheKneeThroughTheFilm) {
   office.press(Qt::Key_Escape);
   office.press(Qt::Key_Escape);
   EXPECT_FALSE(stage.pad().on()) << "Escape puts the pens away";
+}
+
+TEST(Drawing, BackLinesAreProposedPulledIntoPlaceAndCompared) {
+  Squat office;
+  auto& page = office.open(office.id);
+  const auto a = page.document().analysis();
+  auto& stage = *page.findChild<Stage*>();
+  const auto goTo = [&](double t) {
+    page.player().goTo(t);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
+  };
+  goTo(a->reps[0].start_t());
+  office.press(Qt::Key_D);
+  in<QToolButton>(page, "draw_back")->click();
+  clickOn(stage, {10, 10});
+  const auto& shapes = page.document().sketch().shapes;
+  ASSERT_EQ(shapes.size(), 3u);
+  EXPECT_TRUE(shapes[0].proposed);
+  // Taken hold of where it is: right as it stands. Pulled: right from then on.
+  clickOn(stage, shapes[0].anchors[coaching::kLowBack].place);
+  EXPECT_FALSE(shapes[0].proposed);
+  goTo(shapes[1].drawn_s);
+  const PixelPoint low = shapes[1].anchors[coaching::kLowBack].place;
+  const PixelPoint behind{-a->trace.camera.forward * 0.12 * a->trace.camera.pixelsPerMetre(0), 0};
+  dragOn(stage, low, low + behind);
+  EXPECT_FALSE(shapes[1].proposed);
+  EXPECT_GT(length(shapes[1].anchors[coaching::kLowBack].place - low), 10);
+  EXPECT_NE(coaching::backLabel(shapes[1], page.document().sketch(), *a).find("rounder"), std::string::npos);
+  // What nobody put right is not in the reply.
+  EXPECT_TRUE(shapes[2].proposed);
+  EXPECT_EQ(page.replyContent().sketch.shapes.size(), 2u);
+  for (int i = 0; i < 3; ++i) page.document().undoStack().undo();
+  EXPECT_TRUE(page.document().sketch().empty());
 }
 
 TEST(Drawing, ALineAlongAPostSaysWhatIsVertical) {

@@ -406,7 +406,7 @@ TEST(ApproachStrip, ASideChangesLimitsAndWordsNoMeasureAndUndoes) {
   EXPECT_EQ(r.value("knee_past_toe_m"), past);
   EXPECT_EQ(r.value("shin_bottom_deg"), shin);
   EXPECT_EQ(r.document.athlete().profile.switches.size(), 2u);
-  EXPECT_NE(r.document.style().fullTitle().find("Knees past the toes: not past them"), std::string::npos);
+  EXPECT_EQ(r.document.style().sides.at(0).words, "Knees past the toes: not past them");
   EXPECT_EQ(kept.size(), 2);
   EXPECT_LT(strip.minimumSizeHint().width(), 1200) << "fits a window of 1280";
   r.document.undoStack().undo();

@@ -104,6 +104,58 @@ TEST(ThreeLifts, ADeadliftGoesFromTheQueueToTheReturnedReply) {
   EXPECT_EQ(asked[0].finding, "deadlift.bar_loops");
 }
 
+// Four weeks after a conventional pull whose bar looped, the same athlete pulls sumo.
+TEST(ThreeLifts, ACueIsFollowedFromAConventionalPullToASumoOne) {
+  Sent sent("deadlift", "Deadlift 120 kg x 2, conventional.", true);
+  {
+    auto& first = sent.open();
+    ASSERT_EQ(first.document().choice().cues.size(), 1u);
+    sent.reply(first);
+  }
+  const auto athlete = sent.library.submission(sent.id)->athlete;
+  std::string head = tests::header("Kit Marlin <kit@tide.invalid>", "2@k", "sumo");
+  head.replace(head.find("Fri, 20 Nov"), 11, "Wed, 23 Dec");
+  const auto later = sent.folder.write(
+      "kit-later.eml", head + tests::multipart({tests::textPart("Deadlift 120 kg x 2, sumo this time."),
+                                                tests::filePart("sumo.mp4", tests::bytesOf(std::string(JIB_MADE_CLIPS) +
+                                                                                           "/small-sumo.mp4"))}));
+  Task task;
+  ASSERT_TRUE(exchange::receive(sent.library, later, "2026-12-23", task));
+  const auto row = sent.library.submissions()->front();
+  ASSERT_EQ(row.athlete, athlete);
+  EXPECT_EQ(row.variant, "sumo");
+  ASSERT_TRUE(sent.library.saveTracing(
+      row.id, tests::keptTracing("sumo", sent.library.clipFile(row), exchange::requestFor(row, {}, {}))));
+  sent.window->openSubmission(row.id.number);
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] {
+        const auto* page = sent.window->reviewPage();
+        return page && page->settled() && sent.window->reviewPage()->document().submission().id == row.id &&
+               sent.window->reviewPage()->document().analysis();
+      },
+      kPatience_ms));
+  ReviewPage& page = *sent.window->reviewPage();
+  const auto a = page.document().analysis();
+  ASSERT_EQ(a->reps.size(), 2u) << "bending down to the bar is no rep";
+  EXPECT_GT(a->reps[0].bottom_t(), 2.5) << "the lifter stands over the bar first";
+  page.findChild<QAction*>("historyTab")->trigger();
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  const auto* said = page.findChild<QLabel*>("threadState");
+  ASSERT_NE(said, nullptr);
+  EXPECT_TRUE(said->text().contains("conventional then, sumo now")) << said->text().toStdString();
+  const auto mail = sent.reply(page);
+  EXPECT_EQ(mail.text.find("Bar loops in front"), std::string::npos) << "this bar does not";
+  const auto threads = *sent.library.threads(athlete);
+  const auto loop =
+      std::find_if(threads.begin(), threads.end(), [](const auto& t) { return t.finding == "deadlift.bar_loops"; });
+  ASSERT_NE(loop, threads.end());
+  ASSERT_TRUE(loop->value_now);
+  EXPECT_GT(loop->value_then, 0.04);
+  EXPECT_LT(*loop->value_now, 0.03);
+  EXPECT_EQ(loop->measured_in, row.id);
+  EXPECT_EQ(loop->state, library::ThreadState::NotComparable);
+}
+
 TEST(ThreeLifts, ABenchPressGoesFromTheQueueToTheReturnedReply) {
   Sent sent("bench", "Bench press 80 kg x 2, paused.", true);
   auto& page = sent.open();

@@ -8,6 +8,7 @@
 
 #include "core/base/angle.h"
 #include "core/coaching/two_films.h"
+#include "core/lifts/view_assessor.h"
 #include "core/tracing/front/facing_across.h"
 
 namespace jib::coaching {
@@ -142,18 +143,17 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   if (!k.forward_known && !a.trace.body)
     notices.push_back(
         {"facing_unknown", "It is not known which way the athlete faces; distances forward and back are left out."});
-  if (const auto& lift = lifts::definition(a.request.lift); std::abs(k.look_down_deg) > 8)
+  if (const auto& lift = lifts::definition(a.request.lift); lifts::heightsFrom(k).can != lifts::Can::Yes)
     notices.push_back(
         {"camera_height",
          fmt::format(
-             "The camera looks {} on the hip by about {:.0f} degrees; {} {}. Ask for the lens level with the {}.",
-             k.look_down_deg > 0 ? "down" : "up", std::abs(k.look_down_deg),
-             lift.draws(lifts::Drawing::Depth) ? "depth" : "what stands at another distance from it than the bar",
-             k.look_down_deg > 15 ? "cannot be judged" : "is uncertain",
+             "{} {} {}. Ask for the lens level with the {}.", lifts::looksOnTheHip(k.look_down_deg),
+             lift.draws(lifts::Drawing::Depth) ? "Depth" : "What stands at another distance from it than the bar",
+             lifts::heightsFrom(k).can == lifts::Can::No ? "cannot be judged" : "is uncertain",
              lift.draws(lifts::Drawing::Depth) ? "hip"
              : lift.body.lying                 ? "pad"
                                                : "knee")});
-  if (k.oblique || k.turned_deg > 33 || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
+  if (lifts::placesFrom(k).can != lifts::Can::Yes || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});
@@ -263,7 +263,9 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
                        book, style);
   a.style_id = style.id;
   a.switches = style.switches;
-  a.sides = style.sides;
+  a.sides.clear();
+  for (const TakenSide& side : style.sides)
+    if (side.concerns(a.request.lift)) a.sides.push_back(side.words);
   a.notices = a.isTraced() ? noticesOf(a, style) : std::vector<Notice>{{"untraced", a.untraced}};
   // Without the body most checks were not made: silence is not a clean bill.
   if (!a.trace.body && !a.trace.front) a.proposal.change_nothing = false;

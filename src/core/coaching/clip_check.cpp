@@ -8,6 +8,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
+#include "core/lifts/view_assessor.h"
 
 namespace jib::coaching {
 namespace {
@@ -15,7 +16,6 @@ namespace {
 using tracing::Seen;
 using Json = nlohmann::json;
 
-constexpr double kSteep_deg = 8, kTooSteep_deg = 15;  // of the camera's line to the hip
 constexpr double kRolled_deg = 3;
 constexpr double kNear_m = 2.5;
 constexpr double kDark = 0.12;
@@ -167,12 +167,11 @@ class Checker {
 
   // What a camera above or below the hip does to depth: a sure "no" where it is too steep, within what is known of it.
   void cameraHeight(double look_down_deg) {
-    const double steep = std::abs(look_down_deg);
-    if (look_.view.seen != Seen::Side || steep < kSteep_deg) return;
-    const std::string why = fmt::format("The camera looks {} on the hip by about {:.0f} degrees.",
-                                        look_down_deg > 0 ? "down" : "up", steep);
-    limit("depth", steep > kTooSteep_deg ? Can::No : Can::Weakly, why);
-    if (steep > kTooSteep_deg) limit("lean", Can::Weakly, why);
+    const lifts::Carried heights = lifts::heightsFrom(look_down_deg);
+    if (look_.view.seen != Seen::Side || heights.can == Can::Yes) return;
+    const std::string why = lifts::looksOnTheHip(look_down_deg);
+    limit("depth", heights.can, why);
+    if (heights.can == Can::No) limit("lean", Can::Weakly, why);
     trouble(look_down_deg > 0 ? "camera_high" : "camera_low", why, fmt::format("put the lens {}", lift_.lens));
   }
 
@@ -188,7 +187,7 @@ class Checker {
   // A camera turned away makes a plate narrow; one that looks down makes it flat, and then flatness says nothing of the
   // file.
   void squeezed() {
-    if (std::abs(a_->motion.calibration.look_down_deg) > kSteep_deg) return;
+    if (lifts::heightsFrom(a_->motion.calibration).can != Can::Yes) return;
     const auto& rim = a_->trace.bar->rim;
     const bool flat = std::abs(std::remainder(rim.tilt_rad, kPi)) < radians(30);
     if (rim.aspect > kSqueezed || !flat) return;

@@ -9,6 +9,7 @@
 
 #include "core/base/angle.h"
 #include "core/base/quantity.h"
+#include "core/coaching/back_line.h"
 
 namespace jib::coaching {
 namespace {
@@ -27,7 +28,8 @@ constexpr std::array<KindRow, kShapeKinds> kKinds{{{"line", "line", 2},
                                                    {"level", "level line", 1},
                                                    {"distance", "distance", 2},
                                                    {"text", "text", 1},
-                                                   {"pose", "wanted pose", 5}}};
+                                                   {"pose", "wanted pose", 5},
+                                                   {"back", "back line", 3}}};
 
 const KindRow& rowOf(ShapeKind kind) {
   return kKinds[static_cast<std::size_t>(kind)];
@@ -81,7 +83,8 @@ std::vector<PixelPoint> lineThrough(const Shape& shape, PixelPoint p, const Anal
   return {p - along * reach, p + along * reach};
 }
 
-std::string labelOf(const Shape& shape, const std::vector<PixelPoint>& at, const Analysis& a, std::size_t frame) {
+std::string labelOf(const Shape& shape, const Sketch& sketch, const std::vector<PixelPoint>& at, const Analysis& a,
+                    std::size_t frame) {
   const auto flat = [&](PixelPoint p) {
     // A clip in which nothing is traced has no scale and no true vertical: its picture is taken as it is.
     if (!a.isTraced()) return MetrePoint{p.x, -p.y};
@@ -95,6 +98,8 @@ std::string labelOf(const Shape& shape, const std::vector<PixelPoint>& at, const
       const double cm = 100 * length(flat(at[1]) - flat(at[0]));
       return fmt::format("{:.1f} cm · {:.1f} in", cm, cm / kCentimetresPerInch);
     }
+    case ShapeKind::Back:
+      return backLabel(shape, sketch, a);
     default:
       return {};
   }
@@ -144,7 +149,7 @@ std::vector<ShapeOnFrame> shapesOn(const Sketch& sketch, const Analysis& a, std:
     if (here.anchors.size() != shape.anchors.size()) continue;
     if (shape.kind == ShapeKind::Plumb || shape.kind == ShapeKind::Level)
       here.line = lineThrough(shape, here.anchors.front(), a, frame);
-    here.label = labelOf(shape, here.anchors, a, frame);
+    here.label = labelOf(shape, sketch, here.anchors, a, frame);
     if (!shape.text.empty()) here.label += (here.label.empty() ? "" : "  ") + shape.text;
     on.push_back(std::move(here));
   }

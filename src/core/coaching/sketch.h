@@ -21,8 +21,9 @@ enum class ShapeKind {
   Distance,  // between two anchors, in cm and in
   Text,
   Pose,  // a wanted posture: ankle, knee, hip, shoulder and bar (wanted_pose.h)
+  Back,  // upper back, low back and pelvis (back_line.h)
 };
-inline constexpr std::size_t kShapeKinds = 9;
+inline constexpr std::size_t kShapeKinds = 10;
 std::string_view nameOf(ShapeKind kind);   // in files: "plumb"
 std::string_view titleOf(ShapeKind kind);  // for people: "plumb line"
 std::optional<ShapeKind> shapeKindNamed(std::string_view name);
@@ -53,6 +54,7 @@ struct Shape {
   std::string text;             // of a text; beside any other shape where it is not empty
   double drawn_s = 0;           // presentation time of the frame it was drawn on
   double from_s = 0, to_s = 0;  // it shows between these
+  bool proposed = false;        // by the program, until the coach has put it right; goes into no reply
   friend bool operator==(const Shape&, const Shape&) = default;
 };
 

@@ -48,6 +48,7 @@ std::optional<Anchor> anchorFrom(const Json& j) {
 Json toJson(const Shape& s) {
   Json j{{"kind", nameOf(s.kind)}, {"drawn", s.drawn_s}, {"from", s.from_s}, {"to", s.to_s}};
   if (s.sense == Sense::AsWanted) j["wanted"] = true;
+  if (s.proposed) j["proposed"] = true;
   if (!s.text.empty()) j["text"] = s.text;
   for (const Anchor& a : s.anchors) j["anchors"].push_back(toJson(a));
   return j;
@@ -61,6 +62,7 @@ std::optional<Shape> shapeFrom(const Json& j) {
     Shape s;
     s.kind = *kind;
     s.sense = j.value("wanted", false) ? Sense::AsWanted : Sense::AsItIs;
+    s.proposed = j.value("proposed", false);
     s.text = j.value("text", std::string());
     s.drawn_s = j.at("drawn").get<double>();
     s.from_s = j.at("from").get<double>();

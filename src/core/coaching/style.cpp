@@ -39,10 +39,8 @@ Limit readLimit(const std::string& finding, TomlTable& table) {
   return limit;
 }
 
-std::string Style::fullTitle() const {
-  std::string text = title;
-  for (const std::string& side : sides) text += (&side == &sides.front() ? "; " : ", ") + side;
-  return text;
+bool TakenSide::concerns(lifts::LiftId lift) const {
+  return lifts.empty() || std::find(lifts.begin(), lifts.end(), lift) != lifts.end();
 }
 
 const Limit* Style::limit(std::string_view finding) const& {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/base/result.h"
+#include "core/lifts/lift.h"
 
 namespace jib::coaching {
 
@@ -27,6 +28,14 @@ struct Limit {
 // Sides taken on topics that coaches disagree about (topic.h): topic and choice.
 using Switches = std::map<std::string, std::string, std::less<>>;
 
+// A side taken, in words ("How deep: as deep as is controlled"), and the lifts it concerns; none: all.
+struct TakenSide {
+  std::string words;
+  std::vector<lifts::LiftId> lifts;
+
+  bool concerns(lifts::LiftId lift) const;
+};
+
 // A coach's taste as data: limits and how much to say. Measures never depend on it.
 struct Style {
   std::string id, title, why;
@@ -38,12 +47,10 @@ struct Style {
   std::map<std::string, std::string, std::less<>> say;  // finding: the wording proposed first
   std::string miss;                                     // how a missed rep is read
   bool left_right_at_once = false;                      // not only when it comes back (left_right.h)
-  std::vector<std::string> sides;                       // "How deep: as deep as is controlled"
+  std::vector<TakenSide> sides;
 
   const Limit* limit(std::string_view finding) const&;
   const Limit* limit(std::string_view) const&& = delete;  // it would point into what is gone
-  // For people: the title, and the sides taken.
-  std::string fullTitle() const;
 };
 
 // Everything the program looks at, of all lifts: resources/findings/*.toml. Styles start from it.

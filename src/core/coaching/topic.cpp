@@ -43,6 +43,11 @@ Topic readTopic(TomlTable table) {
   t.id = table.text("id");
   t.title = table.text("title");
   t.about = table.text("about");
+  for (const std::string& name : table.textsOr("lifts"))
+    if (const lifts::LiftDefinition* lift = lifts::liftNamed(name))
+      t.lifts.push_back(lift->id);
+    else
+      table.refuse("no lift is called \"" + name + "\"");
   for (const TomlTable& choice : table.tables("choice")) t.choices.push_back(readChoice(choice));
   table.refuseUnknown();
   return t;
@@ -63,6 +68,10 @@ void change(Style& style, const Limit& to) {
 }
 
 }  // namespace
+
+bool Topic::concerns(lifts::LiftId lift) const {
+  return TakenSide{{}, lifts}.concerns(lift);
+}
 
 const Choice* Topic::choice(std::string_view wanted) const {
   for (const Choice& c : choices)
@@ -104,7 +113,7 @@ Style Topics::applied(Style style, const Switches& chosen) const {
     for (const auto& [finding, wording] : c->say) style.say[finding] = wording;
     if (!c->miss.empty()) style.miss = c->miss;
     if (c->left_right_at_once) style.left_right_at_once = true;
-    style.sides.push_back(t.title + ": " + c->title);
+    style.sides.push_back({t.title + ": " + c->title, t.lifts});
   }
   style.switches = std::move(all);
   return style;

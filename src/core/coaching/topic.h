@@ -23,9 +23,11 @@ struct Choice {
 
 struct Topic {
   std::string id, title, about;
+  std::vector<lifts::LiftId> lifts;  // it concerns; none: all
   std::vector<Choice> choices;
 
   const Choice* choice(std::string_view id) const;
+  bool concerns(lifts::LiftId lift) const;
 };
 
 // The topics a coach can take a side on (resources/topics.toml).

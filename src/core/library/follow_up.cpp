@@ -3,6 +3,7 @@
 
 #include "core/library/dates.h"
 #include "core/library/progress.h"
+#include "core/lifts/view_assessor.h"
 
 namespace jib::library {
 
@@ -33,7 +34,7 @@ namespace {
 // Why a clip cannot show that something is met that was asked on another; empty where it can. A fault that is gone at a
 // lighter load, in another variant or from another side may be back tomorrow.
 std::string whyNotComparable(const CueThread& t, const Submission& now, const coaching::Analysis& a) {
-  constexpr double kLighter = 0.9, kTurned_deg = 33;
+  constexpr double kLighter = 0.9;
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
   const auto then = lifts::variantOf(lift, t.asked_variant), here = lifts::variantOf(lift, now.variant);
   if (!then.position.empty() && !here.position.empty() && then.position != here.position)
@@ -41,7 +42,7 @@ std::string whyNotComparable(const CueThread& t, const Submission& now, const co
   if (t.asked_load_kg && now.load_kg && *now.load_kg < kLighter * *t.asked_load_kg)
     return "lighter than when it was asked";
   if (std::string apart = lifts::kitApart(t.asked_kit, now.details.kit); !apart.empty()) return apart;
-  if (a.motion.calibration.turned_deg > kTurned_deg) return "filmed from another angle";
+  if (lifts::placesFrom(a.motion.calibration).can != lifts::Can::Yes) return "filmed from another angle";
   return {};
 }
 

@@ -4,19 +4,20 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/lifts/view_assessor.h"
+
 namespace jib::lifts {
 namespace {
 
 constexpr const char* kNoBody = "The body points are not placed yet.";
-constexpr const char* kOblique =
-    "The camera stands too far from the side for places and angles of the body; film square to the lift.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
 
 Measure answered(const RepMeasure& row, const RepLook& look) {
-  const bool oblique = look.m.calibration.oblique && !look.m.calibration.accepts(row.claim);
+  const Carried places = placesFrom(look.m.calibration);
   if (row.needs == Needs::BarForward && !look.m.calibration.forward_known) return Absent{kNoForward};
   if (row.needs == Needs::Body && !look.hasBody()) return Absent{kNoBody};
-  if (row.needs == Needs::Body && oblique) return Absent{kOblique};
+  if (row.needs == Needs::Body && places.can == Can::No && !look.m.calibration.accepts(row.claim))
+    return Absent{std::string(absentFor(places.why))};
   return row.answer(look);
 }
 

@@ -13,6 +13,7 @@
 #include "core/lifts/measure_set.h"
 #include "core/lifts/squat_joints.h"
 #include "core/lifts/squat_posture.h"
+#include "core/lifts/view_assessor.h"
 
 namespace jib::lifts {
 namespace {
@@ -22,9 +23,6 @@ using motion::Motion;
 using motion::Rep;
 using tracing::Landmark;
 using D = Drawing;
-
-constexpr const char* kOblique =
-    "The camera stands too far from the side for places and angles of the body; film square to the lift.";
 
 constexpr RepMeasure kRepMeasures[]{
     {{"stands_still_s", "Pause before descent", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
@@ -145,7 +143,8 @@ Measure limbRatio(const Motion& m, const std::vector<Rep>& reps, std::array<Land
   const std::size_t i = m.frameAt(t);
   const double l = length(*b - *a), o = std::max(0.1, length(*d - *c));
   const auto sigma = [&](Landmark at) { return m.path(at).sigma_m[i]; };
-  if (m.calibration.oblique) return Absent{kOblique};
+  if (const Carried places = placesFrom(m.calibration); places.can == Can::No)
+    return Absent{std::string(absentFor(places.why))};
   return Measured{
       l / o,
       l / o *

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/lifts/squat_posture.h"
+#include "core/lifts/view_assessor.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +14,6 @@ constexpr const char* kElbowHidden = "The plate hides the elbow at that moment; 
 // Hip and knee hang on one chain, and what shifts one shifts the other: of the height of one over the other, 1.8 cm of
 // error were seen on five clips from two kinds of room where the two together say 2.8 and more.
 constexpr double kTogether = 0.7;
-constexpr double kSteepest_deg = 15;  // a camera that looks down on the hip more steeply cannot show depth
 
 Measure trunkAt(const RepLook& k, double t) {
   const auto lean = k.trunk(t);
@@ -60,8 +60,8 @@ Measure jointAngle(const RepLook& k, std::optional<double> angle_deg, Landmark l
 }  // namespace
 
 Measure depth(const RepLook& k) {
-  if (k.m.calibration.look_down_deg > kSteepest_deg && !k.m.calibration.accepts("depth"))
-    return Absent{"The camera looks down on the hip; film with the lens level with the hip to judge depth."};
+  if (const Carried heights = heightsFrom(k.m.calibration); heights.can == Can::No && !k.m.calibration.accepts("depth"))
+    return Absent{std::string(absentFor(heights.why))};
   std::optional<Measured> deepest;
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto &crease = k.m.path(Landmark::HipCrease).at[i], &top = k.m.path(Landmark::KneeTop).at[i];

@@ -17,17 +17,30 @@
 #include <QSettings>
 #include <QTabWidget>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
 #include "desk/library_page/gym_plates.h"
 #include "desk/library_page/watched_folders.h"
+#include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/units.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
+namespace {
+
+// "Squat", "Bench press"; of a topic that concerns more than one lift "Every lift".
+QString headOf(const coaching::Topic& topic) {
+  if (topic.lifts.size() != 1) return CoachDialog::tr("Every lift");
+  QString title = q(lifts::definition(topic.lifts.front()).title);
+  title[0] = title[0].toUpper();
+  return title;
+}
+
+}  // namespace
 
 CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(parent), library_(library) {
   setObjectName(QStringLiteral("coachDialog"));
@@ -174,7 +187,15 @@ void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& ca
     for (const auto& style : book->styles())
       styles_->addItem(QString::fromStdString(style.title), QString::fromStdString(style.id));
     styles_->setCurrentIndex(std::max(0, styles_->findData(QString::fromStdString(card.style))));
-    for (const auto& topic : book->topics().all()) {
+    // Those of one lift stand together, under its name.
+    std::vector<const coaching::Topic*> topics;
+    for (const auto& topic : book->topics().all()) topics.push_back(&topic);
+    std::stable_sort(topics.begin(), topics.end(),
+                     [](const coaching::Topic* a, const coaching::Topic* b) { return headOf(*a) < headOf(*b); });
+    QString head;
+    for (const coaching::Topic* one : topics) {
+      const coaching::Topic& topic = *one;
+      if (head != headOf(topic)) judging->addRow(words(head = headOf(topic), true));
       auto* box = new QComboBox;
       box->setObjectName(QStringLiteral("coachTopic_") + QString::fromStdString(topic.id));
       box->setToolTip(QString::fromStdString(topic.about));

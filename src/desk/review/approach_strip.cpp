@@ -25,6 +25,7 @@ ApproachStrip::ApproachStrip(ReviewDocument& document, QWidget* parent) : QFrame
   grid->setVerticalSpacing(4);
   int place = 0;
   for (const auto& topic : document.styles().topics().all()) {
+    if (!topic.concerns(document.lift().id)) continue;
     auto* title = words(q(topic.title), true);
     title->setWordWrap(false);
     auto* box = new QComboBox;
@@ -62,7 +63,9 @@ void ApproachStrip::refresh() {
   refreshing_ = true;
   const auto usual = document_.usualSides();
   for (const auto& topic : document_.styles().topics().all()) {
-    QComboBox* box = boxes_[topic.id];
+    const auto shown = boxes_.find(topic.id);
+    if (shown == boxes_.end()) continue;
+    QComboBox* box = shown->second;
     const auto without = usual.find(topic.id);
     const coaching::Choice* choice = without == usual.end() ? nullptr : topic.choice(without->second);
     box->setItemText(0, choice ? tr("as usual: %1").arg(q(choice->title)) : tr("default"));

@@ -60,6 +60,10 @@ QIcon iconOf(ShapeKind kind, const QColor& ink) {
       p.drawPolyline(QPolygonF{QPointF(14, 39), QPointF(27, 28), QPointF(10, 22), QPointF(24, 7)});
       p.drawEllipse(QPointF(30, 8), 4, 4);
       break;
+    case ShapeKind::Back:
+      p.drawArc(QRectF(12, 6, 44, 32), 90 * 16, 180 * 16);
+      for (const QPointF end : {QPointF(33, 7), QPointF(12, 22), QPointF(33, 37)}) p.drawEllipse(end, 3.5, 3.5);
+      break;
     case ShapeKind::Text:
       p.drawLine(QPointF(9, 10), QPointF(35, 10));
       p.drawLine(QPointF(22, 10), QPointF(22, 36));
@@ -92,6 +96,9 @@ DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad
         kind == ShapeKind::Pose
             ? tr("Wanted pose: click the picture, then pull knee, hip or shoulder; limbs keep their length "
                  "and the bar stays over mid-foot")
+        : kind == ShapeKind::Back
+            ? tr("Back line: click the picture for three points on the back at the start, the turn and lockout; pull "
+                 "them onto the back, and each says how much rounder it is")
             : tr("%1. Ends snap to joints, the bar, the floor and other lines").arg(title));
     connect(tool, &QToolButton::clicked, this,
             [this, kind](bool on) { pad_.setTool(on ? std::optional(kind) : std::nullopt); });

@@ -59,6 +59,8 @@ class ReviewPage : public QWidget {
 
   ReviewDocument& document() { return *document_; }
   Player& player() { return player_; }
+  // What a reply would say and show now.
+  drawing::ReplyContent replyContent() const;
   bool busy() const { return jobs_.busy() || other_jobs_.busy(); }
   bool settled() const;  // no job runs, and the frame under the play head is on show
   // Shows a frame with a measure's drawing on it.
@@ -199,7 +201,6 @@ class ReviewPage : public QWidget {
   void keepSubmission();
   void saveSoon();
   void save();
-  drawing::ReplyContent replyContent() const;
   std::string filmNext() const;
 
   library::Library& library_;

@@ -51,6 +51,7 @@ drawing::ReplyContent ReviewPage::replyContent() const {
   c.cautions = exchange::careForAthlete(care_);
   c.all_numbers = document_->choice().all_numbers;
   c.sketch = document_->sketch();
+  std::erase_if(c.sketch.shapes, [](const coaching::Shape& s) { return s.proposed; });
   c.closing = document_->choice().closing.toStdString();
   c.next = filmNext();
   for (const auto& t : library::measuredNow(threads_, document_->submission(), *a, document_->style())) {

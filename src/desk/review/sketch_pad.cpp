@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "core/coaching/back_line.h"
 #include "core/coaching/wanted_pose.h"
 #include "desk/review/commands/change_sketch.h"
 #include "desk/text.h"
@@ -42,6 +43,7 @@ double awayFrom(PixelPoint p, const Shape& shape, const ShapeOnFrame& here) {
       return least;
     }
     case ShapeKind::Angle:
+    case ShapeKind::Back:
       return std::min(awayFrom(p, at[0], at[1]), awayFrom(p, at[1], at[2]));
     default:
       return awayFrom(p, at[0], at[1]);
@@ -170,6 +172,11 @@ bool SketchPad::press(PixelPoint at, std::size_t frame, double reach_px) {
     emit changed();
     return true;
   }
+  if (tool_ == ShapeKind::Back) {
+    tool_.reset();
+    proposeBackLines(*a, frame);
+    return true;
+  }
   if (tool_) {
     half_.push_back(coaching::snapped(at, document_.sketch(), *a, frame, reach_px));
     if (half_.size() == coaching::anchorsOf(*tool_)) finish(frame);
@@ -193,6 +200,23 @@ bool SketchPad::press(PixelPoint at, std::size_t frame, double reach_px) {
   return nearest.has_value();
 }
 
+void SketchPad::proposeBackLines(const coaching::Analysis& a, std::size_t frame) {
+  Sketch to = document_.sketch();
+  const auto lines = coaching::backLinesAround(a, to, frame);
+  if (lines.empty()) {
+    emit said(tr("There is no traced trunk here to begin from, or the back lines of this rep are there already."));
+    return;
+  }
+  to.shapes.insert(to.shapes.end(), lines.begin(), lines.end());
+  gesture_ = newGesture();
+  put(tr("propose back lines"), std::move(to), newGesture());
+  chosen_.reset();
+  emit said(
+      tr("Back lines at the start, the turn and lockout of this rep: pull their points onto the back. The frames "
+         "of the strip take you there."));
+  emit changed();
+}
+
 bool SketchPad::move(PixelPoint at, std::size_t frame, double reach_px) {
   const auto a = document_.analysis();
   if (!on_ || !a) return false;
@@ -207,7 +231,10 @@ bool SketchPad::move(PixelPoint at, std::size_t frame, double reach_px) {
         tr("pull a pose"), [&](Shape& s) { s = coaching::pulled(s, *dragged_end_, at, *a); }, gesture_);
     return true;
   }
-  const coaching::Anchor to = coaching::snapped(at, document_.sketch(), *a, frame, reach_px, chosen_);
+  // A back's outline lies beside joints that would draw its points to them.
+  const coaching::Anchor to = chosenShape()->kind == ShapeKind::Back
+                                  ? coaching::Anchor{at, std::nullopt, 0, {}}
+                                  : coaching::snapped(at, document_.sketch(), *a, frame, reach_px, chosen_);
   edit(
       tr("move a drawing"),
       [&](Shape& s) {
@@ -222,6 +249,7 @@ bool SketchPad::move(PixelPoint at, std::size_t frame, double reach_px) {
         s.from_s = std::min(s.from_s, s.drawn_s);
         s.to_s = std::max(s.to_s, s.drawn_s);
         s.anchors[*dragged_end_] = to;
+        s.proposed = false;
       },
       gesture_);
   return true;
@@ -232,6 +260,10 @@ bool SketchPad::release(PixelPoint at, std::size_t frame, double reach_px) {
   // Drawn with one stroke: where the button is let go is the second end.
   if (tool_ && half_.size() == 1 && coaching::anchorsOf(*tool_) == 2 && length(at - half_.front().place) > 2 * reach_px)
     return press(at, frame, reach_px);
+  // Taken hold of and let go where it was: it is right as proposed.
+  if (dragged_end_ && chosenShape() && chosenShape()->proposed)
+    edit(
+        tr("confirm a back line"), [](Shape& s) { s.proposed = false; }, gesture_);
   if (dragged_end_ && chosenShape()) emit drawn(*chosenShape());
   dragged_end_.reset();
   return !half_.empty() || chosen_.has_value();

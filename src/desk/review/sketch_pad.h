@@ -55,6 +55,7 @@ class SketchPad : public QObject {
  private:
   void put(const QString& text, coaching::Sketch to, GestureId gesture);
   void finish(std::size_t frame);
+  void proposeBackLines(const coaching::Analysis& analysis, std::size_t frame);
   void holdFor(coaching::Shape& shape, double t_s) const;
   double timeOf(std::size_t frame) const;
   void choose(std::optional<std::size_t> shape);

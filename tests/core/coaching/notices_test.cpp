@@ -113,9 +113,10 @@ Analysis stuckOnTheWayUp() {
   auto& trace = a.trace.trace;
   const double middle_s = (a.reps[1].ascent_t() + a.reps[1].lockout_t()) / 2;
   for (std::size_t i = 0; i < trace.size(); ++i) {
-    const double late = std::abs(trace.times_s[i] - middle_s) / 0.35;
-    if (auto& bar = trace.frames[i][at(Landmark::Bar)]; bar && late < 1)
-      bar->place.y += 0.5 * a.trace.bar->rim.radius_px * (1 - late * late);
+    const double late = std::abs(trace.times_s[i] - middle_s) / 0.3;
+    for (const Landmark l : {Landmark::Bar, Landmark::Plate})
+      if (auto& p = trace.frames[i][at(l)]; p && late < 1)
+        p->place.y += 0.7 * a.trace.bar->rim.radius_px * (1 - late * late);
   }
   return judgedAgain(std::move(a));
 }

@@ -7,6 +7,7 @@
 
 #include "core/coaching/cue.h"
 #include "core/coaching/style_book.h"
+#include "tests/core/analysed_clip.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::coaching {
@@ -40,6 +41,35 @@ TEST(Topics, EveryShippedChoiceIsUsable) {
   }
 }
 
+TEST(Topics, ConcernTheirLiftsAlone) {
+  const auto topics = *Topics::shipped();
+  EXPECT_TRUE(topics.topic("depth")->concerns(lifts::LiftId::Squat));
+  EXPECT_FALSE(topics.topic("depth")->concerns(lifts::LiftId::Deadlift));
+  EXPECT_TRUE(topics.topic("left_right")->concerns(lifts::LiftId::Bench)) << "one that names none concerns all";
+  for (const auto lift : {lifts::LiftId::Squat, lifts::LiftId::Bench, lifts::LiftId::Deadlift})
+    EXPECT_GE(std::count_if(topics.all().begin(), topics.all().end(), [&](const Topic& t) { return t.concerns(lift); }),
+              5);
+  // What is said of the sides taken names those of the lift at hand.
+  Analysis a = tests::smallAnalysis();
+  judgeAgain(a, topics.applied(balanced(), {{"depth", "full"}, {"pull_reset", "touch"}}), *CueBook::shipped());
+  EXPECT_EQ(a.sides, (std::vector<std::string>{"How deep: as deep as is controlled"}));
+}
+
+TEST(Topics, OfPullsAndPressesChangeWhatIsJudgedThere) {
+  const auto topics = *Topics::shipped();
+  const Style plain = balanced(), touch = topics.applied(plain, {{"pull_reset", "touch"}}),
+              reset = topics.applied(plain, {{"pull_reset", "reset"}}),
+              stop = topics.applied(plain, {{"bench_pause", "stop"}}),
+              tucked = topics.applied(plain, {{"bench_feet", "tucked"}});
+  EXPECT_NE(plain.limit("deadlift.rolling_start"), nullptr);
+  EXPECT_EQ(touch.limit("deadlift.rolling_start"), nullptr) << "touch and go is no fault";
+  EXPECT_EQ(reset.limit("deadlift.rolling_start")->limit, 0.8);
+  EXPECT_EQ(plain.limit("bench.no_pause")->variant, "paused");
+  EXPECT_EQ(stop.limit("bench.no_pause")->variant, "") << "in every set";
+  EXPECT_NE(plain.limit("bench.heels_lift"), nullptr);
+  EXPECT_EQ(tucked.limit("bench.heels_lift"), nullptr);
+}
+
 TEST(Topics, ChangeLimitsOfTheStyleAndAddTheirOwn) {
   const auto topics = *Topics::shipped();
   const Style plain = balanced();
@@ -50,7 +80,7 @@ TEST(Topics, ChangeLimitsOfTheStyleAndAddTheirOwn) {
   EXPECT_EQ(strict.limit("squat.descent_too_fast")->limit, 0.7);
   EXPECT_EQ(strict.limit("squat.chest_drops")->limit, plain.limit("squat.chest_drops")->limit);
   EXPECT_EQ(strict.sides.size(), 2u);
-  EXPECT_NE(strict.fullTitle().find("Knees past the toes: not past them"), std::string::npos);
+  EXPECT_EQ(strict.sides[0].words, "Knees past the toes: not past them");
 }
 
 TEST(Topics, SilenceAFinding) {

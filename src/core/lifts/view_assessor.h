@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <string>
+
+#include "core/lifts/lift.h"
+#include "core/motion/motion.h"
+
+namespace jib::lifts {
+
+// What the camera's place does to what a film from the side can show. Measures, clip card, notices, letters and the
+// ledger ask here, so that one film is never judged by two limits.
+
+enum class ViewReason {
+  None,
+  Turned,   // from square-on, so far that angles and distances are uncertain
+  Oblique,  // so far that no place or angle of the body can be judged
+  Steep,    // the camera looks up or down on the hip: depth is uncertain
+  TooSteep  // and here it cannot be judged
+};
+
+struct Carried {
+  Can can = Can::Yes;
+  ViewReason why = ViewReason::None;
+};
+
+// Heights of one point of the body over another: depth, above all.
+Carried heightsFrom(double look_down_deg);
+inline Carried heightsFrom(const motion::Calibration& k) {
+  return heightsFrom(k.look_down_deg);
+}
+// Places and angles of the body in its own plane.
+Carried placesFrom(const motion::Calibration& k);
+
+// Why a measure is absent, for the coach.
+std::string_view absentFor(ViewReason why);
+// "The camera looks down on the hip by about 12 degrees."
+std::string looksOnTheHip(double look_down_deg);
+
+}  // namespace jib::lifts
