@@ -70,7 +70,7 @@ QComboBox QAbstractItemView { background: @panel; selection-background-color: @s
 QTableView, QListView, QTreeView { background: @panel; alternate-background-color: @paper; border: 1px solid @line; gridline-color: @line; selection-background-color: @shoal; selection-color: @ink; }
 QHeaderView { background: @raised; }
 QHeaderView::section { background: @raised; color: @faint; border: none; border-bottom: 1px solid @line; padding: 4px 6px; }
-QTabBar::tab { background: transparent; padding: 6px 12px; border-bottom: 3px solid transparent; color: @faint; }
+QTabBar::tab { background: transparent; padding: 6px 9px; border-bottom: 3px solid transparent; color: @faint; }
 QTabBar::tab:selected { color: @ink; border-bottom: 3px solid @ink; }
 QTabBar::tab:focus { color: @ink; }
 QTabWidget::pane { border: none; border-top: 1px solid @line; }

@@ -91,7 +91,8 @@ void head(QPainter& painter, QPointF from, QPointF to, const QColor& colour, dou
   painter.drawPolygon(tip);
 }
 
-void label(QPainter& painter, QPointF beside, const QString& text, const QColor& colour, double scale) {
+void label(QPainter& painter, QPointF beside, const QString& text, const QColor& colour, double scale,
+           bool to_the_left = false) {
   if (text.isEmpty()) return;
   QFont font(QStringLiteral("Cabin"));
   font.setPixelSize(static_cast<int>(std::lround(17 * scale)));
@@ -102,7 +103,8 @@ void label(QPainter& painter, QPointF beside, const QString& text, const QColor&
   plate.moveTopLeft(beside + QPointF(10 * scale, -plate.height() - 6 * scale));
   // Inside what can be seen.
   const QRectF room = seenRoom(painter);
-  if (plate.right() > room.right()) plate.moveRight(beside.x() - 10 * scale);
+  if (to_the_left || plate.right() > room.right()) plate.moveRight(beside.x() - 10 * scale);
+  if (plate.left() < room.left()) plate.moveLeft(std::max(room.left(), beside.x() + 10 * scale));
   if (plate.top() < room.top()) plate.moveTop(beside.y() + 8 * scale);
   painter.setPen(Qt::NoPen);
   painter.setBrush(QColor(0x0b, 0x12, 0x20, 205));
@@ -112,7 +114,7 @@ void label(QPainter& painter, QPointF beside, const QString& text, const QColor&
 }
 
 void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::ShapeOnFrame& here,
-              const QTransform& view, double scale) {
+              const QTransform& view, double scale, bool faces_right) {
   const bool wanted = shape.sense == coaching::Sense::AsWanted;
   const QColor colour = wanted ? kWantedColour : kCoachColour;
   const Qt::PenStyle style = wanted || shape.proposed ? Qt::DashLine : Qt::SolidLine;
@@ -158,8 +160,8 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
       break;
     case ShapeKind::Back:
       lines = {QLineF(p[0], p[1]), QLineF(p[1], p[2])};
-      for (const QPointF& end : p) arc(lines, end, 4 * scale, 0, 360);
-      beside = p[coaching::kLowBack];
+      for (const QPointF& end : p) arc(lines, end, 6 * scale, 0, 360);
+      beside = p[coaching::kUpperBack];  // the words behind the lifter, not over them
       break;
     case ShapeKind::Text:
       break;
@@ -170,7 +172,8 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
     head(painter, p[0], p[1], colour, 0.7 * scale);
     head(painter, p[1], p[0], colour, 0.7 * scale);
   }
-  label(painter, beside, QString::fromStdString(here.label), colour, scale);
+  label(painter, beside, QString::fromStdString(here.label), colour, scale,
+        shape.kind == ShapeKind::Back && faces_right);
 }
 
 }  // namespace
@@ -181,7 +184,7 @@ void paintShapes(QPainter& painter, const coaching::Sketch& sketch, const coachi
   painter.save();
   painter.setRenderHint(QPainter::Antialiasing);
   for (const coaching::ShapeOnFrame& here : coaching::shapesOn(sketch, analysis, frame))
-    paintOne(painter, sketch.shapes[here.shape], here, view, scale);
+    paintOne(painter, sketch.shapes[here.shape], here, view, scale, analysis.trace.camera.forward > 0);
   painter.restore();
 }
 

@@ -14,6 +14,7 @@
 #include <QProcess>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QSettings>
 #include <QTabWidget>
 #include <QVBoxLayout>
@@ -177,7 +178,8 @@ void CoachDialog::watchFolder(const QString& folder) {
 }
 
 void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& card) {
-  column.addWidget(heading(tr("How you judge, unless chosen otherwise for an athlete")));
+  column.addWidget(heading(tr("How you judge")));
+  column.addWidget(words(tr("Unless you choose otherwise for an athlete."), true));
   auto* judging = new QFormLayout;
   styles_ = new QComboBox;
   styles_->setObjectName(QStringLiteral("coachStyle"));
@@ -187,11 +189,13 @@ void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& ca
     for (const auto& style : book->styles())
       styles_->addItem(QString::fromStdString(style.title), QString::fromStdString(style.id));
     styles_->setCurrentIndex(std::max(0, styles_->findData(QString::fromStdString(card.style))));
-    // Those of one lift stand together, under its name.
+    // Those of one lift stand together, under its name; those of several first.
     std::vector<const coaching::Topic*> topics;
     for (const auto& topic : book->topics().all()) topics.push_back(&topic);
-    std::stable_sort(topics.begin(), topics.end(),
-                     [](const coaching::Topic* a, const coaching::Topic* b) { return headOf(*a) < headOf(*b); });
+    const auto place = [](const coaching::Topic* t) {
+      return t->lifts.size() == 1 ? static_cast<int>(t->lifts[0]) : -1;
+    };
+    std::stable_sort(topics.begin(), topics.end(), [&](const auto* a, const auto* b) { return place(a) < place(b); });
     QString head;
     for (const coaching::Topic* one : topics) {
       const coaching::Topic& topic = *one;
@@ -199,6 +203,9 @@ void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& ca
       auto* box = new QComboBox;
       box->setObjectName(QStringLiteral("coachTopic_") + QString::fromStdString(topic.id));
       box->setToolTip(QString::fromStdString(topic.about));
+      // A long choice is cut, and the page stays as wide as it is.
+      box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+      box->setMinimumContentsLength(16);
       box->addItem(tr("default"), QString());
       for (const auto& choice : topic.choices)
         box->addItem(QString::fromStdString(choice.title), QString::fromStdString(choice.id));
@@ -213,8 +220,19 @@ void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& ca
       judging->addRow(line);
     }
   }
-  column.addLayout(judging);
-  column.addStretch();
+  // Longer than a small screen is high.
+  constexpr int kHigh = 340;
+  auto* content = new QWidget;
+  content->setLayout(judging);
+  judging->setContentsMargins(0, 0, 8, 0);
+  auto* scroll = new QScrollArea;
+  scroll->setObjectName(QStringLiteral("judging"));
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setMinimumHeight(kHigh);
+  scroll->setWidget(content);
+  column.addWidget(scroll, 1);
 }
 
 void CoachDialog::buildBackup(QVBoxLayout& column) {

@@ -460,7 +460,7 @@ void LibraryPage::buildLayout() {
   side_ = new QTabWidget;
   side_->setObjectName(QStringLiteral("side"));
   side_->setDocumentMode(true);
-  side_->setMinimumWidth(330);
+  leastTextWidth(side_, 345);
   submission_ = new SubmissionPanel(library_, undo_);
   athlete_ = new AthletePanel(library_);
   history_ = new HistoryPanel;

@@ -99,9 +99,7 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
   row->addWidget(variant_box);
   auto* by = words(teller(s.details.lift_by), true);
   by->setObjectName(QStringLiteral("liftBy"));
-  by->setWordWrap(false);
-  row->addWidget(by);
-  row->addStretch();
+  row->addWidget(by, 1);
   column->addLayout(row);
   if (!decision.reason.empty()) {
     auto* why = words(q(decision.reason), true);

@@ -7,6 +7,7 @@
 #include <QLineEdit>
 #include <QPainter>
 #include <QToolButton>
+#include <algorithm>
 
 #include "desk/text.h"
 #include "desk/widgets/text_sized.h"
@@ -76,9 +77,23 @@ QIcon iconOf(ShapeKind kind, const QColor& ink) {
 
 DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad) {
   setObjectName(QStringLiteral("drawStrip"));
-  auto* row = new QHBoxLayout(this);
+  both_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
+  both_->setContentsMargins(0, 0, 0, 0);
+  both_->setSpacing(4);
+  pens_ = new QWidget;
+  options_ = new QWidget;
+  both_->addWidget(pens_, 0, Qt::AlignLeft);
+  both_->addWidget(options_, 1);
+  buildPens();
+  buildOptions();
+  connect(&pad_, &SketchPad::changed, this, &DrawStrip::refresh);
+  refresh();
+}
+
+void DrawStrip::buildPens() {
+  auto* row = new QHBoxLayout(pens_);
   row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(3);
+  row->setSpacing(1);
   tools_ = new QButtonGroup(this);
   tools_->setExclusive(false);
   for (std::size_t k = 0; k < coaching::kShapeKinds; ++k) {
@@ -105,7 +120,12 @@ DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad
     tools_->addButton(tool, static_cast<int>(k));
     row->addWidget(tool);
   }
-  row->addSpacing(4);
+}
+
+void DrawStrip::buildOptions() {
+  auto* row = new QHBoxLayout(options_);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(2);
   const auto sense = [&](const QString& text, const char* name, const QString& tip, Sense s) {
     auto* b = new QToolButton;
     b->setObjectName(QString::fromLatin1(name));
@@ -134,8 +154,8 @@ DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad
   row->addWidget(hold_);
   words_ = new QLineEdit;
   words_->setObjectName(QStringLiteral("drawWords"));
-  leastTextWidth(words_, 40);
-  words_->setPlaceholderText(tr("words on it"));
+  leastTextWidth(words_, 46);
+  words_->setPlaceholderText(tr("words"));
   words_->setToolTip(tr("Stands beside what is drawn"));
   connect(words_, &QLineEdit::textEdited, &pad_, &SketchPad::setText);
   connect(words_, &QLineEdit::returnPressed, this, &DrawStrip::doneWithWords);
@@ -168,8 +188,31 @@ DrawStrip::DrawStrip(SketchPad& pad, QWidget* parent) : QFrame(parent), pad_(pad
   close->setToolTip(tr("Put the pens away (D)"));
   connect(close, &QToolButton::clicked, this, &DrawStrip::closeRequested);
   row->addWidget(close);
-  connect(&pad_, &SketchPad::changed, this, &DrawStrip::refresh);
-  refresh();
+}
+
+QSize DrawStrip::minimumSizeHint() const {
+  const QSize pens = pens_->minimumSizeHint(), options = options_->minimumSizeHint();
+  return {std::max(pens.width(), options.width()), both_->direction() == QBoxLayout::LeftToRight
+                                                       ? std::max(pens.height(), options.height())
+                                                       : pens.height() + both_->spacing() + options.height()};
+}
+
+void DrawStrip::arrange() {
+  const bool fits = pens_->sizeHint().width() + both_->spacing() + options_->minimumSizeHint().width() <= width();
+  const auto direction = fits ? QBoxLayout::LeftToRight : QBoxLayout::TopToBottom;
+  if (direction == both_->direction()) return;
+  both_->setDirection(direction);
+  updateGeometry();
+}
+
+void DrawStrip::resizeEvent(QResizeEvent* event) {
+  QFrame::resizeEvent(event);
+  arrange();
+}
+
+void DrawStrip::showEvent(QShowEvent* event) {
+  QFrame::showEvent(event);
+  arrange();
 }
 
 void DrawStrip::takeWords() {

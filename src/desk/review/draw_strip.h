@@ -5,6 +5,7 @@
 
 #include "desk/review/sketch_pad.h"
 
+class QBoxLayout;
 class QButtonGroup;
 class QComboBox;
 class QLineEdit;
@@ -22,6 +23,8 @@ class DrawStrip : public QFrame {
   void setVerticalTold(bool told);  // the coach has said what is vertical
   // Says so of the chosen line, or with none chosen takes it back. False when there is nothing to say or take back.
   bool sayVertical();
+  // Pens and what they draw with stand in two rows where one is too narrow.
+  QSize minimumSizeHint() const override;
 
  signals:
   void closeRequested();
@@ -29,8 +32,18 @@ class DrawStrip : public QFrame {
   void verticalTakenBack();
   void doneWithWords();  // the stage has the keys again
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+  void showEvent(QShowEvent* event) override;
+
  private:
+  void buildPens();
+  void buildOptions();
   void refresh();
+  void arrange();
+
+  QBoxLayout* both_;
+  QWidget *pens_, *options_;
 
   SketchPad& pad_;
   QButtonGroup* tools_;
