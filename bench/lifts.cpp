@@ -239,6 +239,14 @@ void printCalls(const std::map<std::string, Calls>& calls) {
   fmt::print("| all | {} | {} | {} |\n", all.right, all.open, all.wrong);
 }
 
+// "2 of 2", "1 of 1, 1 of 1 missed".
+std::string counted(const coaching::Analysis& a, const simulate::Truth& truth) {
+  const auto missed = std::count_if(truth.reps.begin(), truth.reps.end(), [](const auto& r) { return r.share_up < 1; });
+  std::string text = fmt::format("{} of {}", a.reps.size(), static_cast<long>(truth.reps.size()) - missed);
+  if (missed > 0) text += fmt::format(", {} of {} missed", a.misses.size(), missed);
+  return text;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -289,9 +297,9 @@ int main(int argc, char** argv) {
       if (c.wrong > 0) fmt::print(stderr, "{}: {} wrong {} times\n", file.stem().string(), finding, c.wrong);
     }
     const std::string view = a->trace.front ? std::string(tracing::nameOf(a->trace.front->facing)) : "side";
-    fmt::print("| {} | {} | {} of {} | {} | {} | {} | {}, {}, {} |\n", file.stem().string(), view, a->reps.size(),
-               truth.reps.size(), joined(row.places, 100), joined(row.angles, 1), joined(row.events, 1000, true),
-               calls.right, calls.open, calls.wrong);
+    fmt::print("| {} | {} | {} | {} | {} | {} | {}, {}, {} |\n", file.stem().string(), view, counted(*a, truth),
+               joined(row.places, 100), joined(row.angles, 1), joined(row.events, 1000, true), calls.right, calls.open,
+               calls.wrong);
     std::fflush(stdout);
     add(all.measures, row.measures);
   }
