@@ -65,6 +65,31 @@ std::optional<PoseRegion> lifterAmong(const std::vector<Person>& people, const B
   return best;
 }
 
+// How surely trunk and legs are seen, near side or far.
+double sureOfBody(const PoseReading& reading) {
+  double best = 0;
+  for (const BodySide side : {BodySide::Left, BodySide::Right}) {
+    double sum = 0;
+    for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle, PoseMark::Toe})
+      sum += reading.sure(mark, side);
+    best = std::max(best, sum);
+  }
+  return best + reading.person;
+}
+
+// The detector tells a bent body's turn only roughly, and a network shown somebody at a wrong turn reads joints that
+// confirm it. So a few turns about it are tried, and the surest reading is taken.
+Result<PoseReading> bestTurned(PoseReader& reader, const cv::Mat& picture, const PoseRegion& region) {
+  constexpr double kTurns_rad[] = {0, -0.45, 0.45};
+  std::optional<PoseReading> best;
+  for (const double turn_rad : kTurns_rad) {
+    auto reading = reader.read(picture, {region.centre, region.size_px, region.turn_rad + turn_rad});
+    if (!reading) return reading;
+    if (!best || sureOfBody(*reading) > sureOfBody(*best)) best = std::move(*reading);
+  }
+  return std::move(*best);
+}
+
 Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
                                     Task& task, const BodyModel& body, const std::optional<PointedAt>& lifter) {
   auto finder = shippedFinder();
@@ -99,7 +124,8 @@ Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, st
     if (region) {
       // A region found anew is looked at twice: the detector's own is coarse.
       for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
-        auto reading = quick->read(frame.picture, *region);
+        auto reading = look == 0 && found_anew && body.hangs() ? bestTurned(*quick, frame.picture, *region)
+                                                               : quick->read(frame.picture, *region);
         if (!reading) return fail(reading.error());
         if (!reading->somebody() || !atBar(reading->next, bar, frame.index, body) || !mayBe(reading->next, lifter))
           region.reset();
@@ -158,18 +184,6 @@ std::optional<PixelPoint> highestOf(const BarTrace& bar, std::size_t first, std:
   return highest;
 }
 
-// How surely the legs and the trunk of somebody who lies that way are seen, near side or far.
-double sureOfLying(const PoseReading& reading) {
-  double best = 0;
-  for (const BodySide side : {BodySide::Left, BodySide::Right}) {
-    double sum = 0;
-    for (const PoseMark mark : {PoseMark::Shoulder, PoseMark::Hip, PoseMark::Knee, PoseMark::Ankle, PoseMark::Toe})
-      sum += reading.sure(mark, side);
-    best = std::max(best, sum);
-  }
-  return best + reading.person;
-}
-
 // Who lies on a bench stays there: one region for the clip, turned by exactly a quarter. Which quarter is tried: upside
 // down the network finds no legs. The two ways are held against each other on a few frames, then the better one's
 // region is looked for from frame to frame.
@@ -203,7 +217,7 @@ Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, st
       for (int look = 0; look < 2; ++look) {
         auto reading = quick->read(shown, region);
         if (!reading) return fail(reading.error());
-        if (look == 1) way.sure += sureOfLying(*reading);
+        if (look == 1) way.sure += sureOfBody(*reading);
         const double size_m = reading->next.size_px / metre_px;
         if (std::abs(std::remainder(reading->next.turn_rad - way.begin.turn_rad, 2 * kPi)) > 0.5 || size_m < 1.4 ||
             size_m > 3.2)
