@@ -2,6 +2,7 @@
 // A deadlift and a bench press, from the mail in the queue to the reply in the outbox, in the real window.
 #include <QAction>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalSpy>
@@ -324,6 +325,11 @@ TEST(TwoFilms, OfOneSetAreOneReviewAndOneReply) {
   EXPECT_FALSE(beside->showsEvidence());
   QTest::mouseClick(scale, Qt::LeftButton, {}, scale->place(0).toPoint());
   EXPECT_EQ(shown(), "front.mp4 (1 of 2)") << "what shows the knees";
+  // The third hangs on the second: moved, they move together.
+  beside->findChild<QDoubleSpinBox*>("pairShift")->setValue(0.1);
+  EXPECT_EQ(page.document().analysis()->others[0].offset_s, 0.1);
+  EXPECT_EQ(page.document().analysis()->others[1].offset_s, 0.6);
+  beside->findChild<QDoubleSpinBox*>("pairShift")->setValue(0);
   page.findChild<QAction*>("otherLargeAction")->trigger();
   EXPECT_TRUE(page.findChild<Stage*>()->isAncestorOf(beside)) << "small again, in its corner";
 

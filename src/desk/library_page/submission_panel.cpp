@@ -378,6 +378,7 @@ void SubmissionPanel::addFilmOfSet(const library::SetFilm& film) {
   column_->addWidget(words(line));
   auto* part = new QPushButton(tr("It is not the same set"));
   part->setObjectName(QStringLiteral("unpair"));
+  part->setToolTip(tr("Takes that clip out of the set; it stands alone again"));
   connect(part, &QPushButton::clicked, this, [this, id = film.film.id] { changeSet(library_.leaveSet(id)); });
   column_->addWidget(part, 0, Qt::AlignLeft);
 }

@@ -56,6 +56,8 @@ bool OtherView::openFrames(const std::filesystem::path& clip, const QString& tit
   title_->setText(reader ? title : QString::fromStdString(reader.error().sentence()));
   if (!reader) return false;
   times_s_ = reader->info().times_s;
+  picture_ = {};  // of the film before
+  image_->clear();
   frames_ = std::make_unique<FrameSource>(clip);
   connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) {
     frame_ = std::min(frame, times_s_.size() - 1);

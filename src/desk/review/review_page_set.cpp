@@ -27,7 +27,6 @@ void ReviewPage::openSet() {
   if (set_films_.empty()) return;
   showFilm(0);
   other_->setVisible(other_view_->isOpen());
-  if (auto* next = findChild<QAction*>(QStringLiteral("nextFilmAction"))) next->setEnabled(set_films_.size() > 1);
 }
 
 void ReviewPage::showFilm(std::size_t which) {
@@ -51,11 +50,15 @@ void ReviewPage::showNextFilm() {
 
 // One of the films is so much later.
 void ReviewPage::shiftFilm(double offset_s) {
-  FilmOfSet& film = set_films_[film_shown_];
-  film.is.offset_s = offset_s;
   const auto& mine = document_->submission();
-  if (auto kept = library_.setOffset(mine.id, film.is.film.id, offset_s); !kept)
+  if (auto kept = library_.setOffset(mine.id, set_films_[film_shown_].is.film.id, offset_s); !kept)
     return say(q(kept.error().sentence()), true);
+  // What hangs on it has moved along.
+  const auto films = library_.filmsOfSet(mine.id);
+  if (!films) return say(q(films.error().sentence()), true);
+  for (FilmOfSet& known : set_films_)
+    for (const library::SetFilm& now : *films)
+      if (now.film.id == known.is.film.id) known.is.offset_s = now.offset_s;
   if (const auto row = library_.submission(mine.id)) document_->setPairOffset(row->details.pair_offset_s);
   giveOthers();
 }
@@ -70,7 +73,7 @@ void ReviewPage::judgeWithSet() {
   const auto& s = document_->submission();
   auto review = library_.review(film->is.film.id);
   auto stored = library_.tracing(film->is.film.id);
-  if (!review || !stored) return;
+  if (!review || !stored) return judgeWithSet();  // the next one may be readable
   // It is the same lift, whatever was said of it.
   library::Submission as = film->is.film;
   as.lift = s.lift;

@@ -172,8 +172,8 @@ cv::Mat withoutSpotter(const cv::Mat& picture, double from_x, double head) {
 
 // Where that begins, by where the bar is at its highest: over the shoulders.
 double behindTheHead(PixelPoint highest, double metre_px, double head) {
-  constexpr double kHeadReaches_m =
-      0.42;  // by the near plate, which stands nearer and looks larger: half a metre of the lifter
+  // By the near plate, which stands nearer and looks larger: half a metre of the lifter.
+  constexpr double kHeadReaches_m = 0.42;
   return highest.x + head * kHeadReaches_m * metre_px;
 }
 
