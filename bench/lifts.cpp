@@ -102,6 +102,7 @@ lifts::SetMeasures trueAcross(const simulate::Truth& truth, const std::vector<mo
 }
 
 bool naming_what_is_off = false;
+bool naming_every = false;  // with --every: all measures, right or not
 
 struct Row {
   std::map<std::string, Errors> places, angles, events, measures;
@@ -190,8 +191,8 @@ void compare(const simulate::Truth& truth, const coaching::Analysis& a, Row& row
       for (const auto& m : found) {
         const auto* wanted = lifts::find(measures.reps[k], m.kind->id);
         if (!m.measured() || !wanted || !wanted->measured()) continue;
-        if (naming_what_is_off &&
-            std::abs(m.measured()->value - wanted->measured()->value) > 1.64 * m.measured()->sigma)
+        if (naming_every || (naming_what_is_off &&
+                             std::abs(m.measured()->value - wanted->measured()->value) > 1.64 * m.measured()->sigma))
           fmt::print(stderr, "rep {}: {} said {:.4g}, 1 σ {:.2g}, is {:.4g}\n", k + 1, m.kind->id, m.measured()->value,
                      m.measured()->sigma, wanted->measured()->value);
         row.measures[std::string(m.kind->id)].add(m.measured()->value - wanted->measured()->value, m.measured()->sigma);
@@ -263,7 +264,11 @@ int main(int argc, char** argv) {
       naming_what_is_off = true;
       continue;
     }
-    if (naming_what_is_off) fmt::print(stderr, "{}\n", file.stem().string());
+    if (file == "--every") {
+      naming_every = true;
+      continue;
+    }
+    if (naming_what_is_off || naming_every) fmt::print(stderr, "{}\n", file.stem().string());
     auto bytes = FileSystem::real().read(file);
     auto spec = bytes ? simulate::parseSpec(*bytes) : Result<simulate::ClipSpec>(fail(bytes.error()));
     if (!spec) {

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/coaching/analysis.h"
+#include "core/coaching/film_lack.h"
 
 #include <fmt/format.h>
 
@@ -147,7 +148,9 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     notices.push_back(
         {"camera_height",
          fmt::format(
-             "{} {} {}. Ask for the lens level with the {}.", lifts::looksOnTheHip(k.look_down_deg),
+             "{} {} {}. Ask for the lens level with the {}.",
+             told(k.look_down_deg > 0 ? FilmLack::CameraHigh : FilmLack::CameraLow, Reader::Coach,
+                  std::abs(k.look_down_deg)),
              lift.draws(lifts::Drawing::Depth) ? "Depth" : "What stands at another distance from it than the bar",
              lifts::heightsFrom(k).can == lifts::Can::No ? "cannot be judged" : "is uncertain",
              lift.draws(lifts::Drawing::Depth) ? "hip"

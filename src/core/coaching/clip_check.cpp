@@ -8,6 +8,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/angle.h"
+#include "core/coaching/film_lack.h"
 #include "core/lifts/view_assessor.h"
 
 namespace jib::coaching {
@@ -98,45 +99,32 @@ class Checker {
   void limitAll(Can at_most, const std::string& why) {
     for (Claim& c : out_.claims) limit(c.id, at_most, why);
   }
-  void trouble(const char* id, std::string what, std::string ask) {
-    out_.troubles.push_back({id, std::move(what), std::move(ask)});
+  // Told to the coach; kept with what the athlete is told and asked.
+  std::string trouble(FilmLack lack, double amount = 0, std::string_view coach_is_told = {}) {
+    std::string what = coach_is_told.empty() ? told(lack, Reader::Coach, amount) : std::string(coach_is_told);
+    out_.troubles.push_back(
+        {std::string(nameOf(lack)), what, askedFor(lack, lift_.lens), told(lack, Reader::Athlete, amount)});
+    return what;
   }
 
   void picture() {
     if (look_.view.seen == Seen::Nobody) {
       limitAll(Can::Weakly, whyNotFrom(Seen::Nobody, lift_.body.lying));
-      trouble("nobody", "The athlete is hard to make out in the picture.",
-              "stand the phone where your whole body shows, 3 to 4 m away, with light on you");
+      trouble(FilmLack::Nobody);
     }
-    if (look_.view.seen == Seen::Oblique)
-      trouble("oblique", fmt::format("The camera stands about {:.0f} degrees from the side.", look_.view.turned_deg),
-              "film square from the side, so that the near plate covers the far one");
+    if (look_.view.seen == Seen::Oblique) trouble(FilmLack::Oblique, look_.view.turned_deg);
     if (!look_.feet_in_picture) {
-      const char* why = "The feet are cut off by the picture's edge.";
+      const std::string why = trouble(FilmLack::FeetCut);
       limit("feet", Can::No, why);
       limit("depth", Can::Weakly, why);
       limit("knee_line", Can::Weakly, why);
-      trouble("feet_cut", why, "keep your whole body in the picture, with the floor under your shoes");
     }
-    if (look_.moving) {
-      limit("bar_path", Can::Weakly, "The camera moves.");
-      trouble("moving", "The camera moves.", "put the phone on a tripod or against a bag on the floor");
-    }
-    if (look_.light > 0 && look_.light < kDark) {
-      limit("feet", Can::Weakly, "It is dark.");
-      trouble("dark", "The picture is dark.", "turn the lights on, or film where the window is behind the phone");
-    }
-    if (look_.blur > kBlurred_share * clip_.width) {
-      limit("feet", Can::Weakly, "The picture is blurred.");
-      trouble("blurred", "The picture is blurred.", "wipe the lens and tap on yourself to focus");
-    }
-    if (look_.body_share > 0 && look_.body_share < kSmall_share)
-      trouble("small", "The athlete is small in the picture.", "come closer: 3 to 4 m, the phone upright or level");
-    if (out_.frame_rate > 0 && out_.frame_rate < kFewFrames_hz) {
-      limit("bar_path", Can::Weakly, "Low frame rate.");
-      trouble("few_frames", fmt::format("The clip has {:.0f} frames a second.", out_.frame_rate),
-              "send the original file, not one that a messenger has shrunk");
-    }
+    if (look_.moving) limit("bar_path", Can::Weakly, trouble(FilmLack::Moving));
+    if (look_.light > 0 && look_.light < kDark) limit("feet", Can::Weakly, trouble(FilmLack::Dark));
+    if (look_.blur > kBlurred_share * clip_.width) limit("feet", Can::Weakly, trouble(FilmLack::Blurred));
+    if (look_.body_share > 0 && look_.body_share < kSmall_share) trouble(FilmLack::Small);
+    if (out_.frame_rate > 0 && out_.frame_rate < kFewFrames_hz)
+      limit("bar_path", Can::Weakly, trouble(FilmLack::FewFrames, out_.frame_rate));
   }
 
   void traced() {
@@ -148,17 +136,15 @@ class Checker {
     const auto& k = a_->motion.calibration;
     cameraHeight(k.look_down_deg);
     if (a_->trace.body && !a_->trace.body->feet_seen && look_.feet_in_picture)
-      limit("feet", Can::No, "The feet are not made out for long enough.");
-    if (std::abs(degrees(a_->trace.camera.roll_rad)) > kRolled_deg)
-      trouble("rolled", "The camera is tilted; the numbers are set upright again.", "stand the phone level");
+      limit("feet", Can::No, told(FilmLack::FeetUnseen, Reader::Coach));
+    if (std::abs(degrees(a_->trace.camera.roll_rad)) > kRolled_deg) trouble(FilmLack::Rolled);
     if (a_->trace.camera.distance_m() < kNear_m) {
       limit("bar_path", Can::Weakly, "The camera is so near that bar and foot cannot be compared well.");
-      trouble("near", fmt::format("The camera stands about {:.1f} m away.", a_->trace.camera.distance_m()),
-              "step back to 3 to 4 m");
+      trouble(FilmLack::Near, a_->trace.camera.distance_m());
     }
     if (a_->reps.size() == 1) {
       limit("sameness", Can::No, "One rep shows an error at most, not consistency.");
-      trouble("single", "There is one rep.", "send a set of three reps at about 70 % of your best");
+      trouble(FilmLack::Single);
     }
     hiddenPlate();
     squeezed();
@@ -169,19 +155,17 @@ class Checker {
   void cameraHeight(double look_down_deg) {
     const lifts::Carried heights = lifts::heightsFrom(look_down_deg);
     if (look_.view.seen != Seen::Side || heights.can == Can::Yes) return;
-    const std::string why = lifts::looksOnTheHip(look_down_deg);
+    const std::string why =
+        trouble(look_down_deg > 0 ? FilmLack::CameraHigh : FilmLack::CameraLow, std::abs(look_down_deg));
     limit("depth", heights.can, why);
     if (heights.can == Can::No) limit("lean", Can::Weakly, why);
-    trouble(look_down_deg > 0 ? "camera_high" : "camera_low", why, fmt::format("put the lens {}", lift_.lens));
   }
 
   void hiddenPlate() {
     const auto& plate = a_->trace.bar->plate;
     const auto missing = std::count_if(plate.begin(), plate.end(), [](const auto& p) { return !p; });
     if (static_cast<double>(missing) < kHidden_share * static_cast<double>(plate.size())) return;
-    limit("bar_path", Can::Weakly, "The plate is hidden for part of the way.");
-    trouble("hidden", "The plate is hidden for part of the way.",
-            "move the phone so that nothing stands between it and the plate");
+    limit("bar_path", Can::Weakly, trouble(FilmLack::Hidden));
   }
 
   // A camera turned away makes a plate narrow; one that looks down makes it flat, and then flatness says nothing of the
@@ -192,8 +176,7 @@ class Checker {
     const bool flat = std::abs(std::remainder(rim.tilt_rad, kPi)) < radians(30);
     if (rim.aspect > kSqueezed || !flat) return;
     limitAll(Can::Weakly, "The proportions are squeezed.");
-    trouble("squeezed", "The plate is not round: the picture's proportions are squeezed.",
-            "send the original file, not one that was passed on");
+    trouble(FilmLack::Squeezed);
   }
 
   void slowed() {
@@ -208,15 +191,13 @@ class Checker {
     }
     if (peak > kSlowPeak_mps || drop > kSlowTurn_g) return;
     out_.slow_factor = std::exp2(std::clamp(std::round(std::log2(kUsualPeak_mps / peak)), 1.0, 3.0));
-    trouble("slowed", fmt::format("The bar never falls faster than {:.2f} m/s: the clip may be in slow motion.", peak),
-            "tell me whether the clip is in slow motion, and by how much");
+    trouble(FilmLack::Slowed, peak);
   }
 
   void noLift() {
-    limitAll(Can::Weakly, trouble_.empty() ? "No lift was found in the clip." : trouble_);
+    limitAll(Can::Weakly, trouble_.empty() ? told(FilmLack::NoLift, Reader::Coach) : trouble_);
     if (look_.view.seen != Seen::Front && look_.view.seen != Seen::Rear && look_.view.seen != Seen::Head)
-      trouble("no_lift", trouble_.empty() ? "No lift was found in the clip." : trouble_,
-              "film the whole set with the near plate in the picture");
+      trouble(FilmLack::NoLift, 0, trouble_);
   }
 
   const footage::ClipInfo& clip_;
@@ -272,11 +253,12 @@ ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& loo
   return Checker(clip, look, lifts::definition(lift), analysis, trouble).check();
 }
 
-ClipCheck failedCheck(const std::string& why, const std::string& ask) {
+ClipCheck failedCheck(const std::string& why) {
   ClipCheck check;
   check.view = nameOf(Seen::Nobody);
   check.failed = why;
-  check.troubles.push_back({"unreadable", why, ask});
+  constexpr FilmLack kLack = FilmLack::Unreadable;
+  check.troubles.push_back({std::string(nameOf(kLack)), why, askedFor(kLack), told(kLack, Reader::Athlete)});
   return check;
 }
 
@@ -285,7 +267,8 @@ std::string checkToJson(const ClipCheck& c) {
   for (const SetSeen& s : c.sets) sets.push_back({{"reps", s.reps}, {"from_s", s.from_s}, {"to_s", s.to_s}});
   for (const Claim& claim : c.claims)
     claims.push_back({{"id", claim.id}, {"title", claim.title}, {"can", nameOf(claim.can)}, {"why", claim.why}});
-  for (const ClipTrouble& t : c.troubles) troubles.push_back({{"id", t.id}, {"what", t.what}, {"ask", t.ask}});
+  for (const ClipTrouble& t : c.troubles)
+    troubles.push_back({{"id", t.id}, {"what", t.what}, {"ask", t.ask}, {"to_athlete", t.to_athlete}});
   return Json{{"view", c.view},
               {"lift_seen", c.lift_seen},
               {"failed", c.failed},
@@ -313,7 +296,8 @@ Result<ClipCheck> checkFromJson(std::string_view text) {
     if (!j.at("slow_factor").is_null()) c.slow_factor = j.at("slow_factor").get<double>();
     for (const Json& one : j.at("claims"))
       c.claims.push_back({one.at("id"), one.at("title"), canNamed(one.at("can")), one.at("why")});
-    for (const Json& one : j.at("troubles")) c.troubles.push_back({one.at("id"), one.at("what"), one.at("ask")});
+    for (const Json& one : j.at("troubles"))
+      c.troubles.push_back({one.at("id"), one.at("what"), one.at("ask"), one.value("to_athlete", std::string())});
     return c;
   } catch (const std::exception& e) {
     return fail(ErrorCode::BadData, std::string("The clip's check cannot be read: ") + e.what() + ".",

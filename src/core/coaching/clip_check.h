@@ -23,9 +23,10 @@ struct Claim {
 
 // What is wrong with a clip, and what to ask for instead.
 struct ClipTrouble {
-  std::string id;  // "camera_high"
-  std::string what;
-  std::string ask;  // words for the athlete
+  std::string id;               // of a FilmLack: "camera_high"
+  std::string what;             // for the coach
+  std::string ask;              // for the athlete, to go on from "Please"
+  std::string to_athlete = {};  // what it is, in words for them; of a check kept by an older program empty
 };
 
 // The card on a submission before anyone has looked: what can be judged from it, and what to ask for.
@@ -58,7 +59,7 @@ ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& loo
                     const Analysis* analysis, const std::string& trouble);
 
 // The check of a clip that cannot be looked at: nothing is claimed of it, and the reason is kept.
-ClipCheck failedCheck(const std::string& why, const std::string& ask);
+ClipCheck failedCheck(const std::string& why);
 
 // The same as JSON text for keeping, and back. Errors  BadData
 std::string checkToJson(const ClipCheck& check);

@@ -35,7 +35,7 @@ Chain chainOf(const Shape& pose, const tracing::SideCamera& camera) {
   c.ankle = flat(kPoseAnkle, Landmark::Ankle, 0);
   c.hip = flat(kPoseHip, Landmark::Hip, 0);
   c.shoulder = flat(kPoseShoulder, Landmark::Shoulder, 0);
-  c.knee = flat(kPoseKnee, Landmark::Knee, flat(kPoseKnee, Landmark::Knee, 0).x - c.ankle.x);
+  c.knee = flat(kPoseKnee, Landmark::Knee, camera.kneeAhead(c.ankle.x, flat(kPoseKnee, Landmark::Knee, 0).x, c.hip.x));
   c.shin_m = length(c.knee - c.ankle);
   c.thigh_m = length(c.hip - c.knee);
   return c;
@@ -113,7 +113,7 @@ Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& 
     return camera.toPicture(p, camera.lateralOf(l, ahead_m));
   };
   Shape out = pose;
-  out.anchors[kPoseKnee].place = picture(c.knee, Landmark::Knee, c.knee.x - c.ankle.x);
+  out.anchors[kPoseKnee].place = picture(c.knee, Landmark::Knee, camera.kneeAhead(c.ankle.x, c.knee.x, c.hip.x));
   out.anchors[kPoseHip].place = picture(c.hip, Landmark::Hip);
   out.anchors[kPoseShoulder].place = picture(c.shoulder, Landmark::Shoulder);
   out.anchors[kPoseBar].place = camera.toPicture(bar_now, camera.plate_m);

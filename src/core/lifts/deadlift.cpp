@@ -84,7 +84,8 @@ constexpr SetMeasure kSetMeasures[]{
 constexpr NamedVariant kPositions[]{{"conventional", "conventional"}, {"sumo", "sumo"}, {"hex", "hex bar"}};
 constexpr NamedVariant kTempos[]{{"touch-and-go", "touch and go"}, {"paused", "paused"}};
 constexpr std::string_view kWords[]{"deadlift", "dl"};
-constexpr EventName kEvents[]{{EventKind::Start, "Start of the pull", "start_t"},
+constexpr EventName kEvents[]{{EventKind::HandsOn, "Hands on the bar", "hands_t"},
+                              {EventKind::Start, "Start of the pull", "start_t"},
                               {EventKind::LiftOff, "Lift-off", "liftoff_t"},
                               {EventKind::Highest, "Highest point of a miss", "highest_t"},
                               {EventKind::Sticking, "Sticking point", "sticking_t"},
@@ -129,6 +130,7 @@ LiftDefinition deadliftDefinition() {
           .side_shows = "lean, hip height and the bar's path",
           .body = {tracing::BarContact::Hands, false, true},
           .stands_inside = "hex",
+          .stands_wide = "sumo",
           // Bests move at about 0.15 m/s, with wide scatter between people: Lake and others 2017.
           .best_mps = 0.15,
           .best_sigma_mps = 0.05};

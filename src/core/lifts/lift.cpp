@@ -74,7 +74,9 @@ bool LiftDefinition::draws(Drawing drawing) const {
 
 tracing::BodyModel LiftDefinition::bodyOf(std::string_view variant) const {
   tracing::BodyModel model = body;
-  model.around = !stands_inside.empty() && variantOf(*this, variant).position == stands_inside;
+  const std::string position = variantOf(*this, variant).position;
+  model.around = !stands_inside.empty() && position == stands_inside;
+  model.wide = !stands_wide.empty() && position == stands_wide;
   return model;
 }
 

@@ -100,6 +100,7 @@ struct LiftDefinition {
       side_shows;  // what is judged from where both sides are seen, and what only from the side
   tracing::BodyModel body;
   std::string_view stands_inside = {};  // the position in which the lifter stands inside the bar
+  std::string_view stands_wide = {};    // and the one with the feet far outside the hips
   double best_mps, best_sigma_mps;      // mean speed of the ascent of a single best, and its 1 σ between people
 
   std::string_view titleOf(motion::EventKind kind) const;

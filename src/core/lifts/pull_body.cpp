@@ -4,12 +4,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/motion/set_up.h"
+
 namespace jib::lifts::pull {
 using tracing::Landmark;
 
 namespace {
 
-constexpr double kSet_s = 1.5;  // real time before lift-off in which the lifter is set
+using motion::kSet_s;
 constexpr const char* kHiddenAtFloor =
     "The plates hide too much of hips and knees while the bar lies on the floor: look at it yourself, or drag the hip "
     "to its place on that frame and at lift-off.";
@@ -23,6 +25,7 @@ constexpr double kAtLockout_s = 0.15;  // over so long the angles at lockout are
 // The lowest the hip is before the plates leave: where the lifter has set up.
 std::optional<double> setTime(const RepLook& k) {
   const double off_t = k.rep.bottom_t();
+  if (const auto seen = motion::hipsBeforeOff(k.m, off_t)) return seen->lowest_s;
   std::optional<double> t;
   double lowest = 1e9;
   for (std::size_t i = k.m.frameAt(off_t - kSet_s * k.m.slow_factor); i <= k.m.frameAt(off_t); ++i)
@@ -93,6 +96,11 @@ double hipSigma_deg(const RepLook& k, double t, bool change) {
 
 Measure hipRiseBeforeLiftOff(const RepLook& k) {
   const double off_t = k.rep.bottom_t();
+  // The hip's own picture tells far better than where it is thought to be on two frames. A patch turns with the thigh
+  // while its joint rises, and what is alike moves by the scale's error.
+  constexpr double kOfPicture_m = 0.004, kOfTheRise = 0.2;
+  if (const auto seen = motion::hipsBeforeOff(k.m, off_t))
+    return Measured{seen->rise_m, std::hypot(kOfPicture_m, kOfTheRise * seen->rise_m), off_t};
   const auto set_t = setTime(k);
   const auto hip = k.place(Landmark::Hip, off_t);
   if (!set_t || !hip) return Absent{kHidden};

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/lifts/view_assessor.h"
 
-#include <fmt/format.h>
-
 #include <cmath>
 
 namespace jib::lifts {
@@ -38,11 +36,6 @@ std::string_view absentFor(ViewReason why) {
       return "";
   }
   return "";
-}
-
-std::string looksOnTheHip(double look_down_deg) {
-  return fmt::format("The camera looks {} on the hip by about {:.0f} degrees.", look_down_deg > 0 ? "down" : "up",
-                     std::abs(look_down_deg));
 }
 
 }  // namespace jib::lifts

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <string>
+#include <string_view>
 
 #include "core/lifts/lift.h"
 #include "core/motion/motion.h"
@@ -34,7 +34,5 @@ Carried placesFrom(const motion::Calibration& k);
 
 // Why a measure is absent, for the coach.
 std::string_view absentFor(ViewReason why);
-// "The camera looks down on the hip by about 12 degrees."
-std::string looksOnTheHip(double look_down_deg);
 
 }  // namespace jib::lifts

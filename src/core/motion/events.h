@@ -11,6 +11,7 @@ enum class RepPattern { DownFirst, UpFirst };
 
 // The moments of a rep, in the order in which they come. What a lift calls them is in its definition (lifts/lift.h).
 enum class EventKind {
+  HandsOn,   // up first: the lifter has come down and taken the bar, where that is filmed
   Start,     // down first: the bar has gone 1 cm down from rest; up first: first motion of the body, where it is seen
   Bottom,    // down first: lowest bar; of a pause, where it comes to rest
   LiftOff,   // up first: the plates leave the floor

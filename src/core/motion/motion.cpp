@@ -55,8 +55,10 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
     double knee_ahead = 0;
     if (landmark == Landmark::Knee || landmark == Landmark::KneeTop)
       if (const auto ankle = trace.place(i, Landmark::Ankle))
-        knee_ahead =
-            clip.camera.forward * (place.x - move.still(*ankle).x) / clip.camera.pixelsPerMetre(clip.camera.ankle_m);
+        knee_ahead = clip.camera.forward *
+                     clip.camera.kneeAhead(move.still(*ankle).x, place.x,
+                                           move.still(trace.place(i, Landmark::Hip).value_or(*ankle)).x) /
+                     clip.camera.pixelsPerMetre(clip.camera.ankle_m);
     const double lateral = clip.camera.lateralOf(landmark, knee_ahead);
     const double px = clip.camera.pixelsPerMetre(lateral);
     path.at[i] = clip.camera.toPlane(place, lateral);
@@ -114,6 +116,15 @@ std::vector<std::optional<double>> seatOf(const ClipTrace& clip) {
   for (const auto& seen : clip.body->lying)
     rises.push_back(seen.hip_moved ? std::optional(-seen.hip_moved->y / px) : std::nullopt);
   return rises;
+}
+
+std::vector<std::optional<double>> hipBeforeOffOf(const ClipTrace& clip) {
+  std::vector<std::optional<double>> heights;
+  if (!clip.body || !clip.trace.camera_moves.empty()) return heights;
+  const double px = clip.camera.pixelsPerMetre(clip.camera.hip_m);
+  for (const auto& moved : clip.body->hip_before_off)
+    heights.push_back(moved ? std::optional(-moved->y / px) : std::nullopt);
+  return heights;
 }
 
 // Mid-foot on the floor while the feet stand: medians over the clip.
@@ -369,6 +380,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
   if (!clip.front) m.feet = feetOf(clip);
   m.shoe = shoeOf(clip);
   m.seat_rise_m = seatOf(clip);
+  m.hip_before_off_m = hipBeforeOffOf(clip);
   addRatesAndAngles(m);
   return m;
 }

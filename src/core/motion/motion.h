@@ -75,6 +75,9 @@ struct Motion {
   // How far the hip of who lies on a bench has come up since the arms were first straight, by its own picture; one a
   // frame, empty where it was not watched.
   std::vector<std::optional<double>> seat_rise_m;
+  // How much higher the hip of who pulls is than when the plates leave, by its own picture; one a frame, empty where it
+  // was not watched.
+  std::vector<std::optional<double>> hip_before_off_m;
   std::optional<FrontMotion> front;  // then `paths` hold the bar alone: its middle
   std::vector<FeetAt> feet;          // as they are seen, walk-out and all; empty without sightings
   Calibration calibration;

@@ -6,6 +6,7 @@
 
 #include "core/base/median.h"
 #include "core/motion/bar_height.h"
+#include "core/motion/set_up.h"
 
 namespace jib::motion {
 namespace {
@@ -105,6 +106,15 @@ RepType typeAfter(double on_floor_s) {
   return on_floor_s < kTouch_s ? RepType::TouchAndGo : on_floor_s > kSetUpAnew_s ? RepType::Reset : RepType::DeadStop;
 }
 
+// What the lifter does before the plates leave. The bar has lain since `from_s`.
+void addSetUp(Rep& rep, const Motion& m, double from_s) {
+  constexpr double kBegan_s = 0.05;
+  const double off_s = rep.ascent_t();
+  if (const auto hips = hipsBeforeOff(m, off_s); hips && hips->begins_s && *hips->begins_s < off_s)
+    rep.set(EventKind::Start, *hips->begins_s, kBegan_s * m.slow_factor);
+  if (const auto hands = handsOnBefore(m, from_s, rep.start_t())) rep.set(hands->kind, hands->t_s, hands->sigma_s);
+}
+
 Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h) {
   Rep rep;
   rep.type = RepType::DeadStop;
@@ -157,6 +167,7 @@ std::vector<Rep> pulledReps(const Motion& motion) {
     if (!reps.empty())
       if (const auto down = reps.back().when(EventKind::End))
         rep.type = typeAfter(motion.real_s(*down, rep.ascent_t()));
+    addSetUp(rep, motion, reps.empty() ? motion.times_s.front() : reps.back().end_t());
     reps.push_back(std::move(rep));
   }
   return reps;

@@ -19,8 +19,8 @@ constexpr double kTogether_s = 0.03;    // a bottom and the first motion up, a l
 
 constexpr std::array<std::string_view, 7> kTypes{"plain",        "paused", "partial", "dead_stop",
                                                  "touch_and_go", "reset",  "miss"};
-constexpr std::array<std::string_view, 9> kKinds{"start",    "bottom",  "lift_off", "ascent", "highest",
-                                                 "sticking", "lockout", "lowering", "end"};
+constexpr std::array<std::string_view, 10> kKinds{"hands_on", "start",    "bottom",  "lift_off", "ascent",
+                                                  "highest",  "sticking", "lockout", "lowering", "end"};
 
 // Samples of the bar between two moments: [first, last).
 struct Span {

@@ -11,6 +11,7 @@
 #include "core/tracing/body/lying_body.h"
 #include "core/tracing/body/pin_correction.h"
 #include "core/tracing/body/placed_elbow.h"
+#include "core/tracing/body/set_watch.h"
 #include "core/tracing/camera/yaw_from_rim.h"
 #include "core/tracing/clip_across.h"
 #include "core/tracing/front/facing_across.h"
@@ -237,6 +238,15 @@ void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame
   placeElbow(trace, placed, px);
 }
 
+// Feet of a wide stance: of sumo pulls their ankles stand 0.6 to 0.9 m apart, toes out by 30 to 45 degrees.
+CameraPriors withStance(CameraPriors priors, const BodyModel& body) {
+  if (!body.wide) return priors;
+  priors.wide_stance = true;
+  priors.ankle_m = 0.38;
+  priors.toe_out_rad = 0.65;
+  return priors;
+}
+
 // The lens the file tells, else a phone's usual one, averaged with what the two plates tell where both are seen. A lens
 // the plates contradict is another lens: a zoom, a film cut out of a larger one. Films are cut out of the picture a
 // still would have, most of all where they are steadied: by up to a tenth.
@@ -329,6 +339,10 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
   if (body && request.body.lying && request.parts.flow && clip.trace.camera_moves.empty()) {
     const auto watched = watchLying(info.file, *clip.bar, quietFrame(*clip.bar), *body, task);
     // A clip that cannot be decoded to its end costs what watching adds, not the body.
+    if (!watched && watched.error().code == ErrorCode::Cancelled) return fail(watched.error());
+  }
+  if (body && request.body.hangs() && request.parts.flow && clip.trace.camera_moves.empty()) {
+    const auto watched = watchSets(info.file, *clip.bar, *clip.sightings, *body, task);
     if (!watched && watched.error().code == ErrorCode::Cancelled) return fail(watched.error());
   }
   if (body && request.parts.flow && !request.body.inHands()) {
@@ -431,7 +445,7 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   clip.oblique = request.view == View::Oblique;
   if (clip.front_seen) bendAcross(clip, request);
   clip.forward = clip.front ? std::optional(1.0) : forwardOf(request, clip);
-  const CameraPriors priors = withLens(request.camera, clip, width, height);
+  const CameraPriors priors = withLens(withStance(request.camera, request.body), clip, width, height);
   clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
                            clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{});
   constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch

@@ -62,6 +62,7 @@ Json cameraToJson(const SideCamera& c) {
           {"lateral_m", {c.plate_m, c.hip_m, c.ankle_m}},
           {"toe_out_rad", c.toe_out_rad},
           {"splay_rad", c.splay_rad},
+          {"wide_stance", c.wide_stance},
           {"bend_per_px2", c.bend.per_px2}};
 }
 
@@ -80,6 +81,7 @@ SideCamera cameraFromJson(const Json& j) {
   c.ankle_m = j.at("lateral_m").at(2);
   c.toe_out_rad = j.at("toe_out_rad");
   c.splay_rad = j.value("splay_rad", c.toe_out_rad);
+  c.wide_stance = j.value("wide_stance", false);
   c.bend.per_px2 = j.value("bend_per_px2", 0.0);
   return c;
 }
@@ -144,6 +146,18 @@ std::vector<LyingSeen> lyingFromJson(const Json& j) {
   return all;
 }
 
+Json placesToJson(const std::vector<std::optional<PixelPoint>>& places) {
+  Json all = Json::array();
+  for (const auto& p : places) all.push_back(p ? Json{p->x, p->y} : Json());
+  return all;
+}
+
+std::vector<std::optional<PixelPoint>> placesFromJson(const Json& j) {
+  std::vector<std::optional<PixelPoint>> all;
+  for (const Json& p : j) all.push_back(p.is_array() ? std::optional(PixelPoint{p.at(0), p.at(1)}) : std::nullopt);
+  return all;
+}
+
 Json bodyToJson(const BodyTrack& body) {
   Json poses = Json::array();
   for (const auto& q : body.poses) poses.push_back(q ? Json(q->vector()) : Json());
@@ -160,6 +174,7 @@ Json bodyToJson(const BodyTrack& body) {
           {"doubt_px", body.doubt_px},
           {"shoe_px", shoeToJson(body.shoe)},
           {"lying_px", lyingToJson(body.lying)},
+          {"hip_before_off_px", placesToJson(body.hip_before_off)},
           {"build", body.build ? buildToJson(*body.build) : Json()},
           {"began_with_build", body.began_with_build},
           {"shoe_outlined", body.shoe_outlined},
@@ -189,6 +204,8 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
   }
   if (const auto lying = j.find("lying_px"); lying != j.end() && lying->size() == frames)
     body.lying = lyingFromJson(*lying);
+  if (const auto hip = j.find("hip_before_off_px"); hip != j.end() && hip->size() == frames)
+    body.hip_before_off = placesFromJson(*hip);
   if (const auto build = j.find("build"); build != j.end()) body.build = buildFromJson(*build);
   body.began_with_build = j.value("began_with_build", false);
   body.shoe_outlined = j.value("shoe_outlined", false);

@@ -97,7 +97,11 @@ TEST(ClipCheck, EveryTroubleSaysWhatToAskFor) {
     EXPECT_TRUE(troubled(c, id)) << id;
   const auto letters = *exchange::LetterBook::forLibrary("nowhere");
   const std::string words = letters.filmAgain("Ines", c).text;
-  for (const ClipTrouble& t : c.troubles) EXPECT_NE(words.find(t.ask), std::string::npos) << t.id;
+  for (const ClipTrouble& t : c.troubles) {
+    EXPECT_NE(words.find(t.ask), std::string::npos) << t.id;
+    EXPECT_NE(words.find(t.to_athlete), std::string::npos) << t.id;
+  }
+  EXPECT_EQ(words.find("The athlete"), std::string::npos) << "the coach's words stay with the coach";
   EXPECT_EQ(words.find("Hi Ines"), 0u);
   EXPECT_TRUE(letters.filmAgain("Ines", ClipCheck{}).text.empty()) << "nothing to ask for";
 }

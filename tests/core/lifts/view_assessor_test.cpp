@@ -18,7 +18,6 @@ TEST(ViewAssessor, AsksForTheLensLevelWithTheHipFromAboveAndFromBelow) {
     EXPECT_EQ(heightsFrom(side * 16).can, Can::No);
     EXPECT_FALSE(absentFor(heightsFrom(side * 16).why).empty());
   }
-  EXPECT_EQ(looksOnTheHip(-9.6), "The camera looks up on the hip by about 10 degrees.");
 }
 
 TEST(ViewAssessor, TellsTurnedFromOblique) {

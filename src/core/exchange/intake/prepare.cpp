@@ -81,7 +81,7 @@ class Preparation {
     s_.state = SubmissionState::NeedsVideo;
     s_.reason = why.what;
     if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
-    check_ = coaching::failedCheck(why.what, "send the original file again");
+    check_ = coaching::failedCheck(why.what);
     return keep();
   }
 

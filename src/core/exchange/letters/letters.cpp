@@ -121,7 +121,9 @@ Letter LetterBook::blank(std::string_view first_name, std::string_view about) co
 Letter LetterBook::filmAgain(std::string_view first_name, const coaching::ClipCheck& check) const {
   if (check.troubles.empty()) return {};
   std::vector<std::string> points;
-  for (const auto& t : check.troubles) points.push_back(fmt::format("{} Please {}.", t.what, t.ask));
+  for (const auto& t : check.troubles)
+    points.push_back(t.to_athlete.empty() ? fmt::format("Please {}.", t.ask)
+                                          : fmt::format("{} Please {}.", t.to_athlete, t.ask));
   return filled("film_again", hiTo(first_name), {{"points", bulleted(points)}});
 }
 

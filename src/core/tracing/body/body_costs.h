@@ -78,8 +78,9 @@ Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& 
   const Point<T> heel = turnedForward(feet[kHeelFromToeX], feet[kHeelFromToeZ], q[kFoot]);
   c.ankle = {c.toe.x + ankle.x, c.toe.z + ankle.z};
   c.heel = {c.toe.x + heel.x, c.toe.z + heel.z};
-  const T ahead = lengths[kShinLength] * sin(q[kShin]);
-  c.knee_lateral = T(camera.ankle_m);
+  T ahead = lengths[kShinLength] * sin(q[kShin]);
+  if (camera.wide_stance) ahead = (ahead - lengths[kThighLength] * sin(q[kThigh])) / 2.0;  // SideCamera::kneeAhead
+  c.knee_lateral = T(camera.straightKnee_m());
   if (ahead > T(0)) c.knee_lateral += ahead * tan(lengths[kSplay]);
   c.knee = up(c.ankle, flat(lengths[kShinLength], T(c.knee_lateral - camera.ankle_m)), q[kShin]);
   c.hip = up(c.knee, flat(lengths[kThighLength], T(c.knee_lateral - camera.hip_m)), q[kThigh]);
@@ -193,7 +194,9 @@ struct BarCost {
 };
 
 inline constexpr double kUsualAhead_m = -0.07;  // of a bar in hanging hands, from the shoulder, with the trunk level
-inline constexpr double kArm_share = 0.37;      // of the stature: from the shoulder to the middle of a closed hand
+// Of the stature, from the shoulder to the middle of a closed hand: upper arm, forearm and most of the way to the third
+// knuckle (de Leva 1996: 0.162, 0.154, 0.050).
+inline constexpr double kArm_share = 0.36;
 
 // A bar in hanging hands: an arm's length from the shoulder, and about below it. kBarAlong is the arm's length as it
 // shows in the plane, kBarAhead how far the bar would hang before the shoulder with the trunk level.
@@ -375,7 +378,7 @@ struct ProportionCost {
     residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
     residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
     if (hangs) {
-      residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.025;
+      residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.03;
       residual[5] = (lengths[kBarAhead] - kUsualAhead_m) / 0.05;  // shoulders stand ahead of the bar, if anything
     }
     // The shoe: somewhat longer than the foot, with a sole.

@@ -24,6 +24,11 @@ double leanOf(MetrePoint lower, MetrePoint upper) {
   return std::atan2(upper.x - lower.x, upper.z - lower.z);
 }
 
+double kneeLateral(const Skeleton& s, const BodyPose& q, const SideCamera& camera) {
+  const double knee = s.shin_m * std::sin(q.shin_rad), hip = knee + s.thigh_m * std::sin(q.thigh_rad);
+  return camera.lateralOf(Landmark::Knee, camera.kneeAhead(0, knee, hip));
+}
+
 struct PlacedMetres {
   MetrePoint toe, heel, ankle, knee, hip, shoulder;
   double knee_lateral_m;
@@ -38,7 +43,7 @@ PlacedMetres inMetres(const PlacedBody& p, const SideCamera& camera) {
   m.hip = plane(p.hip, Landmark::Hip);
   m.shoulder = plane(p.shoulder, Landmark::Shoulder);
   m.knee = plane(p.knee, Landmark::Knee);
-  m.knee_lateral_m = camera.lateralOf(Landmark::Knee, m.knee.x - m.ankle.x);
+  m.knee_lateral_m = camera.lateralOf(Landmark::Knee, camera.kneeAhead(m.ankle.x, m.knee.x, m.hip.x));
   m.knee = camera.toPlane(p.knee, m.knee_lateral_m);
   return m;
 }
@@ -46,7 +51,7 @@ PlacedMetres inMetres(const PlacedBody& p, const SideCamera& camera) {
 }  // namespace
 
 BodyPoints pointsOf(const Skeleton& s, const BodyPose& q, const SideCamera& camera) {
-  const double knee_lateral = camera.lateralOf(Landmark::Knee, s.shin_m * std::sin(q.shin_rad));
+  const double knee_lateral = kneeLateral(s, q, camera);
   const MetrePoint knee = q.ankle + upTo(flat(s.shin_m, knee_lateral - camera.ankle_m) * q.shin_share, q.shin_rad);
   const MetrePoint hip = knee + upTo(flat(s.thigh_m, knee_lateral - camera.hip_m) * q.thigh_share, q.thigh_rad);
   const MetrePoint shoulder = hip + upTo(s.trunk_m, q.trunk_rad);
@@ -87,7 +92,7 @@ BodyPose poseOf(const Skeleton& s, const PlacedBody& placed, const SideCamera& c
   q.shin_rad = leanOf(m.ankle, m.knee);
   q.thigh_rad = leanOf(m.knee, m.hip);
   q.trunk_rad = leanOf(m.hip, m.shoulder);
-  const double knee_lateral = camera.lateralOf(Landmark::Knee, s.shin_m * std::sin(q.shin_rad));
+  const double knee_lateral = kneeLateral(s, q, camera);
   q.shin_share = length(m.knee - m.ankle) / flat(s.shin_m, knee_lateral - camera.ankle_m);
   q.thigh_share = length(m.hip - m.knee) / flat(s.thigh_m, knee_lateral - camera.hip_m);
   return q;

@@ -34,8 +34,11 @@ struct BodyTrack {
   std::vector<std::optional<ShoeLift>> shoe;   // one a frame, each against the standing frame its stretch began on;
                                                // empty where the shoe was not watched
   std::vector<LyingSeen> lying;  // one a frame, of a body on a bench; empty of others, and where nothing was watched
-  bool shoe_outlined = false;    // fitted to where the near shoe ends
-  bool hip_outlined = false;     // and to where the buttocks end
+  // Of one bent to a bar on the floor: how far the hip is from where it is when the plates leave; one a frame, empty of
+  // others.
+  std::vector<std::optional<PixelPoint>> hip_before_off;
+  bool shoe_outlined = false;  // fitted to where the near shoe ends
+  bool hip_outlined = false;   // and to where the buttocks end
 
   bool knowsPlacedFrame() const { return source == BodySource::Placed || fitted_to_placed; }
 };

@@ -89,7 +89,7 @@ double SideCamera::lateralOf(Landmark landmark, double knee_ahead_m) const {
       return ankle_m;
     case Landmark::Knee:
     case Landmark::KneeTop:
-      return ankle_m + std::max(0.0, knee_ahead_m) * std::tan(splay_rad);
+      return straightKnee_m() + std::max(0.0, knee_ahead_m) * std::tan(splay_rad);
     case Landmark::Shoulder:
       return 2.2 * hip_m;
     case Landmark::Elbow:
@@ -157,6 +157,7 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   c.hip_m = priors.hip_m;
   c.ankle_m = priors.ankle_m;
   c.toe_out_rad = c.splay_rad = priors.toe_out_rad;
+  c.wide_stance = priors.wide_stance;
   c.lateral_sigma_m = priors.lateral_sigma_m;
   const PixelPoint plate = meanPlace(bar, c.middle) - c.middle;
   c.scale_sigma_rel = std::hypot(bar.rim.sigma_rel, 2 * bend.sigma_per_px2 * dot(plate, plate));

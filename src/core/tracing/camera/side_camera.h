@@ -19,6 +19,7 @@ struct CameraPriors {
   double hip_m = 0.09;            // near hip joint from the lifter's middle
   double ankle_m = 0.19;          // near ankle: half a stance between hip and shoulder width
   double toe_out_rad = 0.40;      // 23 degrees; the knee travels about over the foot's line
+  bool wide_stance = false;       // the leg slopes outwards: a straight knee is half-way between hip and ankle
   double lateral_sigma_m = 0.05;  // of each of these
   // How far the camera is rolled, where the coach has said what is vertical; before what the room's uprights tell.
   std::optional<double> told_roll_rad = {};
@@ -42,6 +43,7 @@ struct SideCamera {
   double hip_m = 0.09;
   double ankle_m = 0.19;
   double toe_out_rad = 0.40;
+  bool wide_stance = false;
   double elbow_m = 0.34;    // near elbow: between shoulder and hand under a bar on the back
   double splay_rad = 0.40;  // of the knees: the arc tangent of how far out they go over how far ahead
   double lateral_sigma_m = 0.05;
@@ -50,10 +52,16 @@ struct SideCamera {
   MetrePoint toPlane(PixelPoint pixel, double lateral_m) const;
   PixelPoint toPicture(MetrePoint place, double lateral_m) const;
   double pixelsPerMetre(double lateral_m) const;
-  // How far from the lifter's middle a landmark of the near side stands. A knee that has gone knee_ahead_m forward of
-  // the ankle has also gone out, along the foot.
+  // How far a bent knee has gone forward: of the ankle; of a leg that slopes outwards of the middle between ankle and
+  // hip, by which it has left the straight line of the two. All three along x.
+  double kneeAhead(double ankle, double knee, double hip) const {
+    return knee - (wide_stance ? (ankle + hip) / 2 : ankle);
+  }
+  // How far from the lifter's middle a landmark of the near side stands. A knee that has gone knee_ahead_m forward
+  // has also gone out, along the foot.
   double lateralOf(Landmark landmark, double knee_ahead_m) const;
-  double distance_m() const { return plate_distance_m + plate_m; }  // to the lifter's middle
+  double straightKnee_m() const { return wide_stance ? (ankle_m + hip_m) / 2 : ankle_m; }  // from the middle, too
+  double distance_m() const { return plate_distance_m + plate_m; }                         // to the lifter's middle
   // The same thing seen at lateral `from_m` would be seen here if it stood at `to_m`.
   PixelPoint shifted(PixelPoint pixel, double from_m, double to_m) const {
     return toPicture(toPlane(pixel, from_m), to_m);

@@ -6,7 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "core/base/median.h"
-#include "core/tracing/front/patch.h"
+#include "core/tracing/room/patch.h"
 
 namespace jib::tracing {
 namespace {

@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <opencv2/imgproc.hpp>
 
-#include "core/tracing/front/patch.h"
+#include "core/tracing/room/patch.h"
 
 namespace jib::tracing {
 namespace {

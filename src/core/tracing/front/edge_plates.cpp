@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "core/base/median.h"
-#include "core/tracing/front/patch.h"
+#include "core/tracing/room/patch.h"
 
 namespace jib::tracing {
 namespace {

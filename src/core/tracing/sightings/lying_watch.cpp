@@ -6,6 +6,8 @@
 #include <opencv2/imgproc.hpp>
 #include <vector>
 
+#include "core/tracing/room/patch.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -25,12 +27,6 @@ cv::Mat softened(const cv::Mat& grey) {
   cv::Mat soft;
   cv::GaussianBlur(grey, soft, {0, 0}, 1.2);
   return soft;
-}
-
-// Where a parabola through three neighbours peaks, from the middle one.
-double peak(double before, double at, double after) {
-  const double bend = before - 2 * at + after;
-  return bend < -1e-9 ? std::clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0;
 }
 
 }  // namespace
@@ -80,13 +76,8 @@ std::optional<PixelPoint> LyingWatch::hipMoved(const cv::Mat& grey, PixelPoint p
   cv::Point at;
   cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
   if (best < kAlike) return std::nullopt;
-  PixelPoint moved{static_cast<double>(around.x + at.x - patch_at_.x),
-                   static_cast<double>(around.y + at.y - patch_at_.y)};
-  if (at.x > 0 && at.x + 1 < score.cols)
-    moved.x += peak(score.at<float>(at.y, at.x - 1), best, score.at<float>(at.y, at.x + 1));
-  if (at.y > 0 && at.y + 1 < score.rows)
-    moved.y += peak(score.at<float>(at.y - 1, at.x), best, score.at<float>(at.y + 1, at.x));
-  return moved;
+  return peakNear(score, at) +
+         PixelPoint{static_cast<double>(around.x - patch_at_.x), static_cast<double>(around.y - patch_at_.y)};
 }
 
 std::optional<PixelPoint> LyingWatch::elbowBelow(const cv::Mat& grey, PixelPoint plate) const {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/tracing/front/patch.h"
+#include "core/tracing/room/patch.h"
 
 #include <algorithm>
 
