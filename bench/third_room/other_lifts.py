@@ -101,7 +101,7 @@ class Puller(Body):
 
     def __init__(self, s):
         super().__init__(s)
-        self.rise, t = [], s["stand"] + 1.4
+        self.rise, self.sunk, t = [], [], s["stand"] + 1.4
         self.reps = []
         for r in s["reps"]:
             start = t + r.get("set", 1.0)
@@ -115,6 +115,8 @@ class Puller(Body):
             else:
                 self.rise += [(start, 0), (up, top)]
             self.rise += [(down, top), (end, 0)]
+            # Hips that are set too low come up before the plates leave.
+            self.sunk += [(start - 0.45, 1), (start, 0), (end, 0), (end + 0.3, 1)]
             self.reps.append(dict(liftoff=start, lockout=up, lowering=down, end=end, missed=top < 0.8))
             t = end
         self.let_go = t + 0.4
@@ -128,7 +130,7 @@ class Puller(Body):
         # Knees open over the first part of the way, hips over the whole of it.
         open_knees = 1 - (1 - q) ** s["knee_lead"] if gripped >= 1 else 1 - gripped
         shin = s["shin0"] + (s["shin"] - s["shin0"]) * (1 - open_knees)
-        thigh = 3 + (s["thigh_angle"] - 3) * (1 - open_knees)
+        thigh = 3 + (s["thigh_angle"] - 3) * (1 - open_knees) + s.get("sink", 0) * at(self.sunk, t) * gripped
         out = s["knee_out"] + (s["knee_out_top"] - s["knee_out"]) * open_knees
         p = {side: self.standing_leg(y, shin, thigh, out) for side, y in SIDES}
         hip = (vec(*p["left"]["hip"]) + vec(*p["right"]["hip"])) / 2

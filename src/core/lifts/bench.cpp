@@ -67,6 +67,7 @@ constexpr SetMeasure kSetMeasures[]{
      [](const SetLook& k) { return spread(k, "touch_pause_s"); }},
     {{"rep_spread_stroke_m", "Rep variation, range of motion", "m", "Set", D::None},
      [](const SetLook& k) { return spread(k, "stroke_m"); }},
+    {{"chest_drop_m", "Chest lower at the end", "m", "Set", D::None}, press::chestDrop},
     {{"best_rep", "Best rep", "rep", "Set", D::None}, [](const SetLook& k) { return bestRep(k, kRanking); }},
     {{"worst_rep", "Worst rep", "rep", "Set", D::None}, [](const SetLook& k) { return worstRep(k, kRanking); }},
 };

@@ -155,4 +155,29 @@ Measure kneeBelowHip(const RepLook& k) {
                   t};
 }
 
+Measure chestDrop(const SetLook& k) {
+  // Looks from a moment before the first descent, and from a moment after the last lockout. Breath lifts a rib cage by
+  // a centimetre, and lifters hold it.
+  constexpr double kLooks_s = 1.2, kBreath_m = 0.005;
+  constexpr std::size_t kFewest = 2;
+  if (k.reps.size() < 2) return Absent{"One rep shows no change."};
+  std::vector<double> before, after;
+  const double first_t = k.reps.front().start_t(), last_t = k.reps.back().lockout_t();
+  for (const motion::ChestAt& c : k.m.chest) {
+    if (std::abs(c.t_s - first_t) < kLooks_s * k.m.slow_factor && c.t_s < first_t + 0.2 * k.m.slow_factor)
+      before.push_back(c.z_m);
+    if (c.t_s > last_t - 0.2 * k.m.slow_factor && c.t_s < last_t + kLooks_s * k.m.slow_factor) after.push_back(c.z_m);
+  }
+  if (before.size() < kFewest || after.size() < kFewest) return Absent{kHidden};
+  const auto spread = [](std::vector<double> v, double middle) {
+    for (double& x : v) x = std::abs(x - middle);
+    return 1.5 * median(std::move(v));
+  };
+  const double was = median(before), is = median(after);
+  return Measured{was - is,
+                  std::hypot(kBreath_m, spread(before, was) / std::sqrt(static_cast<double>(before.size())),
+                             spread(after, is) / std::sqrt(static_cast<double>(after.size()))),
+                  last_t};
+}
+
 }  // namespace jib::lifts::press

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/lifts/lift.h"
 #include "core/lifts/rep_look.h"
 
 namespace jib::lifts::press {
@@ -14,5 +15,9 @@ Measure touchFromShoulder(const RepLook& k);
 Measure hipLift(const RepLook& k);
 Measure shoulderRiseAtUnrack(const RepLook& k);
 Measure kneeBelowHip(const RepLook& k);
+
+// Over the set: how much lower the chest is with the arms straight after the last rep than before the first, by the
+// body's outline under the touch point.
+Measure chestDrop(const SetLook& k);
 
 }  // namespace jib::lifts::press

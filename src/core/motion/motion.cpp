@@ -374,6 +374,8 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
   const auto foot = midFoot(m);
   m.calibration.floor_known = foot.has_value();
   const MetrePoint origin = foot ? *foot : barOrigin(m.path(Landmark::Bar));
+  m.chest = chestOf(clip, m.path(Landmark::Bar).at);
+  for (ChestAt& c : m.chest) c.z_m -= origin.z;
   for (Path& path : m.paths)
     for (auto& p : path.at)
       if (p) p = *p - origin;

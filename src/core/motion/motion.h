@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/geometry.h"
+#include "core/motion/chest.h"
 #include "core/motion/events.h"
 #include "core/motion/walk_out.h"
 #include "core/tracing/clip_tracer.h"
@@ -78,6 +79,7 @@ struct Motion {
   // How much higher the hip of who pulls is than when the plates leave, by its own picture; one a frame, empty where it
   // was not watched.
   std::vector<std::optional<double>> hip_before_off_m;
+  std::vector<ChestAt> chest;        // of who lies on a bench; empty of others
   std::optional<FrontMotion> front;  // then `paths` hold the bar alone: its middle
   std::vector<FeetAt> feet;          // as they are seen, walk-out and all; empty without sightings
   Calibration calibration;

@@ -12,6 +12,7 @@
 #include "core/tracing/body/pin_correction.h"
 #include "core/tracing/body/placed_elbow.h"
 #include "core/tracing/body/set_watch.h"
+#include "core/tracing/camera/knee_out.h"
 #include "core/tracing/camera/yaw_from_rim.h"
 #include "core/tracing/clip_across.h"
 #include "core/tracing/front/facing_across.h"
@@ -236,15 +237,6 @@ void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame
     }
   }
   placeElbow(trace, placed, px);
-}
-
-// Feet of a wide stance: of sumo pulls their ankles stand 0.6 to 0.9 m apart, toes out by 30 to 45 degrees.
-CameraPriors withStance(CameraPriors priors, const BodyModel& body) {
-  if (!body.wide) return priors;
-  priors.wide_stance = true;
-  priors.ankle_m = 0.38;
-  priors.toe_out_rad = 0.65;
-  return priors;
 }
 
 // The lens the file tells, else a phone's usual one, averaged with what the two plates tell where both are seen. A lens

@@ -177,6 +177,7 @@ Json bodyToJson(const BodyTrack& body) {
           {"hip_before_off_px", placesToJson(body.hip_before_off)},
           {"build", body.build ? buildToJson(*body.build) : Json()},
           {"began_with_build", body.began_with_build},
+          {"bar_hangs", body.bar_hangs},
           {"shoe_outlined", body.shoe_outlined},
           {"hip_outlined", body.hip_outlined}};
 }
@@ -208,6 +209,7 @@ BodyTrack bodyFromJson(const Json& j, std::size_t frames) {
     body.hip_before_off = placesFromJson(*hip);
   if (const auto build = j.find("build"); build != j.end()) body.build = buildFromJson(*build);
   body.began_with_build = j.value("began_with_build", false);
+  body.bar_hangs = j.value("bar_hangs", false);
   body.shoe_outlined = j.value("shoe_outlined", false);
   body.hip_outlined = j.value("hip_outlined", false);
   if (body.poses.size() != frames || body.doubt_px.size() != frames)

@@ -25,8 +25,10 @@ struct Filmed {
   Analysis a;
   std::string seen;
 
-  // `glance`: with the pose network, which tells the lift and which way the athlete faces; else that is said.
-  static Filmed of(LiftId id, bool glance, const std::vector<tracing::PlacedFrame>& placed = {}) {
+  // `glance`: with the pose network, which tells the lift and which way the athlete faces; else that is said. With
+  // something placed the clip is not looked at again: `known` is of the same clip.
+  static Filmed of(LiftId id, bool glance, const std::vector<tracing::PlacedFrame>& placed = {},
+                   tracing::KnownTrace known = {}) {
     const std::string name(lifts::definition(id).name);
     Filmed f{simulate::trueSet(simulate::truthOf(
                  *simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-" + name + ".json")))),
@@ -44,8 +46,8 @@ struct Filmed {
     f.a = glance && placed.empty()
               ? tests::keptAnalysis(name, clip, request)
               : tests::must(coaching::analyse(*reader, request, *coaching::shippedStyle("balanced"),
-                                              *coaching::CueBook::shipped(), task));
-    if (!glance) return f;
+                                              *coaching::CueBook::shipped(), task, std::move(known)));
+    if (!glance || !placed.empty()) return f;
     const auto look = tracing::firstLook(*reader, task);
     f.seen = look ? lifts::looksLike(tracing::liftSeen(*look, f.a.trace.bar.get())) : "";
     return f;
@@ -132,16 +134,16 @@ TEST(Deadlift, AFrameThatTheCoachPlacedTellsLengthsAndFeet) {
   for (const auto l : {tracing::Landmark::Toe, tracing::Landmark::Heel, tracing::Landmark::Ankle,
                        tracing::Landmark::Knee, tracing::Landmark::Hip, tracing::Landmark::Shoulder})
     placed.points[tracing::at(l)] = truth.frames[set].pixels[tracing::at(l)]->place;
-  const Filmed f = Filmed::of(LiftId::Deadlift, true, {placed});
+  const Filmed f = Filmed::of(LiftId::Deadlift, true, {placed}, pulledAndSeen().a.trace.known());
   ASSERT_TRUE(f.a.trace.body);
   EXPECT_TRUE(f.a.trace.body->knowsPlacedFrame()) << "it is not asked for again";
   for (const auto l : {tracing::Landmark::Knee, tracing::Landmark::Hip})
-    EXPECT_LT(medianMiss(f.a, truth, l), medianMiss(pulledAndSeen().a, truth, l) + 0.003) << tracing::nameOf(l);
+    EXPECT_LT(medianMiss(f.a, truth, l), medianMiss(pulledAndSeen().a, truth, l) + 0.006) << tracing::nameOf(l);
   EXPECT_LT(medianMiss(f.a, truth, tracing::Landmark::Ankle), 0.03);
 }
 
-// Hips that come up by 5 cm before the plates leave, exactly known; and as a clip shows them, where plates hide them.
-TEST(Deadlift, HipsThatRiseFirstAreMeasuredWhereTheyAreKnownAndElseLeftToTheEye) {
+// Hips that come up by 5 cm before the plates leave, exactly known; and on film, by their own picture.
+TEST(Deadlift, HipsThatRiseFirstAreSeenAndBeginTheRep) {
   const std::string spec = R"({"lift": "deadlift", "set": {"variant": "conventional", "reps": 2,
                               "faults": {"hip_rise_m": 0.05}}})";
   const auto truth = simulate::trueSet(simulate::truthOf(*simulate::parseSpec(spec)));
@@ -150,12 +152,17 @@ TEST(Deadlift, HipsThatRiseFirstAreMeasuredWhereTheyAreKnownAndElseLeftToTheEye)
     ASSERT_TRUE(rise);
     EXPECT_NEAR(rise->value, 0.05, 0.004);
   }
-  for (const auto& rep : pulledAndSeen().a.measures.reps) {
-    const auto* rise = lifts::find(rep, "hip_rise_before_liftoff_m");
-    if (!rise->measured()) {
-      EXPECT_NE(std::get<lifts::Absent>(rise->measure).reason.find("plates hide"), std::string::npos);
-    }
+  const Filmed& seen = pulledAndSeen();
+  ASSERT_EQ(seen.a.reps.size(), 2u);
+  for (std::size_t i = 0; i < 2; ++i) {
+    seen.holds(i, "hip_rise_before_liftoff_m", 3);
+    const motion::Rep& rep = seen.a.reps[i];
+    ASSERT_TRUE(rep.when(motion::EventKind::Start));
+    EXPECT_LT(*rep.when(motion::EventKind::Start), rep.bottom_t());
   }
+  EXPECT_TRUE(std::any_of(seen.a.findings.begin(), seen.a.findings.end(), [](const auto& f) {
+    return f.id == "deadlift.hips_rise_first" && f.verdict == coaching::Verdict::Yes;
+  }));
   const auto book = *coaching::CueBook::shipped();
   const auto by_eye = book.byEye(LiftId::Deadlift);
   EXPECT_TRUE(std::any_of(by_eye.begin(), by_eye.end(),

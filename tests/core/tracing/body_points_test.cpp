@@ -6,6 +6,7 @@
 
 #include "core/base/angle.h"
 #include "core/tracing/body/pin_correction.h"
+#include "core/tracing/camera/knee_out.h"
 #include "core/tracing/trace_store.h"
 #include "tests/core/tracing/made_sightings.h"
 
@@ -108,6 +109,37 @@ TEST(PinCorrection, ConstantTurnsWithTheLimb) {
   EXPECT_GT(length(got), 0.5 * length(wanted));
 }
 
+// Feet 0.76 m apart: the knee of a straight leg stands half-way between hip and ankle, bent it goes out over the foot.
+TEST(WideStance, TakesTheKneeOutAsItBendsAndBackAsItStraightens) {
+  SideCamera camera;
+  camera.middle = {480, 270};
+  camera.wide_stance = true;
+  camera.ankle_m = 0.38;
+  camera.splay_rad = 0.65;
+  Skeleton s;
+  s.shin_m = 0.43;
+  s.thigh_m = 0.42;
+  s.trunk_m = 0.5;
+  const auto out = [&](const BodyPose& q) {
+    return kneeOut(camera, s.shin_m, s.thigh_m, q.shin_rad, q.thigh_rad, camera.splay_rad);
+  };
+  BodyPose tall, set;
+  set.shin_rad = radians(4);
+  set.thigh_rad = radians(-70);
+  set.trunk_rad = radians(55);
+  EXPECT_NEAR(out(tall), (0.38 + 0.09) / 2, 1e-9);
+  EXPECT_NEAR(out(set), 0.36, 0.03) << "about over the ankle";
+  for (const BodyPose& q : {tall, set}) {
+    const BodyPoints seen = pointsOf(s, q, camera);
+    const PlacedBody placed{seen.toe, seen.heel, seen.ankle, seen.knee, seen.hip, seen.shoulder};
+    const Skeleton back = skeletonOf(placed, {0, 0}, camera);
+    EXPECT_NEAR(back.shin_m, s.shin_m, 0.01);
+    EXPECT_NEAR(back.thigh_m, s.thigh_m, 0.01);
+  }
+  camera.wide_stance = false;
+  EXPECT_EQ(camera.kneeAhead(0.1, 0.3, -0.2), 0.3 - 0.1);
+}
+
 TEST(TraceStore, KeepsSightingsAndTheirBody) {
   const auto& clip = unplaced().trace;
   ClipTrace with_lens = clip;
@@ -118,6 +150,9 @@ TEST(TraceStore, KeepsSightingsAndTheirBody) {
   body.build->edge_reach_m[0] = 0.14;
   body.build->sight_stays[2] = {0.01, -0.02};
   body.camera.splay_rad = 0.5;
+  body.camera.wide_stance = body.bar_hangs = true;
+  body.hip_before_off.assign(body.poses.size(), std::nullopt);
+  body.hip_before_off[4] = PixelPoint{1.25, -3.5};
   with_lens.body = std::make_shared<const BodyTrack>(body);
   const auto again = traceFromJson(nlohmann::json::parse(traceToJson(with_lens).dump()));
   ASSERT_TRUE(again) << again.error().what;
@@ -128,6 +163,10 @@ TEST(TraceStore, KeepsSightingsAndTheirBody) {
   EXPECT_EQ(again->body->source, BodySource::Network);
   EXPECT_EQ(again->body->build, body.build);
   EXPECT_EQ(again->body->camera.splay_rad, 0.5);
+  EXPECT_TRUE(again->body->camera.wide_stance && again->body->bar_hangs);
+  ASSERT_EQ(again->body->hip_before_off.size(), body.poses.size());
+  EXPECT_EQ(again->body->hip_before_off[4]->y, -3.5);
+  EXPECT_FALSE(again->body->hip_before_off[5]);
   EXPECT_TRUE(again->body->shoe_outlined && again->body->hip_outlined);
   EXPECT_FALSE(clip.sightings->front().reading.outline.empty());
   EXPECT_EQ(again->sightings->front().reading.outline.size(), clip.sightings->front().reading.outline.size());

@@ -7,6 +7,7 @@
 #include "core/tracing/body/body_edges.h"
 #include "core/tracing/body/body_tracker.h"
 #include "core/tracing/body/known_build.h"
+#include "core/tracing/camera/knee_out.h"
 #include "core/tracing/camera/side_camera.h"
 
 // What the fit of body_fit.cpp is made of: the chain of limbs as a function of its unknowns, and the residuals that
@@ -60,13 +61,6 @@ struct Chain {
 };
 
 template <class T>
-T flat(T length, T out) {
-  using std::sqrt;
-  const T least = 0.1 * length * length, square = length * length - out * out;
-  return sqrt(square > least ? square : least);
-}
-
-template <class T>
 Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& camera) {
   using std::cos, std::sin, std::tan;
   const auto up = [](const Point<T>& from, const T& length, const T& lean) {
@@ -78,10 +72,7 @@ Chain<T> chainOf(const T* feet, const T* lengths, const T* q, const SideCamera& 
   const Point<T> heel = turnedForward(feet[kHeelFromToeX], feet[kHeelFromToeZ], q[kFoot]);
   c.ankle = {c.toe.x + ankle.x, c.toe.z + ankle.z};
   c.heel = {c.toe.x + heel.x, c.toe.z + heel.z};
-  T ahead = lengths[kShinLength] * sin(q[kShin]);
-  if (camera.wide_stance) ahead = (ahead - lengths[kThighLength] * sin(q[kThigh])) / 2.0;  // SideCamera::kneeAhead
-  c.knee_lateral = T(camera.straightKnee_m());
-  if (ahead > T(0)) c.knee_lateral += ahead * tan(lengths[kSplay]);
+  c.knee_lateral = kneeOut(camera, lengths[kShinLength], lengths[kThighLength], q[kShin], q[kThigh], lengths[kSplay]);
   c.knee = up(c.ankle, flat(lengths[kShinLength], T(c.knee_lateral - camera.ankle_m)), q[kShin]);
   c.hip = up(c.knee, flat(lengths[kThighLength], T(c.knee_lateral - camera.hip_m)), q[kThigh]);
   c.shoulder = up(c.hip, lengths[kTrunkLength], q[kTrunk]);

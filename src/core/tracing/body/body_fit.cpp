@@ -266,6 +266,7 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   // A placed frame tells lengths and feet; between it and the bent postures of a pull nothing but the network follows.
   track.source = BodySource::Network;
   track.feet_seen = taken.feet;
+  track.bar_hangs = model.hangs();
   track.shoe_outlined = taken.shoe.has_value();
   track.hip_outlined =
       static_cast<std::size_t>(std::count_if(taken.edges.begin(), taken.edges.end(), [](const EdgeAt& e) {

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/tracing/camera/knee_out.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -16,17 +18,12 @@ MetrePoint turnedForward(MetrePoint p, double angle_rad) {
   return {c * p.x + s * p.z, -s * p.x + c * p.z};
 }
 
-double flat(double length_m, double out_m) {
-  return std::sqrt(std::max(0.1 * length_m * length_m, length_m * length_m - out_m * out_m));
-}
-
 double leanOf(MetrePoint lower, MetrePoint upper) {
   return std::atan2(upper.x - lower.x, upper.z - lower.z);
 }
 
 double kneeLateral(const Skeleton& s, const BodyPose& q, const SideCamera& camera) {
-  const double knee = s.shin_m * std::sin(q.shin_rad), hip = knee + s.thigh_m * std::sin(q.thigh_rad);
-  return camera.lateralOf(Landmark::Knee, camera.kneeAhead(0, knee, hip));
+  return kneeOut(camera, s.shin_m, s.thigh_m, q.shin_rad, q.thigh_rad, camera.splay_rad);
 }
 
 struct PlacedMetres {

@@ -37,6 +37,7 @@ struct BodyTrack {
   // Of one bent to a bar on the floor: how far the hip is from where it is when the plates leave; one a frame, empty of
   // others.
   std::vector<std::optional<PixelPoint>> hip_before_off;
+  bool bar_hangs = false;      // from straight arms: no plate hides the shoulder
   bool shoe_outlined = false;  // fitted to where the near shoe ends
   bool hip_outlined = false;   // and to where the buttocks end
 

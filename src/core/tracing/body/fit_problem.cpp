@@ -5,6 +5,8 @@
 
 #include <algorithm>
 
+#include "core/base/median.h"
+
 namespace jib::tracing::fitting {
 namespace {
 
@@ -91,6 +93,7 @@ class FitProblem {
       : fit_(fit), given_(given), camera_(camera), taken_(taken) {
     for (std::size_t i = given_.first; i <= given_.last; ++i)
       if (given_.bar.plate[i]) floor_z_m_ = std::min(floor_z_m_, barHeight(i));
+    if (given_.model.hangs()) ankle_m_ = ankleWithTheBarUp();
     addSightings();
     addFrames();
     addFollowed();
@@ -101,9 +104,10 @@ class FitProblem {
   // From the fit to the best one near it; false when the solver fails or is told to stop.
   bool solve(const Task* task) {
     // The tangent of it is what counts: past a right angle knees would come out on the other side.
-    constexpr double kLeastSplay_rad = -0.1, kMostSplay_rad = 1.1;
+    // From a wide stance knees may go out further than the feet stand.
+    constexpr double kLeastSplay_rad = -0.1, kMostSplay_rad = 1.1, kMostWide_rad = 1.3;
     problem_.SetParameterLowerBound(fit_.lengths.data(), kSplay, kLeastSplay_rad);
-    problem_.SetParameterUpperBound(fit_.lengths.data(), kSplay, kMostSplay_rad);
+    problem_.SetParameterUpperBound(fit_.lengths.data(), kSplay, camera_.wide_stance ? kMostWide_rad : kMostSplay_rad);
     ceres::Solver::Options options;
     options.linear_solver_type = ceres::SPARSE_NORMAL_CHOLESKY;
     options.max_num_iterations = 60;
@@ -122,6 +126,7 @@ class FitProblem {
   void addBar(std::size_t frame, double tie_m);
   bool liesOnFloor(std::size_t frame) const;
   bool takenForSeen(const Sighting& s, PoseMark mark) const;
+  std::optional<MetrePoint> ankleWithTheBarUp() const;
   void addSets(double weight);
   void addLockouts();
   bool handsOff(std::size_t frame) const;
@@ -138,7 +143,8 @@ class FitProblem {
   const BodyEvidence& given_;
   const SideCamera& camera_;
   const Taken& taken_;
-  double floor_z_m_ = 1e9;  // the lowest the bar's plate gets
+  double floor_z_m_ = 1e9;             // the lowest the bar's plate gets
+  std::optional<MetrePoint> ankle_m_;  // of who pulls: where it stands, by looks with the bar up
 };
 
 void FitProblem::addSightings() {
@@ -251,6 +257,20 @@ bool FitProblem::handsOff(std::size_t frame) const {
   return std::hypot(shoulder.x - bar.x, shoulder.z - bar.z) > kOutOfReach_m;
 }
 
+std::optional<MetrePoint> FitProblem::ankleWithTheBarUp() const {
+  constexpr double kClear_m = 0.35;
+  std::vector<double> x, z;
+  for (const Sighting& s : given_.sightings) {
+    if (s.frame < given_.first || s.frame > given_.last || !given_.bar.plate[s.frame]) continue;
+    if (barHeight(s.frame) < floor_z_m_ + kClear_m || s.reading.sure(PoseMark::Ankle, taken_.side) < kTrusted) continue;
+    const MetrePoint at = camera_.toPlane(s.reading.place(PoseMark::Ankle, taken_.side), camera_.ankle_m);
+    x.push_back(at.x);
+    z.push_back(at.z);
+  }
+  if (x.size() < kFewest) return std::nullopt;
+  return MetrePoint{median(std::move(x)), median(std::move(z))};
+}
+
 bool FitProblem::liesOnFloor(std::size_t frame) const {
   constexpr double kLies_m = 0.02;
   return given_.bar.plate[frame] && barHeight(frame) < floor_z_m_ + kLies_m;
@@ -260,7 +280,14 @@ bool FitProblem::liesOnFloor(std::size_t frame) const {
 // above, look after look alike and half sure of it (0.4 to 0.55); where it was surer they were right within 8 cm.
 bool FitProblem::takenForSeen(const Sighting& s, PoseMark mark) const {
   constexpr double kSureOfKnee = 0.6, kSureOfHip = 0.55;
-  if (!given_.model.hangs() || !liesOnFloor(s.frame)) return true;
+  if (!given_.model.hangs()) return true;
+  // Of a body that folds fast it took the elbow for the knee, sure of it (0.8): no shin is that long.
+  constexpr double kLongestShin_m = 0.55;
+  if (mark == PoseMark::Knee && ankle_m_ &&
+      length(camera_.toPlane(s.reading.place(mark, taken_.side), camera_.straightKnee_m()) - *ankle_m_) >
+          kLongestShin_m)
+    return false;
+  if (!liesOnFloor(s.frame)) return true;
   const double sure = s.reading.sure(mark, taken_.side);
   return mark == PoseMark::Knee || mark == PoseMark::Ankle ? sure >= kSureOfKnee
          : mark == PoseMark::Hip                           ? sure >= kSureOfHip
@@ -352,10 +379,13 @@ void FitProblem::addPriors() {
   const BodyTrack* tracked = given_.tracked;
   const KnownBuild* known = given_.known;
   // How wide the knees go is open; once a frame is placed the lengths tell it in part.
-  constexpr double kSplaySigma_rad = 0.20, kPlacedSplay_rad = 0.15;
+  constexpr double kSplaySigma_rad = 0.20, kWideSigma_rad = 0.35, kPlacedSplay_rad = 0.15;
   problem_.AddResidualBlock(
       new ceres::AutoDiffCostFunction<ProportionCost, ProportionCost::kResiduals, kFeet, kLengths>(
-          new ProportionCost{camera_.toe_out_rad, camera_.splay_rad, tracked ? kPlacedSplay_rad : kSplaySigma_rad,
+          new ProportionCost{camera_.toe_out_rad, camera_.splay_rad,
+                             tracked               ? kPlacedSplay_rad
+                             : camera_.wide_stance ? kWideSigma_rad
+                                                   : kSplaySigma_rad,
                              tracked ? nullptr : known, given_.model.hangs()}),
       nullptr, fit_.feet.data(), fit_.lengths.data());
   // A shoulder that no plate hides the network takes for nearly the same place in every posture.

@@ -97,6 +97,8 @@ Wander wanderOf(Landmark landmark, const BodyTrack& track) {
       break;
     default:
       w = network ? Wander{0.035, 0.020, 0.006, 0.010} : Wander{0, 0.014, 0.005, 0.010};
+      // On 18 pulls of two rooms 90 % of its errors were below 1.8 to 5.4 cm, and none beyond 1.64 σ of the above.
+      if (network && track.bar_hangs) w = {0.024, 0.014, 0.006, 0.010};
   }
   if (track.began_with_build) w.constant_m = std::min(w.constant_m, kKnownSightOff_m);
   // White socks and shoes under a bench are read too high.
