@@ -28,8 +28,7 @@ std::optional<HipsBeforeOff> hipsBeforeOff(const Motion& m, double liftoff_s) {
   const std::size_t off = m.frameAt(liftoff_s);
   std::optional<std::size_t> first, lowest;
   double least = 1e9;
-  // The hip is held against the frame of the lift-off as the bar's trace alone had it; which may be a frame or two off.
-  std::vector<double> at_off;
+  std::optional<double> level;  // where it is when the plates leave
   for (std::size_t i = m.frameAt(liftoff_s - kSet_s * m.slow_factor); i <= off; ++i) {
     const auto z = calm(m.hip_before_off_m, i);
     if (!z) continue;
@@ -38,10 +37,10 @@ std::optional<HipsBeforeOff> hipsBeforeOff(const Motion& m, double liftoff_s) {
       least = *z;
       lowest = i;
     }
-    if (off - i < 3) at_off.push_back(*z);
+    if (m.hip_before_off_m[i]) level = m.hip_before_off_m[i];
   }
-  if (!lowest || at_off.empty() || m.real_s(m.times_s[*first], liftoff_s) < kLeast_s) return std::nullopt;
-  const double level = median(at_off), rise = std::max(0.0, level - least);
+  if (!lowest || !level || m.real_s(m.times_s[*first], liftoff_s) < kLeast_s) return std::nullopt;
+  const double rise = std::max(0.0, *level - least);
   // Lost while it was still lower, frame by frame back: how low it was is not known.
   const bool whole = m.real_s(m.times_s[*first], liftoff_s) > 0.9 * kSet_s;
   if (!whole && *calm(m.hip_before_off_m, *first) < least + kStillDown_m / 2 && rise > kStillDown_m)
