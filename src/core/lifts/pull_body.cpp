@@ -99,19 +99,22 @@ Measure hipRiseBeforeLiftOff(const RepLook& k) {
   // The hip's own picture tells far better than where it is thought to be on two frames. What is seen of it, cloth of
   // trunk and thigh, comes up by somewhat less than its joint: on nine pulls of two rooms by 0.58 to 1.05 of that.
   constexpr double kSeen = 0.87, kOfPicture_m = 0.004, kOfTheRise = 0.2;
+  std::optional<Measured> by_picture;
   if (const auto seen = motion::hipsBeforeOff(k.m, off_t)) {
     const double rise = seen->rise_m / kSeen;
-    return Measured{rise, std::hypot(kOfPicture_m, kOfTheRise * rise), off_t};
+    by_picture = Measured{rise, std::hypot(kOfPicture_m, kOfTheRise * rise), off_t};
   }
   const auto set_t = setTime(k);
   const auto hip = k.place(Landmark::Hip, off_t);
-  if (!set_t || !hip) return Absent{kHidden};
+  if (!set_t || !hip) return by_picture ? Measure(*by_picture) : Measure(Absent{kHidden});
   // Two postures that are nearly the same err alike, as far as both are seen.
   constexpr double kAlike = 0.5;
   const double sigma = kAlike * std::hypot(k.sigma(Landmark::Hip, off_t), k.sigma(Landmark::Hip, *set_t));
   // Of hips the plates hide while the bar lies on the floor it would be too close to call whatever they did: on two of
   // our clips a true rise of 5 and 3 cm came out as half a centimetre.
   constexpr double kTells_m = 0.018;
+  // Hips that the coach put in their places are surer than their picture, and the coach has the last word.
+  if (by_picture && by_picture->sigma <= sigma) return *by_picture;
   if (sigma > kTells_m) return Absent{kHiddenAtFloor};
   return Measured{hip->z - k.place(Landmark::Hip, *set_t)->z, sigma, off_t};
 }
