@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include <fmt/format.h>
 #include <unistd.h>
 
 #include <CLI/CLI.hpp>
@@ -10,6 +11,7 @@
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
 #include "cli/sides.h"
+#include "core/base/quantity.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/reports/analysis_file.h"
 #include "core/lifts/which_lift.h"
@@ -19,6 +21,17 @@
 
 namespace jib::cli {
 namespace {
+
+// CLI::Range takes "nan": nothing is smaller or larger than that.
+CLI::Validator within(double least, double most) {
+  const std::string range = fmt::format("between {:g} and {:g}", least, most);
+  return CLI::Validator(
+      [=](const std::string& text) {
+        const auto n = numberFrom(text);
+        return n && *n >= least && *n <= most ? std::string() : text + " is not a number " + range;
+      },
+      range);
+}
 
 struct Options {
   std::string clip, lift, variant, view = "auto", points, style = "balanced", out, csv;
@@ -130,10 +143,10 @@ void addAnalyze(CLI::App& app, int& status) {
   command->add_option("--variant", o->variant, "high-bar, low-bar, ...");
   command->add_option("--view", o->view, "The athlete's side that faces the camera")
       ->check(CLI::IsMember({"auto", "left", "right", "front", "rear", "head", "oblique"}));
-  command->add_option("--plate-mm", o->plate_mm, "Diameter of the largest plate")->check(CLI::Range(100.0, 600.0));
+  command->add_option("--plate-mm", o->plate_mm, "Diameter of the largest plate")->check(within(100, 600));
   command->add_option("--points", o->points, "What a coach placed by hand (JSON)");
   command->add_option("--slow-factor", o->slow_factor, "How many times slower than life the clip plays")
-      ->check(CLI::Range(0.1, 20.0));
+      ->check(within(0.1, 20));
   command->add_option("--style", o->style, "Coaching style");
   command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
   command->add_option("--out", o->out, "Where the analysis goes (JSON)")->required();

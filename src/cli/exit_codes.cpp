@@ -11,6 +11,7 @@ int exitCode(ErrorCode code) {
       return kSomethingNotJudged;
     case ErrorCode::WrongUse:
     case ErrorCode::BadData:
+    case ErrorCode::Conflict:
       return 2;
     case ErrorCode::ClipUnreadable:
     case ErrorCode::CannotRead:

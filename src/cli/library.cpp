@@ -114,6 +114,8 @@ Result<library::Athlete> chosen(library::Library& lib, const Options& o) {
 Result<int> writeBook(library::Library& lib, const Options& o) {
   auto book = lib.book();
   if (!book) return fail(book.error());
+  if (isInside(lib.folder(), o.out))
+    return fail(ErrorCode::WrongUse, o.out + " lies in the library itself.", "Choose a place outside of it.");
   if (auto written = writeWhole(FileSystem::real(), o.out, library::bookToToml(*book)); !written)
     return fail(written.error());
   return kDone;
@@ -132,6 +134,7 @@ Result<int> forget(library::Library& lib, const Options& o) {
   Result<library::Library::Removal> removal = fail(ErrorCode::WrongUse, "");
   if (o.submission > 0) {
     removal = lib.removalOf(library::SubmissionId(o.submission));
+    if (!removal) return fail(ErrorCode::WrongUse, removal.error().what, "See jib library FOLDER list.");
   } else {
     auto athlete = chosen(lib, o);
     if (!athlete) return fail(athlete.error());
@@ -152,7 +155,11 @@ Result<int> backUp(library::Library& lib, const Options& o) {
   auto done = library::backUp(lib, o.backup, *task);
   if (!done) return fail(done.error());
   std::printf("%zu files, %.1f MB, read back and whole\n", done->files, static_cast<double>(done->bytes) / 1e6);
-  return kDone;
+  for (const auto& lost : done->missing) std::printf("%s\n", printable(lost).c_str());
+  if (done->missing.empty()) return kDone;
+  std::fprintf(stderr, "jib: The library itself lacks %zu of its files; the backup holds what is there.\n",
+               done->missing.size());
+  return kSomethingNotJudged;
 }
 
 Result<int> check(library::Library& lib) {
@@ -181,6 +188,7 @@ Result<int> prepareAll(library::Library& lib) {
     auto done = exchange::prepare(lib, id, *task);
     if (!done && (done.error().code == ErrorCode::Cancelled || done.error().code == ErrorCode::CannotWrite))
       return fail(done.error());
+    if (!done && done.error().code == ErrorCode::Conflict) continue;  // another program is at it
     // One clip that cannot be looked at keeps no other from its turn; why is kept with it.
     if (!done) std::fprintf(stderr, "jib: %s\n", printable(done.error().sentence()).c_str());
   }
@@ -226,7 +234,7 @@ void addLibrary(CLI::App& app, int& status) {
   adding->callback(with([o](auto& lib) { return add(lib, *o); }, true));
   const auto whose = [o](CLI::App* sub) {
     auto* name = sub->add_option("--athlete", o->athlete, "By name");
-    auto* id = sub->add_option("--id", o->id, "By number (see athletes)");
+    auto* id = sub->add_option("--id", o->id, "By number (see athletes)")->check(CLI::PositiveNumber);
     name->excludes(id);
   };
   CLI::App* book = command->add_subcommand("book", "Your own words of cues, as TOML");
@@ -239,7 +247,10 @@ void addLibrary(CLI::App& app, int& status) {
   CLI::App* forgetting =
       command->add_subcommand("forget", "Delete an athlete, or one submission: says what goes first");
   whose(forgetting);
-  forgetting->add_option("--submission", o->submission, "One submission, by number (see list)");
+  auto* one = forgetting->add_option("--submission", o->submission, "One submission, by number (see list)");
+  one->check(CLI::PositiveNumber);
+  // Two ways to say what goes would leave open which was meant.
+  for (const char* other : {"--athlete", "--id"}) one->excludes(forgetting->get_option(other));
   forgetting->add_flag("--yes", o->yes, "Do it");
   forgetting->callback(with([o](auto& lib) { return forget(lib, *o); }));
   CLI::App* backing = command->add_subcommand("backup", "The whole library in one zip file, read back and checked");

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cli/progress.h"
 
+#include <signal.h>
 #include <unistd.h>
 
 #include <atomic>
-#include <csignal>
 #include <cstdio>
 
 namespace jib::cli {
@@ -38,8 +38,11 @@ std::shared_ptr<Task> terminalTask(const std::string& title, bool quiet) {
                over);
   }
   running = task.get();
-  std::signal(SIGINT, interrupted);
-  std::signal(SIGTERM, interrupted);
+  // Without SA_RESTART: a call that waits is to come back, so that it is seen that nobody waits for it any more.
+  struct sigaction on_interrupt {};
+  on_interrupt.sa_handler = interrupted;
+  sigaction(SIGINT, &on_interrupt, nullptr);
+  sigaction(SIGTERM, &on_interrupt, nullptr);
   return task;
 }
 

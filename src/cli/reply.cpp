@@ -7,6 +7,7 @@
 #include "cli/exit_codes.h"
 #include "cli/progress.h"
 #include "cli/sides.h"
+#include "core/coaching/cue_numbers.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/reports/analysis_file.h"
 #include "core/library/review_store.h"
@@ -50,7 +51,7 @@ Result<int> run(const Options& o) {
     auto cues = library::cuesFromJson(*bytes);
     if (!cues) return fail(cues.error());
     // What the numbers leave open stays open, whoever wrote the cue.
-    content.cues = coaching::withBasis(std::move(*cues), analysis->findings);
+    content.cues = coaching::lookedUp(std::move(*cues), *analysis, *book);
     content.change_nothing = content.cues.empty();
   }
   // Painting text needs Qt's fonts, not a screen.

@@ -31,6 +31,7 @@ namespace jib::desk {
 DeskWindow::DeskWindow(library::Library library, QWidget* parent)
     : QMainWindow(parent), library_(std::move(library)), stack_(new QStackedWidget(this)) {
   setWindowTitle(tr("Jagged Jib"));
+  returns_ = new Returns(library_.folder(), this);
   library_page_ = new LibraryPage(library_);
   outbox_page_ = new OutboxPage(library_);
   stack_->addWidget(library_page_);
@@ -51,15 +52,36 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
   connect(library_page_, &LibraryPage::settingsChanged, this, [this] {
     if (review_page_) review_page_->document().sayAgain();
   });
+  connectReturns();
   QSettings settings;
   if (!restoreGeometry(settings.value(QStringLiteral("geometry")).toByteArray())) resize(1280, 800);
   fitScreen();
   library_page_->setFocus();
 }
 
+// What becomes of a reply whose page was left is said wherever the coach is now.
+void DeskWindow::connectReturns() {
+  const auto elsewhere = [this](qlonglong id) {
+    return !review_page_ || review_page_->document().submission().id.number != id;
+  };
+  connect(returns_, &Returns::posted, this, [this, elsewhere](qlonglong id, int, const QString& address) {
+    library_page_->refresh();
+    if (elsewhere(id)) say(tr("In the outbox, to %1. Look at it there before it goes (Ctrl+O).").arg(address), false);
+  });
+  connect(returns_, &Returns::written, this, [this](qlonglong, int, const QString&) { library_page_->refresh(); });
+  connect(returns_, &Returns::failed, this, [this, elsewhere](qlonglong id, const QString& sentence) {
+    library_page_->refresh();
+    if (elsewhere(id)) say(tr("A reply did not go out: %1").arg(sentence));
+  });
+  connect(returns_, &Returns::idle, this, [this] {
+    if (close_when_returned_) close();
+  });
+}
+
 DeskWindow::~DeskWindow() {
   // The pages use the library; they must go first, a review that is leaving already among them.
   qDeleteAll(findChildren<ReviewPage*>());
+  delete returns_;
   delete outbox_page_;
   delete library_page_;
 }
@@ -155,7 +177,7 @@ void DeskWindow::openNext(qlonglong after) {
   const auto next = library_page_->nextAfter(library::SubmissionId(after));
   if (next) return openSubmission(next->number);
   showLibrary();
-  say(tr("That was the last one that waited."));
+  say(tr("Nothing else is waiting for review."));
 }
 
 void DeskWindow::fitScreen() {
@@ -241,9 +263,9 @@ bool DeskWindow::preparing() const {
   return preparer_ && preparer_->busy();
 }
 
-void DeskWindow::say(const QString& sentence) {
+void DeskWindow::say(const QString& sentence, bool is_trouble) {
   if (review_page_ && stack_->currentWidget() == review_page_)
-    review_page_->say(sentence, true);
+    review_page_->say(sentence, is_trouble);
   else
     library_page_->say(sentence);
 }
@@ -251,7 +273,7 @@ void DeskWindow::say(const QString& sentence) {
 void DeskWindow::openSubmission(qlonglong id) {
   if (preparer_) preparer_->pause();
   delete review_page_;
-  review_page_ = new ReviewPage(library_, library::SubmissionId(id));
+  review_page_ = new ReviewPage(library_, library::SubmissionId(id), returns_);
   stack_->addWidget(review_page_);
   stack_->setCurrentWidget(review_page_);
   connect(review_page_, &ReviewPage::leaveRequested, this, &DeskWindow::showLibrary);
@@ -300,6 +322,12 @@ void DeskWindow::showOutbox() {
 
 void DeskWindow::closeEvent(QCloseEvent* event) {
   QSettings().setValue(QStringLiteral("geometry"), saveGeometry());
+  // A reply that was returned goes out: the window stays until it is written, unless it is closed once more.
+  if (returns_->busy() && !std::exchange(close_when_returned_, true)) {
+    event->ignore();
+    return say(tr("A reply is still being written. The window closes by itself when it is done; close it again to stop "
+                  "the reply."));
+  }
   event->accept();
 }
 

@@ -13,6 +13,7 @@ namespace jib::desk {
 class LibraryPage;
 class OutboxPage;
 class Preparer;
+class Returns;
 class ReviewPage;
 
 // The program's one window: the library, the outbox, and the review that is open. Never larger than what the screen
@@ -42,7 +43,7 @@ class DeskWindow : public QMainWindow {
   void prepareInBackground();
   bool preparing() const;
   // Said where the coach looks: on the page that is on show.
-  void say(const QString& sentence);
+  void say(const QString& sentence, bool is_trouble = true);
   // Makes the window no larger than `free`, and puts it inside, its frame included.
   void fitInto(const QRect& free);
 
@@ -52,6 +53,7 @@ class DeskWindow : public QMainWindow {
 
  private:
   void buildActions();
+  void connectReturns();
   void refreshMenus();
   void fitScreen();
   void goBack();
@@ -62,6 +64,8 @@ class DeskWindow : public QMainWindow {
   OutboxPage* outbox_page_;
   ReviewPage* review_page_ = nullptr;
   Preparer* preparer_ = nullptr;
+  Returns* returns_;
+  bool close_when_returned_ = false;
   bool stopped_by_coach_ = false;  // looking at clips in the background
 };
 

@@ -12,10 +12,12 @@
 #include <string_view>
 
 #include "core/base/resources.h"
+#include "desk/cannot_open.h"
 #include "desk/desk_window.h"
 #include "desk/guarded_application.h"
 #include "desk/theme.h"
 #include "desk/units.h"
+#include "desk/widgets/plain_tips.h"
 
 namespace {
 
@@ -53,6 +55,7 @@ int main(int argc, char** argv) {
 
   const bool night = QSettings().value(QStringLiteral("night"), false).toBool();
   jib::desk::applyKeptUnits();
+  jib::desk::keepTipsPlain(application);
   jib::desk::applyTheme(application, night ? jib::desk::Theme::Night : jib::desk::Theme::Day);
 
   QTemporaryDir scratch;
@@ -68,11 +71,14 @@ int main(int argc, char** argv) {
   }
   auto library = jib::library::Library::open(path);
   if (!library) {
+    // Started from an icon, nobody reads standard error.
     std::fprintf(stderr, "jagged-jib: %s\n", library.error().sentence().c_str());
+    jib::desk::tellCannotOpen(QString::fromStdString(path.string()), QString::fromStdString(library.error().sentence()));
     return 3;
   }
   jib::desk::DeskWindow window(std::move(*library));
-  QObject::connect(&application, &jib::desk::GuardedApplication::wentWrong, &window, &jib::desk::DeskWindow::say);
+  QObject::connect(&application, &jib::desk::GuardedApplication::wentWrong, &window,
+                   [&window](const QString& sentence) { window.say(sentence); });
   window.show();
   window.prepareInBackground();
   return QApplication::exec();

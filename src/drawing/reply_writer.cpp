@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "drawing/reply_writer.h"
 
+#include <unistd.h>
+
 #include <QAbstractTextDocumentLayout>
 #include <QBuffer>
 #include <QPageSize>
@@ -69,7 +71,7 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
   std::vector<Stop> stops;
   for (std::size_t i = 0; i < content.cues.size(); ++i) {
     const coaching::Cue& cue = content.cues[i];
-    const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(lifts::definition(a.request.lift), cue.measure);
     Stop stop{a.motion.frameAt(cue.t_s),
               QString::fromStdString(coaching::titleWithBasis(cue)),
               QString::fromStdString(cue.wording),
@@ -187,10 +189,12 @@ struct Film {
   const std::vector<Stop>& stops;
   PanelWords words;  // those that stay
   footage::EncodingQueue encoding;
-  double due_s = 0;  // clip time that the next output frame stands for
+  Task& task;
+  std::vector<bool> stopped;  // at each of the stops
+  double due_s = 0;           // clip time that the next output frame stands for
   ReplyFrame layout = ReplyFrame(a, sketch);
   std::map<const coaching::Analysis*, ReplyFrame> other_layouts = {};  // of other films, once they are shown
-  std::vector<QImage> stills = {};                                     // in the order of the stops
+  std::vector<std::pair<std::size_t, QImage>> stills = {};             // each with its stop, by number
   // One is painted while those before it wait or are encoded.
   std::array<Canvas, footage::EncodingQueue::kInUse + 1> canvases = {};
   std::size_t turn = 0;
@@ -223,6 +227,7 @@ struct Film {
     if (auto set = reader->seekBefore(first); !set) return set;
     double due = 0;
     for (;;) {
+      if (task.cancelled()) return cancelled();
       auto next = reader->next(footage::Pixels::Colour, first);
       if (!next) return fail(next.error());
       if (!*next || (*next)->index > last) return true;
@@ -248,7 +253,8 @@ struct Film {
   }
 
   // What shows in another film: the moments up to it, slowly, and then the stop itself, in that film.
-  Result<bool> otherStop(const Stop& s) {
+  Result<bool> otherStop(std::size_t which) {
+    const Stop& s = stops[which];
     constexpr double kBefore_s = 1.2;
     const coaching::Analysis& other = *s.other->analysis;
     ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn).first->second;
@@ -262,7 +268,7 @@ struct Film {
     if (!frame) return fail(frame.error());
     if (!*frame) return true;
     canvases[turn].draw(other, kNothingDrawn, other_layout, **frame, &s, wordsAt(a.motion.times_s[s.frame], &s));
-    stills.push_back(canvases[turn].still(other_layout.place()));
+    stills.emplace_back(which, canvases[turn].still(other_layout.place()));
     return put(static_cast<int>(kFreeze_s * kRate_hz));
   }
 
@@ -281,22 +287,25 @@ struct Film {
       canvases[turn].draw(a, sketch, layout, f, nullptr, wordsAt(t, nullptr));
       if (auto added = put(slow ? times * kSlowTimes : times); !added) return added;
     }
-    for (const Stop& s : stops) {
-      if (s.frame != f.index) continue;
+    for (std::size_t i = 0; i < stops.size(); ++i) {
+      const Stop& s = stops[i];
+      // A frame that cannot be decoded is passed over: the stop is made at the next that can.
+      if (stopped[i] || s.frame > f.index) continue;
+      stopped[i] = true;
       if (s.other) {
-        if (auto shown = otherStop(s); !shown) return shown;
+        if (auto shown = otherStop(i); !shown) return shown;
         continue;
       }
       if (auto looped = loop(s); !looped) return looped;
       canvases[turn].draw(a, sketch, layout, f, &s, wordsAt(t, &s));
-      stills.push_back(canvases[turn].still(layout.place()));
+      stills.emplace_back(i, canvases[turn].still(layout.place()));
       if (auto added = put(static_cast<int>(kFreeze_s * kRate_hz)); !added) return added;
     }
     return true;
   }
 };
 
-Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent& content,
+Result<std::vector<std::pair<std::size_t, QImage>>> film(const coaching::Analysis& a, const ReplyContent& content,
                                  const std::vector<Stop>& stops, const fs::path& file, Task& task) {
   auto reader = footage::FrameReader::open(a.clip.file);
   if (!reader) return fail(reader.error());
@@ -309,7 +318,8 @@ Result<std::vector<QImage>> film(const coaching::Analysis& a, const ReplyContent
   words.line = headLine(a, content);
   words.sign = QString::fromStdString(content.coach);
   for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
-  Film out{a, content.sketch, stops, words, footage::EncodingQueue(std::move(*writer)), from};
+  Film out{a,    content.sketch, stops, words, footage::EncodingQueue(std::move(*writer)),
+           task, std::vector<bool>(stops.size()), from};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();
@@ -395,10 +405,11 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
   task.part(0.9, 1.0);
   exchange::Report report = reportOf(a, content);
   // The film stops where a cue shows, in time; the report follows the cues.
-  for (std::size_t i = 0; i < stills->size(); ++i) {
-    QString caption = stops[i].title;
-    if (!stops[i].text.isEmpty()) caption += (caption.isEmpty() ? QString() : QStringLiteral(": ")) + stops[i].text;
-    report.stills.push_back({caption.toStdString(), pngOf((*stills)[i]), stops[i].cue});
+  for (const auto& [which, still] : *stills) {
+    const Stop& stop = stops[which];
+    QString caption = stop.title;
+    if (!stop.text.isEmpty()) caption += (caption.isEmpty() ? QString() : QStringLiteral(": ")) + stop.text;
+    report.stills.push_back({caption.toStdString(), pngOf(still), stop.cue});
   }
   std::stable_sort(report.stills.begin(), report.stills.end(),
                    [](const exchange::ReportStill& x, const exchange::ReportStill& y) { return x.cue < y.cue; });
@@ -460,8 +471,9 @@ Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& c
     return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " cannot be made: " + error.message() + ".",
                 "Choose another folder.");
   // Written beside and moved in as a whole: an earlier reply stays until the new one is complete.
-  const fs::path unfinished = folder / ".unfinished";
-  fs::remove_all(unfinished, error);  // of a run that was killed
+  // Named after this program: what one that was killed left is swept when the library is opened next.
+  const fs::path unfinished = folder / (".unfinished." + std::to_string(::getpid()));
+  fs::remove_all(unfinished, error);
   fs::create_directories(unfinished, error);
   ReplyFiles files;
   auto written = error

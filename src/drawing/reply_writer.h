@@ -7,24 +7,11 @@
 #include <vector>
 
 #include "core/base/task.h"
-#include "core/coaching/sketch.h"
-#include "core/exchange/reports/report.h"
+#include "core/review/reply_content.h"
 
 namespace jib::drawing {
 
-struct ReplyContent {
-  std::string athlete, coach;
-  std::string filmed_on, written_on;  // ISO dates; empty when not known
-  std::string load, greeting, closing;
-  coaching::Sketch sketch;  // what the coach drew
-  std::vector<std::string> keep;
-  std::vector<coaching::Cue> cues;
-  bool change_nothing = false;
-  std::vector<exchange::FollowUp> follow_up;
-  std::string next;                   // what to film next, and when
-  std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
-  bool all_numbers = false;           // the whole table goes along
-};
+using review::ReplyContent;
 
 struct ReplyFiles {
   std::filesystem::path clip, html, pdf;

@@ -137,6 +137,69 @@ TEST(LibraryCommand, BackupAndRestoreGoRound) {
   EXPECT_EQ(library::Library::open(sh.folder / "back")->athletes()->front().name, "Ola");
 }
 
+// "--athlete Kit --submission 2" announced the removal of Ines's submission, and 0 the removal of the whole athlete.
+TEST(LibraryCommand, ForgetIsToldOneThingOnly) {
+  Shell sh;
+  {
+    auto library = *library::Library::open(sh.folder / "lib");
+    library::Submission s;
+    s.received_on = "2026-11-16";
+    Task task;
+    ASSERT_TRUE(library.addSubmission(s, JIB_MADE_CLIP, task, "Ines"));
+    ASSERT_TRUE(library.addAthlete({library::AthleteId(0), "Kit", "", "balanced"}));
+  }
+  const std::string forget = "library " + sh.at("lib") + " forget ";
+  for (const char* both : {"--athlete Kit --submission 1 --yes", "--id 2 --submission 1 --yes",
+                           "--athlete Kit --submission 0 --yes", "--submission -1 --yes", "--submission 999 --yes"})
+    EXPECT_EQ(sh.run(forget + both), 2) << both;
+  auto library = *library::Library::open(sh.folder / "lib");
+  EXPECT_EQ(library.submissions()->size(), 1u);
+  EXPECT_EQ(library.athletes()->size(), 2u);
+}
+
+TEST(LibraryCommand, TheDemoLeavesALibraryInUseAlone) {
+  Shell sh;
+  {
+    ASSERT_TRUE(library::Library::open(sh.folder / "lib")->addAthlete({library::AthleteId(0), "Ola", "", "balanced"}));
+  }
+  EXPECT_EQ(sh.run("library " + sh.at("lib") + " demo " JIB_DEMO "/scenario.json"), 2);
+  EXPECT_NE(sh.said.find("in use"), std::string::npos) << sh.said;
+  const std::string scenario = bytesOf(fs::path(JIB_DEMO) / "scenario.json");
+  sh.folder.write("scenario.json", scenario);  // its films are not made
+  EXPECT_EQ(sh.run("library " + sh.at("new") + " demo " + sh.at("scenario.json")), 3);
+  EXPECT_TRUE(library::Library::open(sh.folder / "new")->athletes()->empty()) << "nothing half-filled";
+  EXPECT_EQ(library::Library::open(sh.folder / "lib")->athletes()->size(), 1u);
+}
+
+TEST(LibraryCommand, BookAndBackupDoNotWriteOverTheLibrary) {
+  Shell sh;
+  ASSERT_TRUE(library::Library::open(sh.folder / "lib"));
+  for (const char* what : {"book --out ", "backup "})
+    EXPECT_EQ(sh.run("library " + sh.at("lib") + " " + what + sh.at("lib/library.sqlite")), 2) << what;
+  EXPECT_TRUE(library::Library::open(sh.folder / "lib"));
+}
+
+TEST(LibraryCommand, ABackupThatLacksAFilmSaysSo) {
+  Shell sh;
+  {
+    auto library = *library::Library::open(sh.folder / "lib");
+    library::Submission s;
+    s.received_on = "2026-11-16";
+    s.clip_name = "set.mp4";
+    Task task;
+    const auto id = *library.addSubmission(s, JIB_MADE_CLIP, task, "Ines");
+    fs::remove(library.clipFile(*library.submission(id)));
+  }
+  EXPECT_EQ(sh.run("library " + sh.at("lib") + " backup " + sh.at("b.zip")), 1);
+  EXPECT_NE(sh.said.find("set.mp4"), std::string::npos) << sh.said;
+}
+
+TEST(AnalyzeCommand, TakesNumbersOnly) {
+  Shell sh;
+  for (const char* plate : {"nan", "inf", "-450", "5", "45x"})
+    EXPECT_EQ(sh.run("analyze " JIB_MADE_CLIP " --out " + sh.at("a.json") + " --plate-mm " + plate), 2) << plate;
+}
+
 TEST(Command, SaysItsVersion) {
   Shell sh;
   EXPECT_EQ(sh.run("--version"), 0);

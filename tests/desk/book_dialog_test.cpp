@@ -11,6 +11,7 @@
 
 #include "desk/library_page/book_dialog.h"
 #include "tests/core/exchange/made_mail.h"
+#include "tests/core/returned.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::desk {
@@ -35,7 +36,7 @@ struct Shelf {
     t.title = "Hips lead";
     t.wording = wording;
     t.drill = drill;
-    ASSERT_TRUE(library.recordReply(id, {t}));
+    ASSERT_TRUE(tests::returned(library, id, {t}));
   }
   std::vector<std::string> offered() {
     std::vector<std::string> words;

@@ -14,7 +14,7 @@ namespace {
 constexpr int kPatience_ms = 30000;
 
 TEST(JobRunner, BringsTheResultBackToTheWindowsThread) {
-  JobRunner jobs;
+  JobRunner jobs(Lane::Replace);
   int got = 0;
   QThread* delivered_on = nullptr;
   jobs.start<int>(
@@ -30,7 +30,7 @@ TEST(JobRunner, BringsTheResultBackToTheWindowsThread) {
 }
 
 TEST(JobRunner, DropsTheResultOfACancelledJob) {
-  JobRunner jobs;
+  JobRunner jobs(Lane::Replace);
   std::atomic<bool> ended{false};
   bool delivered = false;
   jobs.start<int>(
@@ -49,7 +49,7 @@ TEST(JobRunner, DropsTheResultOfACancelledJob) {
 }
 
 TEST(JobRunner, TurnsABugIntoWordsAndLives) {
-  JobRunner jobs;
+  JobRunner jobs(Lane::Replace);
   std::optional<Error> error;
   jobs.start<int>(
       "fail",

@@ -160,7 +160,7 @@ TEST(LoadCard, LeavesAloneWhatOthersChangedMeanwhile) {
   const auto card = w.card();
   auto s = w.now();
   s.state = library::SubmissionState::CarriedOver;
-  ASSERT_TRUE(w.library.updateSubmission(s));
+  ASSERT_TRUE(w.library.edit(s.id, [&](auto& row_now) { row_now = s; }));
   tap(*card, 1);
   EXPECT_EQ(w.now().state, library::SubmissionState::CarriedOver);
 }

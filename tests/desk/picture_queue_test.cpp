@@ -125,7 +125,7 @@ TEST(PictureQueue, AReplyIsReturnedAndTheNextOpens) {
   for (std::size_t i : {0u, 1u}) {
     auto s = *g.library.submission(g.ids[i]);
     s.state = SubmissionState::Returned;
-    ASSERT_TRUE(g.library.updateSubmission(s));
+    ASSERT_TRUE(g.library.edit(s.id, [&](auto& row_now) { row_now = s; }));
   }
   g.window->showLibrary();
   g.window->openNext(g.ids[2].number);

@@ -280,7 +280,7 @@ TEST(QueuePage, SaysWhenAnAthleteWasLastHeardOf) {
   EXPECT_TRUE(q.find<QLabel>("when")->text().contains("last: 2 Nov 2026, not answered"));
   auto old = q.library.submissions()->back();
   old.state = SubmissionState::Returned;
-  ASSERT_TRUE(q.library.updateSubmission(old));
+  ASSERT_TRUE(q.library.edit(old.id, [&](auto& row_now) { row_now = old; }));
   q.page.refresh();
   EXPECT_TRUE(q.find<QLabel>("when")->text().contains("2 Nov 2026, answered"));
 }

@@ -154,7 +154,7 @@ TEST(RecordsByHand, ASecondAddressOfAKnownAthleteIsAskedAboutOnce) {
 
   auto again = *desk.library.athlete(fresh);
   again.profile.apart_from.clear();
-  ASSERT_TRUE(desk.library.updateAthlete(again));
+  ASSERT_TRUE(desk.library.edit(again.id, [&](auto& row_now) { row_now = again; }));
   panel->show(id);
   desk.find<QPushButton>("merge")->click();
   ASSERT_EQ(desk.library.athletes()->size(), 1u);

@@ -37,6 +37,7 @@
 #include "tests/core/analysed_clip.h"
 #include "tests/core/exchange/made_mail.h"
 #include "tests/core/footage/made_clips.h"
+#include "tests/core/returned.h"
 
 namespace jib::desk {
 namespace {
@@ -303,7 +304,7 @@ TEST(FrontView, IsLookedAtByEyeAndSaysWhereTheNumbersAre) {
   }
   auto front = *posted.library.submission(posted.id);
   front.pair = side;
-  ASSERT_TRUE(posted.library.updateSubmission(front));
+  ASSERT_TRUE(posted.library.edit(front.id, [&](auto& row_now) { row_now = front; }));
   EXPECT_TRUE(open()->findChild<QLabel*>("status")->text().contains("measured in its other clip"));
 }
 
@@ -407,7 +408,7 @@ TEST(Queue, SaysWhatIsDueAndPutsItFirst) {
     t.athlete = s.athlete;
     t.review_on = library::daysLater(library::today(), due_in_days);
     if (due_in_days != 0) {
-      ASSERT_TRUE(library.recordReply(id, {t}));
+      ASSERT_TRUE(tests::returned(library, id, {t}));
     }
   };
   add("Ola", "2026-11-03", 20);

@@ -13,8 +13,8 @@ extern "C" {
 #include <array>
 #include <cerrno>
 #include <cstring>
-#include <fstream>
-#include <sstream>
+#include <functional>
+#include <vector>
 
 namespace jib {
 namespace fs = std::filesystem;
@@ -35,16 +35,39 @@ tl::unexpected<Error> cannotRead(const fs::path& file, const std::string& why) {
               "Check the path and its permissions.");
 }
 
+// Hands `file`'s bytes on, block by block. Opening a pipe would wait for somebody to write into it, for ever: it is
+// opened without waiting, and what is opened is asked whether it is a file.
+Result<bool> eachBlock(const fs::path& file, const std::function<void(const char*, std::size_t)>& use) {
+  struct Closing {
+    int fd;
+    ~Closing() {
+      if (fd >= 0) ::close(fd);
+    }
+  };
+  const Closing in{::open(file.c_str(), O_RDONLY | O_NONBLOCK | O_CLOEXEC)};
+  if (in.fd < 0) return cannotRead(file, reason(errno));
+  struct stat told {};
+  if (::fstat(in.fd, &told) != 0) return cannotRead(file, reason(errno));
+  if (!S_ISREG(told.st_mode)) return cannotRead(file, "it is not a file");
+  std::vector<char> block(1 << 16);
+  for (;;) {
+    const ssize_t n = ::read(in.fd, block.data(), block.size());
+    if (n < 0 && errno == EINTR) continue;
+    if (n < 0)
+      return fail(ErrorCode::CannotRead, "Reading " + file.string() + " broke off: " + reason(errno) + ".",
+                  "Copy the file again and retry.");
+    if (n == 0) return true;
+    use(block.data(), static_cast<std::size_t>(n));
+  }
+}
+
 class RealFileSystem : public FileSystem {
  public:
   Result<std::string> read(const fs::path& file) override {
-    std::ifstream in(file, std::ios::binary);
-    if (!in) return cannotRead(file, reason(errno));
-    std::error_code error;
-    if (!fs::is_regular_file(file, error)) return cannotRead(file, "it is not a file");
-    std::ostringstream all;
-    all << in.rdbuf();
-    return all.str();
+    std::string all;
+    auto whole = eachBlock(file, [&](const char* bytes, std::size_t n) { all.append(bytes, n); });
+    if (!whole) return fail(whole.error());
+    return all;
   }
 
   Result<bool> write(const fs::path& file, std::string_view bytes) override {
@@ -86,8 +109,15 @@ class RealFileSystem : public FileSystem {
 
   Result<bool> copy(const fs::path& from, const fs::path& to) override {
     std::error_code error;
+    if (!fs::is_regular_file(from, error)) return cannotRead(from, "it is not a file");
+    const auto bytes = fs::file_size(from, error);
     fs::copy_file(from, to, fs::copy_options::overwrite_existing, error);
-    if (error) return cannotWrite(to, error.message());
+    if (error) {
+      // The library's own word for a full disk is "Input/output error".
+      std::error_code ignored;
+      const auto free = fs::space(to.parent_path().empty() ? "." : to.parent_path(), ignored);
+      return cannotWrite(to, !ignored && free.available < bytes ? reason(ENOSPC) : error.message());
+    }
     const int fd = ::open(to.c_str(), O_RDONLY | O_CLOEXEC);
     if (fd < 0) return cannotWrite(to, reason(errno));
     ::fchmod(fd, 0600);
@@ -148,6 +178,30 @@ bool sameFile(const fs::path& a, const fs::path& b) {
   return fs::weakly_canonical(a, error) == fs::weakly_canonical(b, error);
 }
 
+bool isInside(const fs::path& folder, const fs::path& path) {
+  std::error_code error;
+  const fs::path top = fs::weakly_canonical(folder, error);
+  if (error) return false;
+  const fs::path place = fs::weakly_canonical(path.is_absolute() ? path : fs::absolute(path, error), error);
+  if (error) return false;
+  const fs::path way = place.lexically_relative(top);
+  return !way.empty() && way != "." && *way.begin() != "..";
+}
+
+bool leadsInside(const fs::path& relative) {
+  if (relative.empty() || relative.is_absolute() || relative.has_root_name()) return false;
+  bool anything = false;
+  for (const fs::path& part : relative) {
+    if (part == "..") return false;
+    anything |= !part.empty() && part != ".";
+  }
+  return anything;
+}
+
+fs::path withoutTrailingSlash(const fs::path& path) {
+  return path.has_filename() || !path.has_parent_path() || path == path.root_path() ? path : path.parent_path();
+}
+
 Result<bool> writeWhole(FileSystem& disk, const fs::path& file, std::string_view bytes) {
   fs::path temporary = file;
   temporary += ".part";
@@ -194,18 +248,9 @@ std::string sha256Of(std::string_view bytes) {
 }
 
 Result<std::string> contentHash(const fs::path& file) {
-  std::ifstream in(file, std::ios::binary);
-  if (!in) return cannotRead(file, reason(errno));
-  std::error_code error;
-  if (!fs::is_regular_file(file, error)) return cannotRead(file, "it is not a file");
   Sha256 sha;
-  std::array<char, 1 << 16> buffer;
-  while (in) {
-    in.read(buffer.data(), buffer.size());
-    sha.add(buffer.data(), static_cast<std::size_t>(in.gcount()));
-  }
-  if (in.bad())
-    return fail(ErrorCode::CannotRead, "Reading " + file.string() + " broke off.", "Copy the file again and retry.");
+  auto whole = eachBlock(file, [&](const char* bytes, std::size_t n) { sha.add(bytes, n); });
+  if (!whole) return fail(whole.error());
   return sha.hex();
 }
 

@@ -61,6 +61,14 @@ std::string safeExtension(std::string_view name);
 // Whether two paths lead to one file, also where one of them is not there yet.
 bool sameFile(const std::filesystem::path& a, const std::filesystem::path& b);
 
+// Whether `path`, there or not, lies somewhere in `folder`, links followed; the folder itself does not.
+bool isInside(const std::filesystem::path& folder, const std::filesystem::path& path);
+// Whether a path out of a file or a database, told relative to a folder, stays inside it: not absolute, no "..", and not
+// the folder itself. What a stranger wrote is asked this before anything is opened or removed.
+bool leadsInside(const std::filesystem::path& relative);
+// "FOLDER" for "FOLDER/", to which a name can be added.
+std::filesystem::path withoutTrailingSlash(const std::filesystem::path& path);
+
 // SHA-256 of bytes that come piece by piece; hex() once, at the end.
 class Sha256 {
  public:

@@ -8,6 +8,8 @@
 #include <charconv>
 #include <cmath>
 
+#include "core/base/ascii.h"
+
 namespace jib {
 namespace {
 
@@ -17,7 +19,7 @@ class Reader {
   explicit Reader(std::string_view text) {
     // What stands in brackets is the same in other units, as the program shows it.
     for (const char c : text.substr(0, text.find('(')))
-      text_ += c == ',' ? '.' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+      text_ += c == ',' ? '.' : asciiLower(c);
   }
   std::optional<double> number() {
     skip();
@@ -85,6 +87,13 @@ std::optional<double> centimetresFrom(std::string_view text) {
   if (reader.unit({"m", "metres", "meters"})) return wholeAndPositive(reader, *n * 100);
   reader.unit({"cm", "cm."});
   return wholeAndPositive(reader, *n);
+}
+
+std::optional<double> numberFrom(std::string_view text) {
+  double value = 0;
+  const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
+  if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value)) return std::nullopt;
+  return value;
 }
 
 std::string feetAndInches(double cm) {

@@ -16,6 +16,10 @@ inline constexpr double kCentimetresPerInch = 2.54;
 std::optional<double> kilogramsFrom(std::string_view text);    // "102.5", "102,5 kg", "225 lb"
 std::optional<double> centimetresFrom(std::string_view text);  // "178", "1.78 m", "70 in", "5'10\"", "5 ft 10"
 
+// A number as files and messages write it, with a point whatever the machine's locale is, and nothing after it; nullopt
+// for anything else. What is not finite is no number.
+std::optional<double> numberFrom(std::string_view text);
+
 std::string feetAndInches(double cm);  // "5 ft 10 in"
 
 }  // namespace jib

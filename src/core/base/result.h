@@ -16,6 +16,7 @@ enum class ErrorCode {
   CannotWrite,
   CannotRead,
   BadData,
+  Conflict,  // somebody else has changed it meanwhile; nothing was written
   Cancelled,
 };
 

@@ -62,7 +62,7 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
   if (!a.trace.trace.camera_moves.empty())
     notices.push_back({"camera_moves",
                        "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
-                       "certain. Ask for the phone to be stood up."});
+                       "certain. Ask for the phone on a tripod or propped against something."});
   if (a.request.trace.camera.told_roll_rad)
     notices.push_back({"vertical_told", "What is vertical was set by hand; tilt and lean are counted from it."});
   if (a.clip.variable_rate)
@@ -156,7 +156,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
              lift.draws(lifts::Drawing::Depth) ? "hip"
              : lift.body.lying                 ? "pad"
                                                : "knee")});
-  if (lifts::placesFrom(k).can != lifts::Can::Yes || std::abs(degrees(a.trace.camera.yaw_rad)) > 15)
+  if (!lifts::isSquare(k, a.trace.camera.yaw_rad))
     notices.push_back({"oblique",
                        "The camera stands well away from the side; angles and distances are uncertain. Ask "
                        "for a view square to the lift."});
@@ -233,6 +233,12 @@ std::optional<double> bodyMissingAt(const Analysis& a) {
 std::string noRepText(lifts::LiftId lift) {
   const lifts::LiftDefinition& d = lifts::definition(lift);
   return fmt::format("The bar was followed, but it never {} like a {}.", d.way, d.title);
+}
+
+void judgeAnew(Analysis& a, AnalysisRequest request, const Style& style, const CueBook& book) {
+  a.request = std::move(request);
+  if (a.isTraced()) tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  judgeAgain(a, style, book);
 }
 
 void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {

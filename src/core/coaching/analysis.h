@@ -112,5 +112,8 @@ std::string titleOfClaim(lifts::LiftId lift, std::string_view id);
 
 // Everything after tracing, again: after pins moved or another style was chosen. Milliseconds.
 void judgeAgain(Analysis& analysis, const Style& style, const CueBook& book);
+// The same with another request. What a job brings is a trace, made with what was told when it began: it is judged with
+// what is told now.
+void judgeAnew(Analysis& analysis, AnalysisRequest request, const Style& style, const CueBook& book);
 
 }  // namespace jib::coaching

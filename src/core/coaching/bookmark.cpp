@@ -54,7 +54,7 @@ BookmarkEcho echoOf(const Bookmark& bookmark, const std::vector<Finding>& findin
 std::string bookmarksToJson(const Bookmarks& bookmarks) {
   Json all = Json::array();
   for (const Bookmark& b : bookmarks) all.push_back({{"t_s", b.t_s}, {"word", b.word}, {"finding", b.finding}});
-  return all.dump();
+  return all.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
 Bookmarks bookmarksFromJson(std::string_view text) {

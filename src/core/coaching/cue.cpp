@@ -201,15 +201,17 @@ std::vector<const CueEntry*> CueBook::byEye(lifts::LiftId lift) const& {
   return looked_at;
 }
 
-namespace {
-
-// A fault the numbers now deny is at most doubtful; the coach has chosen to speak of it all the same.
 Basis basisOf(const Finding& f) {
   if (f.by_eye) return Basis::Seen;
   return f.verdict == Verdict::Yes ? Basis::Measured : Basis::TooClose;
 }
 
-}  // namespace
+std::string proofText(const CueEntry& e, const lifts::MeasureDefinition& kind, double limit, double value) {
+  std::string proof = e.proof;
+  fill(proof, "{limit}", lifts::text(kind, {limit, 0, 0}));
+  fill(proof, "{then}", lifts::text(kind, {value, 0, 0}));
+  return proof;
+}
 
 Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   Cue cue;
@@ -225,8 +227,9 @@ Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   cue.price = e.price;
   if (f.kind) {
     cue.measure = std::string(f.kind->id);
-    fill(cue.proof, "{limit}", lifts::text(*f.kind, {f.limit, 0, 0}));
-    fill(cue.proof, "{then}", lifts::text(*f.kind, f.worst));
+    cue.known = true;
+    cue.limit = f.limit;
+    cue.proof = proofText(e, *f.kind, f.limit, f.worst.value);
   }
   cue.value = f.worst.value;
   cue.sigma = f.worst.sigma;
@@ -256,13 +259,6 @@ std::string titleWithBasis(const Cue& cue) {
       return cue.title + ", seen by your coach";
   }
   return cue.title;
-}
-
-std::vector<Cue> withBasis(std::vector<Cue> cues, const std::vector<Finding>& findings) {
-  for (Cue& cue : cues)
-    for (const Finding& f : findings)
-      if (f.id == cue.finding) cue.basis = basisOf(f);
-  return cues;
 }
 
 Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style) {

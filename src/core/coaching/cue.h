@@ -72,8 +72,11 @@ struct Cue {
   std::string price;      // what the change costs at first
   std::string why_first;  // why the program proposed it in this place
   std::string measure;    // id
-  double value = 0, sigma = 0;
-  double t_s = 0;  // evidence frame
+  // Looked up in the present analysis (cue_numbers.h), never kept for later.
+  bool known = false;  // there is a number
+  double value = 0, sigma = 0, limit = 0;
+  double t_s = 0;             // evidence frame
+  bool frame_chosen = false;  // by the coach: it stays
   Basis basis = Basis::Measured;
   bool own = false;                     // of no finding: the coach's own words from the first to the last
   std::vector<double> also_s;           // further frames that are shown for it
@@ -84,9 +87,11 @@ struct Cue {
 
 // The title as an athlete reads it, the doubt included: "Squat too high: hard to tell from this clip".
 std::string titleWithBasis(const Cue& cue);
-// The cues as far as the findings carry them now: after a point was moved a verdict may be another than when the cue
-// was chosen.
-std::vector<Cue> withBasis(std::vector<Cue> cues, const std::vector<Finding>& findings);
+// What a finding lets a cue about it rest on. A fault the numbers now deny is at most doubtful; the coach has chosen to
+// speak of it all the same.
+Basis basisOf(const Finding& finding);
+// The proof of the book with its numbers.
+std::string proofText(const CueEntry& entry, const lifts::MeasureDefinition& kind, double limit, double value);
 
 // A finding that is not said this time.
 struct Parked {

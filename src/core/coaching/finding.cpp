@@ -63,7 +63,10 @@ std::vector<Finding> judge(const lifts::SetMeasures& measures, const Style& styl
       const lifts::Measured* m = named ? named->measured() : nullptr;
       if (!m) return;
       const Verdict verdict = verdictOf(*m, limit);
-      if (!seen || past(m->value, limit) > past(finding.worst.value, limit)) {
+      // The rep that shows it most is the one of which it can be said most surely: the end of its ± that speaks for the
+      // athlete decides, so that the number that is told is one the verdict rests on.
+      const auto surely = [&](const lifts::Measured& of) { return past(of.value, limit) - kSureSigmas * of.sigma; };
+      if (!seen || surely(*m) > surely(finding.worst)) {
         finding.worst = *m;
         finding.kind = named->kind;
       }

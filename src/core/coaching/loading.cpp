@@ -60,7 +60,7 @@ double totalKilos(const Loading& l) {
 std::string loadingToJson(const Loading& l) {
   Json j{{"bar_kg", l.bar_kg}, {"collars_kg", l.collars_kg}, {"near", sideToJson(l.near)}};
   if (l.far) j["far"] = sideToJson(*l.far);
-  return j.dump();
+  return j.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
 Loading loadingFromJson(std::string_view text) {
@@ -119,7 +119,7 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
         apart ? fmt::format("; the message says {} %. Which best is meant?", plain(*f.share_pct)) : std::string(".");
     lines.push_back({"share", std::move(text), apart});
   } else if (f.share_pct && *f.share_pct > 0 && *f.share_pct <= 100) {
-    lines.push_back({"share", fmt::format("At {} % as stated, the best would be about {}.", plain(*f.share_pct),
+    lines.push_back({"share", fmt::format("If that was {} %, the 1RM is about {}.", plain(*f.share_pct),
                                           bothUnits(std::round(*load * 100 / *f.share_pct)))});
   }
   if (!f.reps) return lines;
@@ -127,9 +127,10 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
   const auto range = bestFrom(*load, *f.reps, left);
   if (!range || (*f.reps == 1 && left == 0)) return lines;
   const std::string set = *f.reps == 1 ? std::string("A single") : fmt::format("{} reps", *f.reps);
-  std::string text = fmt::format("{} at {}{} speak{} for a best of {:.0f} to {:.0f} kg{}", set, bothUnits(*load),
+  std::string text = fmt::format("{} at {}{} suggest{} a 1RM of {} to {}{}", set, bothUnits(*load),
                                  f.effort ? fmt::format(", effort {} of ten,", plain(*f.effort)) : "",
-                                 *f.reps == 1 ? "s" : "", range->least_kg, range->most_kg, f.effort ? "" : " or more");
+                                 *f.reps == 1 ? "s" : "", bothUnits(std::round(range->least_kg)),
+                                 bothUnits(std::round(range->most_kg)), f.effort ? "" : " or more");
   const bool beyond = f.best_kg && range->least_kg > kBestApart * *f.best_kg;
   // Short of the best only says something when the set is said to have gone near the limit.
   const bool short_of = f.best_kg && f.effort && *f.effort >= 9 && range->most_kg * kBestApart < *f.best_kg;

@@ -2,6 +2,7 @@
 #include "core/coaching/two_films.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace jib::coaching {
 namespace {
@@ -34,6 +35,8 @@ lifts::Measure answerOf(const Analysis& other, std::optional<std::size_t> rep, s
 
 void join(Analysis& a, OtherFilm& film) {
   const Analysis& other = *film.analysis;
+  // One in slow motion and one not have no constant between their times.
+  if (std::abs(a.request.slow_factor - other.request.slow_factor) > 1e-6) return;
   if (!a.isTraced() || !other.isTraced() || a.measures.reps.empty() || other.measures.reps.empty()) return;
   const double offset = film.offset_s;
   std::vector<std::optional<std::size_t>> same;

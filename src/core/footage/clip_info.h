@@ -24,11 +24,12 @@ struct ClipInfo {
   std::string codec;
   std::vector<double> times_s;
   bool variable_rate = false;
+  bool cut_off = false;  // the file ends before what its own index tells of
   std::optional<double> focal_35mm = {};  // the lens, where the file tells (lens.h)
 
   std::size_t frames() const { return times_s.size(); }
   double duration_s() const;
-  double frameInterval_s() const;  // the median
+  double frameInterval_s() const;  // the median: sorts all times, so nothing for a loop over frames
   std::size_t nearestFrame(double t_s) const;
 };
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/footage/frame_reader.h"
 
+#include <fmt/format.h>
 #include <unistd.h>
 
 extern "C" {
@@ -97,9 +98,12 @@ struct FrameReader::Impl {
   AVPixelFormat scaler_to = AV_PIX_FMT_NONE;
   AVPixelFormat scaler_from = AV_PIX_FMT_NONE;
   cv::Size scaler_size;
+  Workers workers = Workers::Many;
   int stream = -1;
   double time_base_s = 0;
+  cv::Size stored_size;  // as the file's head tells; a stream may change its own midway
   ClipInfo info;
+  double interval_s = 0;  // of `info`, which sorts all times to tell it
   std::vector<std::size_t> keys;          // frame indices a decoder can start at
   std::optional<std::size_t> last_index;  // last frame handed out since the last seek
   bool draining = false;
@@ -107,8 +111,10 @@ struct FrameReader::Impl {
   // Gray pictures handed out before and let go of since: fresh memory for each would cost as much as the copying.
   std::array<cv::Mat, 6> gray_pool;
 
-  Result<bool> openFile(const fs::path& file, Workers workers);
+  Result<bool> openFile(const fs::path& file, Workers with);
   Result<bool> scanPackets(const fs::path& file);
+  Result<bool> sound(const fs::path& file) const;
+  Result<bool> seek(std::size_t key);
   std::optional<std::size_t> indexOf(int64_t pts) const;
   cv::Mat stored(Pixels pixels);
   cv::Mat colourOfPlanes() const;
@@ -116,7 +122,7 @@ struct FrameReader::Impl {
   bool receive();
 };
 
-Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) {
+Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers with) {
   std::error_code error;
   const auto bytes = fs::file_size(file, error);
   if (error)
@@ -147,11 +153,27 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers workers) 
     if (static_cast<int>(i) != stream) raw->streams[i]->discard = AVDISCARD_ALL;
   codec.reset(avcodec_alloc_context3(decoder));
   avcodec_parameters_to_context(codec.get(), raw->streams[stream]->codecpar);
-  codec->thread_count = workers == Workers::One ? 1 : 0;  // 0: as many as there are cores
+  codec->thread_count = with == Workers::One ? 1 : 0;  // 0: as many as there are cores
   codec->thread_type = FF_THREAD_FRAME | FF_THREAD_SLICE;
   if (avcodec_open2(codec.get(), decoder, nullptr) < 0 || codec->width <= 0 || codec->height <= 0)
     return unreadable(file, "its picture cannot be decoded.", "Ask for the clip to be sent again.");
   time_base_s = av_q2d(raw->streams[stream]->time_base);
+  stored_size = {codec->width, codec->height};
+  return true;
+}
+
+// What no phone makes, and what would take hours or gigabytes to look at.
+Result<bool> FrameReader::Impl::sound(const fs::path& file) const {
+  constexpr double kLongestGap_s = 10, kSlimmest = 4;
+  for (std::size_t i = 1; i < info.times_s.size(); ++i)
+    if (const double gap_s = info.times_s[i] - info.times_s[i - 1]; gap_s > kLongestGap_s)
+      return unreadable(file, fmt::format("its clock jumps by {:.0f} seconds in the middle.", gap_s),
+                        "Ask for the original file, or for the part with the set alone.");
+  const double slim = static_cast<double>(std::max(info.as_it_came.width, info.as_it_came.height)) /
+                      std::max(1, std::min(info.as_it_came.width, info.as_it_came.height));
+  if (slim > kSlimmest)
+    return unreadable(file, fmt::format("its picture is a strip, {:.0f} times as long as it is wide.", slim),
+                      "Ask for the clip as the phone filmed it.");
   return true;
 }
 
@@ -197,17 +219,37 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
   const PictureSize shown_size = sizeOf(info.upright, info.as_it_came);
   info.width = shown_size.width;
   info.height = shown_size.height;
-  const double usual = info.frameInterval_s();
+  interval_s = info.frameInterval_s();
+  // An index at the front of a file that was cut off tells of frames that are not there any more.
+  std::error_code error;
+  const auto bytes = static_cast<int64_t>(fs::file_size(file, error));
+  for (int i = 0, n = avformat_index_get_entries_count(&track); i < n; ++i)
+    if (const AVIndexEntry* e = avformat_index_get_entry(format->streams[stream], i); e && e->pos + e->size > bytes)
+      info.cut_off = true;
+  const double usual = interval_s;
   for (std::size_t i = 1; i < info.times_s.size(); ++i)
     if (std::abs(info.times_s[i] - info.times_s[i - 1] - usual) > 0.2 * usual) info.variable_rate = true;
-  av_seek_frame(format.get(), stream, track.start_time != AV_NOPTS_VALUE ? track.start_time : 0, AVSEEK_FLAG_BACKWARD);
-  avcodec_flush_buffers(codec.get());
+  if (auto well = sound(file); !well) return well;
+  return seek(keys.front());
+}
+
+// A key frame's place. Times may lie before zero, where not every container finds its way back by time.
+Result<bool> FrameReader::Impl::seek(std::size_t key) {
+  const auto pts = static_cast<int64_t>(std::llround(info.times_s[key] / time_base_s));
+  const bool placed = av_seek_frame(format.get(), stream, pts, AVSEEK_FLAG_BACKWARD) >= 0 ||
+                      avformat_seek_file(format.get(), stream, INT64_MIN, pts, INT64_MAX, 0) >= 0;
+  if (placed)
+    avcodec_flush_buffers(codec.get());
+  else if (auto again = openFile(info.file, workers); !again)  // and read on from its beginning
+    return again;
+  draining = false;
+  last_index.reset();
   return true;
 }
 
 std::optional<std::size_t> FrameReader::Impl::indexOf(int64_t pts) const {
   const std::size_t i = info.nearestFrame(static_cast<double>(pts) * time_base_s);
-  if (std::abs(info.times_s[i] - static_cast<double>(pts) * time_base_s) > 0.25 * info.frameInterval_s()) return {};
+  if (std::abs(info.times_s[i] - static_cast<double>(pts) * time_base_s) > 0.25 * interval_s) return {};
   return i;
 }
 
@@ -250,10 +292,12 @@ cv::Mat FrameReader::Impl::stored(Pixels pixels) {
     scaler_from = from;
     scaler_size = size;
   }
-  // Rows padded to 64 bytes: the scaler's vector code may write past the width.
+  // The scaler's vector code writes whole vectors, past the width of every row and past the end of the last one: rows
+  // are longer by more than a vector, whatever the width, and one row is spare.
+  constexpr int kSpare = 64;
   const int channels = pixels == Pixels::Gray ? 1 : 3;
-  const int step = (size.width * channels + 63) / 64 * 64;
-  cv::Mat padded(size.height, step, CV_8UC1);
+  const int step = (size.width * channels + kSpare + 63) / 64 * 64;
+  cv::Mat padded(size.height + 1, step, CV_8UC1);
   uint8_t* planes[4] = {padded.data, nullptr, nullptr, nullptr};
   int steps[4] = {step, 0, 0, 0};
   if (scaler) sws_scale(scaler.get(), frame->data, frame->linesize, 0, size.height, planes, steps);
@@ -261,6 +305,11 @@ cv::Mat FrameReader::Impl::stored(Pixels pixels) {
 }
 
 cv::Mat FrameReader::Impl::displayed(cv::Mat picture) const {
+  if (picture.size() != stored_size) {
+    cv::Mat as_told;
+    cv::resize(picture, as_told, stored_size, 0, 0, cv::INTER_AREA);
+    picture = as_told;
+  }
   if (std::abs(info.pixel_aspect - 1.0) > 1e-3) {
     const int width = static_cast<int>(std::lround(picture.cols * info.pixel_aspect));
     cv::Mat square;
@@ -313,6 +362,7 @@ FrameReader::~FrameReader() = default;
 Result<FrameReader> FrameReader::open(const fs::path& file, Workers workers) {
   av_log_set_level(AV_LOG_QUIET);
   auto impl = std::make_unique<Impl>();
+  impl->workers = workers;
   if (auto opened = impl->openFile(file, workers); !opened) return fail(opened.error());
   if (auto scanned = impl->scanPackets(file); !scanned) return fail(scanned.error());
   return FrameReader(std::move(impl));
@@ -326,14 +376,13 @@ Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) 
   JIB_ASSERT(from < impl_->info.frames());
   // A tick earlier than the wanted frame: containers round.
   impl_->unwanted_before = static_cast<int64_t>(
-      std::floor((impl_->info.times_s[from] - 0.5 * impl_->info.frameInterval_s()) / impl_->time_base_s));
+      std::floor((impl_->info.times_s[from] - 0.5 * impl_->interval_s) / impl_->time_base_s));
   while (impl_->receive()) {
     const int64_t pts = impl_->frame->best_effort_timestamp;
     const auto index =
         pts == AV_NOPTS_VALUE ? (impl_->last_index ? *impl_->last_index + 1 : std::size_t{0}) : impl_->indexOf(pts);
     const bool usable = index && *index < impl_->info.frames() && (!impl_->last_index || *index > *impl_->last_index);
-    const bool same_size = impl_->frame->width == impl_->codec->width;
-    if (!usable || !same_size) continue;
+    if (!usable) continue;
     impl_->last_index = index;
     if (*index < from) continue;
     return std::optional<Frame>(Frame{*index, impl_->info.times_s[*index], impl_->displayed(impl_->stored(pixels))});
@@ -347,13 +396,7 @@ Result<bool> FrameReader::seekBefore(std::size_t index) {
   const std::size_t key = after == impl_->keys.begin() ? 0 : *std::prev(after);
   const bool ahead = impl_->last_index && *impl_->last_index < index;
   if (ahead && !impl_->draining && *impl_->last_index + 1 >= key) return true;
-  const auto pts = static_cast<int64_t>(std::llround(impl_->info.times_s[key] / impl_->time_base_s));
-  if (av_seek_frame(impl_->format.get(), impl_->stream, pts, AVSEEK_FLAG_BACKWARD) < 0)
-    return unreadable(impl_->info.file, "cannot be read from the middle.", "Ask for the original file.");
-  avcodec_flush_buffers(impl_->codec.get());
-  impl_->draining = false;
-  impl_->last_index.reset();
-  return true;
+  return impl_->seek(key);
 }
 
 Error toldOf(const std::string& name, const fs::path& file, Error error) {

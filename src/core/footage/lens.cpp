@@ -7,11 +7,12 @@
 #include <cmath>
 #include <string>
 
+#include "core/base/ascii.h"
+
 namespace jib::footage {
 
 std::optional<double> focal35From(std::string_view key, std::string_view value) {
-  std::string lower(key);
-  std::transform(lower.begin(), lower.end(), lower.begin(), [](unsigned char c) { return std::tolower(c); });
+  const std::string lower = asciiLower(key);
   if (lower.find("focal") == std::string::npos || lower.find("35") == std::string::npos) return std::nullopt;
   while (!value.empty() && value.front() == ' ') value.remove_prefix(1);
   double mm = 0;

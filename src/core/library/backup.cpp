@@ -11,7 +11,9 @@
 #include <map>
 #include <memory>
 #include <nlohmann/json.hpp>
+#include <set>
 
+#include "core/base/staging_folder.h"
 #include "core/library/library_impl.h"
 
 namespace jib::library {
@@ -42,45 +44,90 @@ tl::unexpected<Error> notWhole(const fs::path& file, const std::string& why) {
               "Use another backup; nothing was changed.");
 }
 
-// What belongs into a backup, by its path in the library; the database itself comes as a copy.
-std::vector<fs::path> filesOf(const fs::path& library) {
+// What lies in the library's folder and belongs into a backup, by its path in there; the database itself comes as a
+// copy. Folders that are links to another disk are followed: they hold the films.
+Result<std::vector<fs::path>> filesIn(const fs::path& library) {
   std::vector<fs::path> all;
   std::error_code error;
-  for (auto it = fs::recursive_directory_iterator(library, error); it != fs::recursive_directory_iterator();
-       it.increment(error)) {
-    if (error) break;
+  std::set<fs::path> been;  // a link may lead back to where it lies
+  const auto broken = [&](const std::error_code& why) {
+    return fail(ErrorCode::CannotRead, "Not all of " + library.string() + " can be read: " + why.message() + ".",
+                "Check the permissions of its folders; no backup was made.");
+  };
+  fs::recursive_directory_iterator it(library, fs::directory_options::follow_directory_symlink, error);
+  if (error) return broken(error);
+  for (; it != fs::recursive_directory_iterator(); it.increment(error)) {
     const fs::path inside = it->path().lexically_relative(library);
-    const std::string top = inside.begin()->string();
-    if (top == "incoming" || top == "replies" + std::string("/.unfinished") || it->path().filename() == ".unfinished") {
-      if (it->is_directory(error)) it.disable_recursion_pending();
-      continue;
+    const std::string top = inside.begin()->string(), name = inside.filename().string();
+    std::error_code gone;
+    if (it->is_directory(gone)) {
+      const bool again = it->is_symlink(gone) && !been.insert(fs::canonical(it->path(), gone)).second;
+      if (top == "incoming" || name.starts_with(".") || again) it.disable_recursion_pending();
+    } else if (it->is_regular_file(gone) && top != "incoming" && !top.starts_with("library.sqlite") &&
+               !top.ends_with(".lock") && it->path().extension() != ".part" && !(top == name && name.ends_with(".zip"))) {
+      all.push_back(inside);
     }
-    if (!it->is_regular_file(error) || top.starts_with("library.sqlite") || top.ends_with(".lock") ||
-        it->path().extension() == ".part")
-      continue;
-    all.push_back(inside);
+    if (error) return broken(error);
   }
+  if (error) return broken(error);
   std::sort(all.begin(), all.end());
   return all;
 }
 
+// A file without a name until it is whole, where the disk knows such: a program that is killed leaves nothing of it.
+// Elsewhere it has one in a folder that the next backup sweeps.
+class NamelessFile {
+ public:
+  Result<bool> open(const fs::path& beside) {
+    const fs::path place = beside.parent_path().empty() ? fs::path(".") : beside.parent_path();
+    fd_ = ::open(place.c_str(), O_TMPFILE | O_RDWR | O_CLOEXEC, 0600);
+    path_ = "/proc/self/fd/" + std::to_string(fd_);
+    std::error_code error;
+    if (fd_ >= 0 && fs::exists(path_, error)) return true;
+    close();
+    auto staging = StagingFolder::in(place, kStaging);
+    if (!staging) return fail(staging.error());
+    staging_.emplace(std::move(*staging));
+    path_ = staging_->path() / "backup.zip";
+    fd_ = ::open(path_.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0600);
+    return fd_ >= 0 ? Result<bool>(true) : cannotWrite(beside, std::strerror(errno));
+  }
+  ~NamelessFile() { close(); }
+  int fd() const { return fd_; }
+  const fs::path& path() const { return path_; }
+  // It is called `file` from now on, in place of one that was.
+  Result<bool> become(const fs::path& file) {
+    if (staging_) return FileSystem::real().rename(path_, file);
+    auto staging = StagingFolder::in(file.parent_path(), kStaging);
+    if (!staging) return fail(staging.error());
+    const fs::path named = staging->path() / "backup.zip";
+    if (::linkat(AT_FDCWD, path_.c_str(), AT_FDCWD, named.c_str(), AT_SYMLINK_FOLLOW) != 0)
+      return cannotWrite(file, std::strerror(errno));
+    return FileSystem::real().rename(named, file);
+  }
+
+ private:
+  static constexpr const char* kStaging = ".jagged-jib-backup";
+  void close() {
+    if (fd_ >= 0) ::close(fd_);
+    fd_ = -1;
+  }
+  int fd_ = -1;
+  fs::path path_;
+  std::optional<StagingFolder> staging_;
+};
+
 class Writer {
  public:
-  explicit Writer(fs::path file) : file_(std::move(file)), zip_(archive_write_new()) {}
+  // `fd` is open for writing, and stays its owner's.
+  Writer(fs::path file, int fd) : file_(std::move(file)), zip_(archive_write_new()), fd_(fd) {}
 
   Result<bool> open() {
     archive_write_set_format_zip(zip_.get());
     // Films do not shrink; what is stored plainly can be read back even from a damaged disk.
     archive_write_set_options(zip_.get(), "zip:compression=store,zip:hdrcharset=UTF-8");
-    const int fd = ::open(file_.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0600);
-    if (fd < 0) return cannotWrite(file_, std::strerror(errno));
-    fd_ = fd;
-    if (archive_write_open_fd(zip_.get(), fd) != ARCHIVE_OK) return trouble();
+    if (archive_write_open_fd(zip_.get(), fd_) != ARCHIVE_OK) return trouble();
     return true;
-  }
-  ~Writer() {
-    zip_.reset();
-    if (fd_ >= 0) ::close(fd_);
   }
 
   Result<bool> add(const fs::path& source, const std::string& name, Task& task, std::uintmax_t& done) {
@@ -132,7 +179,7 @@ class Writer {
 
   fs::path file_;
   std::unique_ptr<archive, FreeWrite> zip_;
-  int fd_ = -1;
+  int fd_;
 };
 
 // Goes through a backup; `into` empty: only looks. Every file must be on the list with its hash, and all of the list be
@@ -158,9 +205,7 @@ Result<BackupSummary> readThrough(const fs::path& file, const fs::path& into, Ta
     if (status < ARCHIVE_WARN) return notWhole(file, "it is damaged");
     const char* name = archive_entry_pathname_utf8(entry);
     const fs::path inside = name ? fs::path(name) : fs::path();
-    if (inside.empty() || inside.is_absolute() ||
-        std::any_of(inside.begin(), inside.end(), [](const fs::path& part) { return part == ".."; }))
-      return notWhole(file, "it holds a name that leads out of it");
+    if (!leadsInside(inside)) return notWhole(file, "it holds a name that leads out of it");
     const bool is_list = inside == kList;
     const fs::path to = into / inside;
     std::ofstream out;
@@ -197,6 +242,8 @@ Result<BackupSummary> readThrough(const fs::path& file, const fs::path& into, Ta
     if (!hash.is_string() || it->second != hash.get<std::string>())
       return notWhole(file, name + " is not what was kept");
   }
+  for (const auto& [name, hash] : found)
+    if (!j["files"].contains(name)) return notWhole(file, name + " is in it and not on its list");
   if (!found.count("library.sqlite")) return notWhole(file, "the database is missing");
   summary.files = found.size();
   return summary;
@@ -204,45 +251,85 @@ Result<BackupSummary> readThrough(const fs::path& file, const fs::path& into, Ta
 
 }  // namespace
 
+namespace {
+
+// One consistent copy of the database: in the library, which the next start sweeps, or beside the backup where the
+// library's own disk takes nothing, which is when a backup is needed most.
+Result<StagingFolder> snapshotOf(Library& library, const fs::path& beside) {
+  Result<StagingFolder> last = fail(ErrorCode::CannotWrite, "", "");
+  for (const fs::path& place : {library.folder() / "incoming", beside}) {
+    if (place != beside)
+      if (auto made = makePrivateFolder(place); !made) continue;
+    last = StagingFolder::in(place, place == beside ? ".jagged-jib-backup" : "backup");
+    if (!last) continue;
+    auto copied = library.copyDatabase(last->path() / "library.sqlite");
+    if (copied) return last;
+    last = fail(copied.error());
+  }
+  return last;
+}
+
+// Puts the library's files into the zip, each with its hash, and says what is not there as it was kept.
+Result<bool> writeAll(Library& library, const fs::path& snapshot, Writer& zip, std::vector<std::string>& missing,
+                      Task& task) {
+  auto kept = library.keptFiles();
+  if (!kept) return fail(kept.error());
+  auto files = filesIn(library.folder());
+  if (!files) return fail(files.error());
+  std::map<fs::path, const Library::KeptFile*> expected;
+  for (const Library::KeptFile& k : *kept) expected[k.file.lexically_relative(library.folder())] = &k;
+  std::error_code error;
+  std::uintmax_t total = fs::file_size(snapshot, error), done = 0;
+  for (const fs::path& f : *files) total += fs::file_size(library.folder() / f, error);
+  Json hashes = Json::object();
+  const auto add = [&](const fs::path& source, const std::string& name) -> Result<bool> {
+    auto hash = contentHash(source);
+    if (!hash) return fail(hash.error());
+    hashes[name] = *hash;
+    auto added = zip.add(source, name, task, done);
+    task.report(0.6 * static_cast<double>(done) / static_cast<double>(std::max<std::uintmax_t>(total, 1)));
+    return added;
+  };
+  if (auto added = add(snapshot, "library.sqlite"); !added) return added;
+  for (const fs::path& f : *files) {
+    if (auto added = add(library.folder() / f, f.generic_string()); !added) return added;
+    const auto it = expected.find(f);
+    if (it == expected.end()) continue;
+    if (!it->second->hash.empty() && hashes[f.generic_string()] != it->second->hash)
+      missing.push_back(it->second->what + " is not what was sent.");
+    expected.erase(it);
+  }
+  for (const auto& [file, k] : expected) missing.push_back(k->what + " is missing.");
+  const Json list{{"schema", kSchemaName}, {"version", 1}, {"files", hashes}};
+  if (auto added = zip.addBytes(kList, list.dump(1)); !added) return added;
+  return zip.finish();
+}
+
+}  // namespace
+
 Result<BackupSummary> backUp(Library& library, const fs::path& file, Task& task) {
   std::error_code error;
-  const fs::path part = file.string() + ".part", snapshot = file.string() + ".database.part";
-  fs::remove(part, error);
-  fs::remove(snapshot, error);
-  const auto written = [&]() -> Result<bool> {
-    if (auto copied = library.copyDatabase(snapshot); !copied) return copied;
-    Writer zip(part);
-    if (auto opened = zip.open(); !opened) return opened;
-    const std::vector<fs::path> files = filesOf(library.folder());
-    std::uintmax_t total = fs::file_size(snapshot, error), done = 0;
-    for (const fs::path& f : files) total += fs::file_size(library.folder() / f, error);
-    Json hashes = Json::object();
-    const auto add = [&](const fs::path& source, const std::string& name) -> Result<bool> {
-      auto hash = contentHash(source);
-      if (!hash) return fail(hash.error());
-      hashes[name] = *hash;
-      auto added = zip.add(source, name, task, done);
-      task.report(0.6 * static_cast<double>(done) / static_cast<double>(std::max<std::uintmax_t>(total, 1)));
-      return added;
-    };
-    if (auto added = add(snapshot, "library.sqlite"); !added) return added;
-    for (const fs::path& f : files)
-      if (auto added = add(library.folder() / f, f.generic_string()); !added) return added;
-    const Json list{{"schema", kSchemaName}, {"version", 1}, {"files", hashes}};
-    if (auto added = zip.addBytes(kList, list.dump(1)); !added) return added;
-    return zip.finish();
-  }();
-  const auto giveUp = [&](const Error& why) {
-    fs::remove(part, error);
-    fs::remove(snapshot, error);
-    return fail(why);
-  };
-  if (!written) return giveUp(written.error());
-  fs::remove(snapshot, error);
+  if (isInside(library.folder(), file))
+    return fail(ErrorCode::WrongUse, file.string() + " lies in the library itself.",
+                "Choose a place outside of it, best on another disk.");
+  if (fs::is_directory(file, error) || !file.has_filename())
+    return fail(ErrorCode::WrongUse, file.string() + " is a folder.", "Name the zip file to be written.");
+  NamelessFile zip_file;
+  if (auto opened = zip_file.open(file); !opened) return fail(opened.error());
+  std::vector<std::string> missing;
+  {
+    auto snapshot = snapshotOf(library, file.parent_path());
+    if (!snapshot) return fail(snapshot.error());
+    Writer zip(file, zip_file.fd());
+    if (auto opened = zip.open(); !opened) return fail(opened.error());
+    if (auto written = writeAll(library, snapshot->path() / "library.sqlite", zip, missing, task); !written)
+      return fail(written.error());
+  }
   task.part(0.6, 1);
-  auto checked = checkBackup(part, task);
-  if (!checked) return giveUp(checked.error());
-  if (auto moved = FileSystem::real().rename(part, file); !moved) return giveUp(moved.error());
+  auto checked = checkBackup(zip_file.path(), task);
+  if (!checked) return checked;
+  if (auto moved = zip_file.become(file); !moved) return fail(moved.error());
+  checked->missing = std::move(missing);
   return checked;
 }
 
@@ -251,21 +338,12 @@ Result<BackupSummary> checkBackup(const fs::path& file, Task& task) {
 }
 
 Result<BackupSummary> restore(const fs::path& file, const fs::path& folder, Task& task) {
-  std::error_code error;
-  if (fs::exists(folder, error) && !fs::is_empty(folder, error))
-    return fail(ErrorCode::WrongUse, folder.string() + " holds something already.",
-                "Choose a folder that is empty or not there; nothing is ever restored over a library.");
-  const fs::path beside = folder.string() + ".restoring";
-  fs::remove_all(beside, error);  // of one that was killed
-  if (auto made = makePrivateFolder(beside); !made) return fail(made.error());
-  auto done = readThrough(file, beside, task);
-  if (done)
-    if (auto opens = Library::open(beside); !opens) done = fail(opens.error());
-  if (done) {
-    fs::remove(folder, error);  // empty
-    if (auto moved = FileSystem::real().rename(beside, folder); !moved) done = fail(moved.error());
-  }
-  if (!done) fs::remove_all(beside, error);
+  auto staging = StagingFolder::forTarget(folder, ".jagged-jib-restore");
+  if (!staging) return fail(staging.error());
+  auto done = readThrough(file, staging->path(), task);
+  if (!done) return done;
+  if (auto opens = Library::open(staging->path()); !opens) return fail(opens.error());
+  if (auto moved = staging->become(folder, "library.sqlite"); !moved) return fail(moved.error());
   return done;
 }
 

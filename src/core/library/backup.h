@@ -8,12 +8,15 @@ namespace jib::library {
 struct BackupSummary {
   std::size_t files = 0;
   std::uintmax_t bytes = 0;
+  std::vector<std::string> missing = {};  // films and mails the library should hold and does not, as sentences
 };
 
 // The whole library in one zip file: the database as one consistent copy, films, mails, replies, inbox, outbox, the
-// coach's own words, and a list of all files with their SHA-256 (contents.json). Written beside `file` and moved there
-// when it has been read back and is whole; an older file of that name stays until then.
-// Errors  CannotRead, CannotWrite, Cancelled (nothing is left)
+// coach's own words, and a list of all files with their SHA-256 (contents.json). It gets its name when it has been read
+// back and is whole; an older file of that name stays until then. What the database speaks of and the disk does not hold
+// is said in `missing`. A library that can only be read is backed up too.
+// Errors  WrongUse for a place inside the library; CannotRead, also when a folder cannot be looked through; CannotWrite;
+//         Cancelled. Nothing is left of it then
 Result<BackupSummary> backUp(Library& library, const std::filesystem::path& file, Task& task);
 
 // Reads a backup whole and holds each file against the list. Errors  CannotRead, BadData with what is wrong

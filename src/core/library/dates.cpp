@@ -3,8 +3,8 @@
 
 #include <fmt/format.h>
 
+#include <charconv>
 #include <chrono>
-#include <cstdio>
 #include <ctime>
 #include <optional>
 
@@ -16,7 +16,12 @@ using std::chrono::sys_days;
 std::optional<sys_days> parsed(const std::string& iso) {
   int y = 0;
   unsigned m = 0, d = 0;
-  if (std::sscanf(iso.c_str(), "%d-%u-%u", &y, &m, &d) != 3) return std::nullopt;
+  const char* const end = iso.data() + iso.size();
+  const auto year = std::from_chars(iso.data(), end, y);
+  if (year.ec != std::errc() || year.ptr == end || *year.ptr != '-') return std::nullopt;
+  const auto month = std::from_chars(year.ptr + 1, end, m);
+  if (month.ec != std::errc() || month.ptr == end || *month.ptr != '-') return std::nullopt;
+  if (std::from_chars(month.ptr + 1, end, d).ec != std::errc()) return std::nullopt;
   const std::chrono::year_month_day date{std::chrono::year{y}, std::chrono::month{m}, std::chrono::day{d}};
   return date.ok() ? std::optional(sys_days{date}) : std::nullopt;
 }

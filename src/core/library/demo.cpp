@@ -26,7 +26,10 @@ struct Player {
     s.athlete = athletes.at(j.at("athlete"));
     s.received_on = j.at("received_on");
     s.message = j.at("message");
-    s.variant = j.value("variant", "low-bar");
+    const lifts::LiftDefinition* lift = lifts::liftNamed(j.at("lift").get<std::string>());
+    if (!lift) return fail(ErrorCode::BadData, "No lift is called that in the demo.", "Correct the scenario.");
+    s.lift = lift->name;
+    s.variant = j.value("variant", std::string(lift->usual));
     s.details.lift_by = s.details.variant_by = ToldBy::Coach;
     s.load_kg = j.at("load_kg").get<double>();
     Task quiet;
@@ -40,6 +43,8 @@ struct Player {
     if (!placed) return fail(placed.error());
     review.placed = std::move(*placed);
     coaching::AnalysisRequest request;
+    request.lift = lift->id;
+    request.trace.body = lift->bodyOf(s.variant);
     request.variant = s.variant;
     request.trace.placed = review.placed;
     auto reader = footage::FrameReader::open(library.clipFile(*stored));
@@ -48,16 +53,16 @@ struct Player {
     if (!analysis) return fail(analysis.error());
     if (auto saved = library.saveTracing(*id, tracing::traceToJson(analysis->trace).dump()); !saved) return saved;
     if (auto found = library.saveResults(*id, *analysis); !found) return found;
+    if (j.contains("returned_on")) return reply(*stored, *analysis, review, j);
     if (auto followed = follow(*stored, *analysis); !followed) return followed;
-    return j.contains("returned_on") ? reply(*stored, *analysis, review, j) : library.saveReview(*id, review);
+    if (auto saved = library.saveReview(*id, review); !saved) return fail(saved.error());
+    return true;
   }
 
   Result<bool> follow(const Submission& s, const coaching::Analysis& analysis) {
     auto threads = library.threads(s.athlete);
     if (!threads) return fail(threads.error());
-    for (const CueThread& t : measuredNow(*threads, s, analysis, style))
-      if (auto updated = library.updateThread(t); !updated) return updated;
-    return true;
+    return library.saveMeasuredNow(measuredNow(*threads, s, analysis, style));
   }
 
   Result<bool> reply(const Submission& s, const coaching::Analysis& analysis, Review review, const Json& j) {
@@ -67,16 +72,47 @@ struct Player {
     const int most = j.value("cues", 2);
     for (const coaching::Cue& cue : analysis.proposal.cues)
       if (static_cast<int>(review.cues.size()) < most) review.cues.push_back(cue);
-    if (auto saved = library.saveReview(s.id, review); !saved) return saved;
-    return library.recordReply(s.id, threadsFor(s, review.cues, j.at("returned_on")));
+    auto saved = library.saveReview(s.id, review);
+    if (!saved) return fail(saved.error());
+    auto threads = library.threads(s.athlete);
+    if (!threads) return fail(threads.error());
+    Library::Return r;
+    r.id = s.id;
+    r.over = *saved;
+    r.analysis = &analysis;
+    r.asked = threadsFor(s, review.cues, j.at("returned_on"));
+    r.measured_now = measuredNow(*threads, s, analysis, style);
+    if (auto returned = library.returnReview(r); !returned) return fail(returned.error());
+    return true;
   }
 };
+
+// Before anything is written: a scenario whose films are not made yet leaves nothing half-filled.
+Result<bool> allClipsThere(const std::string& bytes, const fs::path& scenario) {
+  const Json j = Json::parse(bytes, nullptr, false);
+  if (!j.is_object() || !j.contains("submissions"))
+    return fail(ErrorCode::BadData, scenario.filename().string() + " is no scenario.", "Correct it.");
+  for (const Json& one : j["submissions"]) {
+    const fs::path clip = scenario.parent_path() / one.value("clip", std::string());
+    if (auto film = footage::FrameReader::open(clip, footage::Workers::One); !film) return fail(film.error());
+  }
+  return true;
+}
 
 }  // namespace
 
 Result<bool> fillDemo(Library& library, const fs::path& scenario, Task& task) {
   auto bytes = FileSystem::real().read(scenario);
   if (!bytes) return fail(bytes.error());
+  // Names of made-up people beside real ones could not be told apart again.
+  auto rows = library.submissions();
+  auto people = library.athletes();
+  if (!rows) return fail(rows.error());
+  if (!people) return fail(people.error());
+  if (!rows->empty() || !people->empty())
+    return fail(ErrorCode::WrongUse, "This library is in use; the demo fills an empty one only.",
+                "Name a folder that is not there yet.");
+  if (auto filmed = allClipsThere(*bytes, scenario); !filmed) return filmed;
   auto style = coaching::shippedStyle("balanced");
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
+#include "core/base/staging_folder.h"
 #include "core/library/review_store.h"
 
 namespace jib::library {
@@ -19,6 +20,14 @@ Json parsedOrText(const std::string& json) {
   return j.is_discarded() ? Json(json) : j;
 }
 
+// What the coach wrote for themselves alone stays: what was noticed at first look, why a finding was dismissed, and how
+// the desk stood.
+Json forTheAthlete(Json review) {
+  if (review.is_object())
+    for (const char* own : {"bookmarks", "rejected", "desk", "looked", "play_head_s"}) review.erase(own);
+  return review;
+}
+
 class Exporter {
  public:
   Exporter(Library& library, AthleteId id, fs::path to) : library_(library), id_(id), to_(std::move(to)) {}
@@ -29,8 +38,7 @@ class Exporter {
     auto addresses = library_.addresses(id_);
     if (!addresses) return fail(addresses.error());
     all_ = Json{{"schema", "jagged-jib/athlete"}, {"version", 2},
-                {"name", athlete->name},          {"note", athlete->note},
-                {"style", athlete->style},        {"profile", parsedOrText(profileToJson(athlete->profile))},
+                {"name", athlete->name},          {"style", athlete->style},        {"profile", parsedOrText(profileToJson(athlete->profile))},
                 {"addresses", *addresses}};
     if (auto done = messages(); !done) return done;
     if (auto done = submissions(task); !done) return done;
@@ -52,7 +60,7 @@ class Exporter {
     all_["messages"] = Json::array();
     for (const Message& m : *messages) {
       const std::string name =
-          "messages/" + m.received_on + "-" + std::to_string(m.id.number) + (m.mail_id.empty() ? ".txt" : ".eml");
+          "messages/" + m.received_on + "-" + std::to_string(m.id.number) + (m.from_address.empty() ? ".txt" : ".eml");
       if (auto copied = copy(library_.mailFile(m), to_ / name); !copied) return copied;
       Json fields = Json::array();
       for (const MessageField& f : m.fields)
@@ -110,7 +118,7 @@ class Exporter {
       if (check) j["check"] = parsedOrText(*check);
     }
     auto review = library_.review(s.id);
-    j["review"] = review ? parsedOrText(reviewToJson(*review)) : Json(review.error().what);
+    j["review"] = review ? forTheAthlete(parsedOrText(reviewToJson(*review))) : Json(review.error().what);
     auto tracing = library_.tracing(s.id);
     if (!tracing) return fail(tracing.error());
     j["tracing"] = parsedOrText(*tracing);
@@ -201,19 +209,12 @@ std::string folderNameFor(std::string_view name) {
 }
 
 Result<bool> exportAthlete(Library& library, AthleteId id, const fs::path& folder, Task& task) {
-  std::error_code error;
-  if (fs::exists(folder, error) && !fs::is_empty(folder, error))
-    return fail(ErrorCode::WrongUse, folder.string() + " holds something already.", "Choose an empty or a new folder.");
-  const fs::path part = folder.string() + ".part";
-  fs::remove_all(part, error);
-  if (auto made = makePrivateFolder(part); !made) return made;
-  auto done = Exporter(library, id, part).run(task);
-  if (done) {
-    fs::remove(folder, error);  // empty
-    done = FileSystem::real().rename(part, folder);
-  }
-  if (!done) fs::remove_all(part, error);
-  return done;
+  if (isInside(library.folder(), folder))
+    return fail(ErrorCode::WrongUse, folder.string() + " lies in the library itself.", "Choose a place outside of it.");
+  auto staging = StagingFolder::forTarget(folder, ".jagged-jib-export");
+  if (!staging) return fail(staging.error());
+  if (auto done = Exporter(library, id, staging->path()).run(task); !done) return done;
+  return staging->become(folder, "athlete.json");
 }
 
 }  // namespace jib::library

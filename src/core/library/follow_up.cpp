@@ -1,6 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/library/follow_up.h"
 
+#include <fmt/format.h>
+
+#include <algorithm>
+
 #include "core/library/dates.h"
 #include "core/library/progress.h"
 #include "core/lifts/view_assessor.h"
@@ -21,9 +25,12 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
     t.finding = cue.own && cue.finding.empty() ? coaching::ownCheck(t.title) : cue.finding;
     t.wording = cue.wording;
     t.drill = cue.drill;
-    t.measure = cue.measure;
-    t.value_then = cue.value;
-    t.sigma_then = cue.sigma;
+    // What has no number now is followed by eye: there is nothing a later number could be held against.
+    if (cue.known) {
+      t.measure = cue.measure;
+      t.value_then = cue.value;
+      t.sigma_then = cue.sigma;
+    }
     threads.push_back(std::move(t));
   }
   return threads;
@@ -49,9 +56,13 @@ std::string whyNotComparable(const CueThread& t, const Submission& now, const co
 }  // namespace
 
 std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submission& submission,
-                                   const coaching::Analysis& analysis, const coaching::Style& style) {
+                                   const coaching::Analysis& analysis, const coaching::Style& style,
+                                   const std::vector<SubmissionId>& same_set) {
   for (CueThread& t : threads) {
     if (t.asked_in == submission.id || t.asked_on > submission.received_on || t.state == ThreadState::Dropped) continue;
+    if (submission.pair == t.asked_in || std::count(same_set.begin(), same_set.end(), t.asked_in) > 0 ||
+        t.asked_film_on >= submission.received_on)
+      continue;
     // Another lift says nothing of it, though it may have a measure of the same name.
     const bool own = coaching::isOwnCheck(t.finding);
     if (!own && t.finding.substr(0, t.finding.find('.')) != lifts::definition(analysis.request.lift).name) continue;
@@ -69,7 +80,7 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
       continue;
     }
     if (own) {  // then and now are shown; what counts as better is for the coach to say
-      if (const auto now = meanOf(t.measure, analysis.measures)) {
+      if (const auto now = lifts::meanOf(t.measure, analysis.measures)) {
         t.value_now = now->value;
         t.sigma_now = now->sigma;
         t.measured_in = submission.id;
@@ -91,6 +102,25 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
     if (!t.why_not.empty()) t.state = ThreadState::NotComparable;
   }
   return threads;
+}
+
+namespace {
+
+std::string valueText(const CueThread& t, double value, double sigma) {
+  const auto* lift = lifts::liftNamed(t.finding.substr(0, t.finding.find('.')));
+  const auto* kind = lift ? lifts::measureDefinition(*lift, t.measure) : lifts::measureDefinition(t.measure);
+  return kind ? lifts::textWithSigma(*kind, {value, sigma, 0}) : fmt::format("{}", value);
+}
+
+}  // namespace
+
+std::string thenText(const CueThread& t) {
+  return t.measure.empty() ? "seen by eye" : valueText(t, t.value_then, t.sigma_then);
+}
+
+std::string nowText(const CueThread& t) {
+  if (t.measure.empty()) return t.measured_in ? "looked at again" : "not looked at yet";
+  return t.value_now ? valueText(t, *t.value_now, t.sigma_now.value_or(0)) : "not measured yet";
 }
 
 }  // namespace jib::library

@@ -7,6 +7,7 @@
 #include <array>
 
 #include "core/base/folder_lock.h"
+#include "core/base/staging_folder.h"
 #include "core/library/library_impl.h"
 #include "core/library/review_store.h"
 #include "core/library/schema.h"
@@ -126,6 +127,7 @@ CueThread threadFrom(SQLite::Statement& s) {
   if (!s.isColumnNull(17)) t.asked_load_kg = s.getColumn(17).getDouble();
   t.drill = s.getColumn(18).getString();
   t.asked_kit = detailsFromJson(s.getColumn(19).getString()).kit;
+  t.asked_film_on = s.getColumn(20).getString();
   return t;
 }
 
@@ -192,21 +194,61 @@ void closeToOthers(const fs::path& folder) {
 }
 
 // Half-kept files of programs that are no longer there (library_impl.h names them after the program).
-void sweepParts(const fs::path& folder) {
+void sweepParts(const fs::path& folder, const std::set<std::string>& listed) {
   std::error_code error;
-  for (const char* part : {"media", "mail"})
+  for (const char* part : {"media", "mail", "outbox"})
     for (const auto& entry : fs::directory_iterator(folder / part, error)) {
       if (entry.path().extension() != ".part") continue;
-      const std::string stem = entry.path().stem().string();
-      const int program = std::atoi(stem.substr(stem.rfind('.') + 1).c_str());
-      if (program > 0 && ::kill(program, 0) != 0 && errno == ESRCH) fs::remove(entry.path(), error);
+      const fs::path stem = entry.path().stem();
+      const int program = std::atoi(stem.extension().string().substr(stem.has_extension() ? 1 : 0).c_str());
+      if (program <= 0 || ::kill(program, 0) == 0 || errno != ESRCH) continue;
+      // A letter that is listed was written whole, and only its name was still to come.
+      const fs::path letter = folder / part / stem.stem();
+      std::error_code ignored;
+      if (listed.count(letter.filename().string()) && !fs::exists(letter, ignored))
+        fs::rename(entry.path(), letter, ignored);
+      else
+        fs::remove(entry.path(), ignored);
     }
+  // Replies that were being written by a program that was killed.
+  for (const auto& entry : fs::directory_iterator(folder / "replies", error)) {
+    std::error_code ignored;
+    for (const auto& inner : fs::directory_iterator(entry.path(), ignored)) {
+      const fs::path name = inner.path().filename();
+      const int program = std::atoi(name.extension().string().substr(name.has_extension() ? 1 : 0).c_str());
+      const bool unfinished = name.stem() == ".unfinished" || name == ".unfinished";
+      if (unfinished && (program <= 0 || (::kill(program, 0) != 0 && errno == ESRCH)))
+        fs::remove_all(inner.path(), ignored);
+    }
+  }
 }
 
-// SQLite's codes for a disk that is full, read-only, broken in writing, or a file that cannot be made.
-bool cannotBeWritten(const SQLite::Exception& e) {
-  const int code = e.getErrorCode();
-  return code == 13 || code == 8 || code == 10 || code == 14;
+// A database of no length is what a power cut or a folder kept in step with another machine can leave. It is a new
+// library only where nothing else lies beside it.
+Result<bool> notEmptied(const fs::path& folder, SQLite::Database& db) {
+  if (db.execAndGet("SELECT count(*) FROM sqlite_master").getInt() > 0) return true;
+  std::error_code error;
+  bool holds = false;
+  for (const char* part : {"media", "mail", "replies", "outbox"})
+    for (fs::recursive_directory_iterator it(folder / part, error), end; !error && it != end; it.increment(error))
+      holds |= it->is_regular_file(error);
+  if (!holds) return true;
+  std::string copies;
+  for (const auto& entry : fs::directory_iterator(folder, error))
+    if (const std::string name = entry.path().filename().string(); name.starts_with("library.sqlite.before-"))
+      copies += (copies.empty() ? "" : ", ") + name;
+  return fail(ErrorCode::CannotRead,
+              "The database of this library is empty, but its films and mails are there.",
+              copies.empty() ? "Restore your last backup into another folder; nothing here was changed."
+                             : "Put back the copy that lies beside it (" + copies +
+                                   ") as library.sqlite, or restore your last backup; nothing here was changed.");
+}
+
+void keepSafe(SQLite::Database& db) {
+  db.exec("PRAGMA synchronous = FULL");
+  db.exec("PRAGMA foreign_keys = ON");
+  // What is deleted is overwritten: it came from people who may ask for that.
+  db.exec("PRAGMA secure_delete = ON");
 }
 
 Result<bool> openForWriting(Library::Impl& impl) {
@@ -223,11 +265,14 @@ Result<bool> openForWriting(Library::Impl& impl) {
     SQLite::Database& db = *impl.database;
     // SQLite's own side files take after it.
     makePrivate(file);
+    if (auto whole = notEmptied(impl.folder, db); !whole) {
+      impl.database.reset();
+      std::error_code error;
+      if (fresh) fs::remove(file, error);
+      return whole;
+    }
     db.exec("PRAGMA journal_mode = WAL");
-    db.exec("PRAGMA synchronous = FULL");
-    db.exec("PRAGMA foreign_keys = ON");
-    // What is deleted is overwritten: it came from people who may ask for that.
-    db.exec("PRAGMA secure_delete = ON");
+    keepSafe(db);
     int schema = 0;
     Result<bool> verdict = true;
     if (!soundSchema(db, schema, verdict)) return verdict;
@@ -300,7 +345,7 @@ Result<bool> openForReading(Library::Impl& impl, const Error& why) {
     return fail(why);
   }
   impl.read_only =
-      "Nothing can be kept at the moment: the disk is full, or the library's folder may not be written to.";
+      "Changes can't be saved right now: the disk is full, or the library's folder may not be written to.";
   return true;
 }
 
@@ -328,9 +373,26 @@ Result<Library> Library::open(const fs::path& folder, FileSystem& disk) {
   if (!opened) return fail(opened.error());
   if (impl->read_only.empty()) {
     impl->forgetDoomed();
-    sweepParts(folder);
+    std::set<std::string> listed;
+    if (auto letters = impl->letterFiles()) listed = std::move(*letters);
+    sweepParts(folder, listed);
+    StagingFolder::sweep(folder / "incoming", "backup");
   }
   return Library(std::move(impl));
+}
+
+Result<Library> Library::openAgain(const fs::path& folder, FileSystem& disk) {
+  auto impl = std::make_unique<Impl>();
+  impl->folder = folder;
+  impl->disk = &disk;
+  try {
+    impl->database =
+        std::make_unique<SQLite::Database>((folder / "library.sqlite").string(), SQLite::OPEN_READWRITE, 5000);
+    keepSafe(*impl->database);
+    if (impl->database->execAndGet("PRAGMA user_version").getInt() == kSchema) return Library(std::move(impl));
+  } catch (const SQLite::Exception&) {
+  }
+  return open(folder, disk);  // which knows what to do where it is read-only, older, or not there
 }
 
 const std::string& Library::readOnly() const {
@@ -365,16 +427,52 @@ Result<AthleteId> Library::addAthlete(const Athlete& a) {
   return impl_->guarded([&]() -> Result<AthleteId> { return impl_->insertAthlete(a); });
 }
 
-Result<bool> Library::updateAthlete(const Athlete& a) {
-  return impl_->guarded([&]() -> Result<bool> {
+Result<Athlete> Library::edit(AthleteId id, const std::function<void(Athlete&)>& change) {
+  return impl_->guarded([&]() -> Result<Athlete> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    auto a = athlete(id);
+    if (!a) return a;
+    change(*a);
+    a->id = id;
     SQLite::Statement s(*impl_->database, "UPDATE athlete SET name = ?, note = ?, style = ?, profile = ? WHERE id = ?");
-    s.bind(1, a.name);
-    s.bind(2, a.note);
-    s.bind(3, a.style);
-    s.bind(4, profileToJson(a.profile));
-    s.bind(5, a.id.number);
-    return s.exec() == 1;
+    s.bind(1, a->name);
+    s.bind(2, a->note);
+    s.bind(3, a->style);
+    s.bind(4, profileToJson(a->profile));
+    s.bind(5, id.number);
+    s.exec();
+    whole.commit();
+    return a;
   });
+}
+
+Result<Submission> Library::edit(SubmissionId id, const std::function<void(Submission&)>& change) {
+  return impl_->guarded([&]() -> Result<Submission> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    auto row = impl_->find(id);
+    if (!row) return deletedMeanwhile();
+    change(*row);
+    row->id = id;
+    impl_->update(*row);
+    whole.commit();
+    return *row;
+  });
+}
+
+void Library::Impl::update(const Submission& submission) {
+  SQLite::Statement s(*database,
+                      "UPDATE submission SET athlete=?, received_on=?, message=?, lift=?, variant=?, load_kg=?, "
+                      "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=?, message_id=?, reason=?, pair=?, "
+                      "details=?, kind=? WHERE id=?");
+  bindSubmission(s, submission);
+  s.bind(17, submission.id.number);
+  s.exec();
+}
+
+std::optional<Submission> Library::Impl::find(SubmissionId id) {
+  SQLite::Statement s(*database, std::string("SELECT ") + kSubmissionColumns + " FROM submission WHERE id = ?");
+  s.bind(1, id.number);
+  return s.executeStep() ? std::optional(submissionFrom(s)) : std::nullopt;
 }
 
 Result<std::vector<Athlete>> Library::athletes() {
@@ -410,39 +508,15 @@ Result<SubmissionId> Library::addSubmission(Submission submission, const fs::pat
   // A clip without a row is harmless and found by the next import of the same film; a row without its clip is not.
   return impl_->guarded([&]() -> Result<SubmissionId> {
     SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
-    if (submission.athlete.number == 0) submission.athlete = impl_->athleteCalled(athlete_name, "balanced");
+    if (submission.athlete.number == 0) {
+      auto card = coach();
+      if (!card) return fail(card.error());
+      submission.athlete = impl_->athleteCalled(athlete_name, card->style);
+    }
     const SubmissionId id = impl_->insert(submission);
     whole.commit();
     task.report(1);
     return id;
-  });
-}
-
-Result<bool> Library::addFilm(SubmissionId id, const fs::path& clip, const std::string& name, Task& task) {
-  auto waiting = submission(id);
-  if (!waiting) return fail(waiting.error());
-  auto hash = contentHash(clip);
-  if (!hash) return fail(hash.error());
-  task.report(0.4);
-  if (task.cancelled()) return cancelled();
-  if (auto kept = impl_->keepClip(clip, *hash, name); !kept) return kept;
-  waiting->clip_hash = *hash;
-  waiting->clip_name = name;
-  waiting->kind = SubmissionKind::Clip;
-  waiting->state = SubmissionState::New;
-  waiting->reason.clear();
-  return updateSubmission(*waiting);
-}
-
-Result<bool> Library::updateSubmission(const Submission& submission) {
-  return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Statement s(*impl_->database,
-                        "UPDATE submission SET athlete=?, received_on=?, message=?, lift=?, variant=?, load_kg=?, "
-                        "plate_mm=?, slow_factor=?, clip_name=?, clip_hash=?, state=?, message_id=?, reason=?, pair=?, "
-                        "details=?, kind=? WHERE id=?");
-    bindSubmission(s, submission);
-    s.bind(17, submission.id.number);
-    return s.exec() == 1;
   });
 }
 
@@ -468,6 +542,42 @@ Result<std::vector<Submission>> Library::before(const Submission& now) {
     s.bind(3, now.received_on);
     s.bind(4, now.id.number);
     while (s.executeStep()) all.push_back(submissionFrom(s));
+    s.reset();
+    auto same_set = filmsOfSet(now.id);
+    if (!same_set) return fail(same_set.error());
+    std::erase_if(all, [&](const Submission& other) {
+      return std::any_of(same_set->begin(), same_set->end(), [&](const SetFilm& f) { return f.film.id == other.id; });
+    });
+    return all;
+  });
+}
+
+Result<std::optional<Submission>> Library::lastBefore(const Submission& now) {
+  return impl_->guarded([&]() -> Result<std::optional<Submission>> {
+    SQLite::Statement s(*impl_->database,
+                        std::string("SELECT ") + kSubmissionColumns +
+                            " FROM submission WHERE athlete = ? AND received_on < ? ORDER BY received_on DESC, id DESC "
+                            "LIMIT 1");
+    s.bind(1, now.athlete.number);
+    s.bind(2, now.received_on);
+    if (!s.executeStep()) return std::optional<Submission>();
+    return std::optional(submissionFrom(s));
+  });
+}
+
+Result<std::vector<Submission>> Library::sameDay(const Submission& now) {
+  return impl_->guarded([&]() -> Result<std::vector<Submission>> {
+    std::vector<Submission> all;
+    SQLite::Statement s(*impl_->database,
+                        std::string("SELECT ") + kSubmissionColumns +
+                            " FROM submission WHERE athlete = ? AND received_on = ? AND lift = ? AND id <> ? AND "
+                            "clip_hash <> '' AND clip_hash <> ? ORDER BY id DESC");
+    s.bind(1, now.athlete.number);
+    s.bind(2, now.received_on);
+    s.bind(3, now.lift);
+    s.bind(4, now.id.number);
+    s.bind(5, now.clip_hash);
+    while (s.executeStep()) all.push_back(submissionFrom(s));
     return all;
   });
 }
@@ -486,12 +596,9 @@ Result<std::vector<Submission>> Library::sameClip(AthleteId athlete, const std::
 
 Result<Submission> Library::submission(SubmissionId id) {
   return impl_->guarded([&]() -> Result<Submission> {
-    SQLite::Statement s(*impl_->database,
-                        std::string("SELECT ") + kSubmissionColumns + " FROM submission WHERE id = ?");
-    s.bind(1, id.number);
-    if (!s.executeStep())
-      return fail(ErrorCode::CannotRead, "That submission is not in the library.", "Refresh the list.");
-    return submissionFrom(s);
+    auto row = impl_->find(id);
+    if (!row) return fail(ErrorCode::CannotRead, "That submission is not in the library.", "Refresh the list.");
+    return std::move(*row);
   });
 }
 
@@ -508,11 +615,37 @@ fs::path Library::clipFile(const Submission& submission) const {
   return file != old && !fs::exists(file, error) && fs::exists(old, error) ? old : file;
 }
 
-Result<bool> Library::saveReview(SubmissionId id, const Review& review) {
-  return impl_->guarded([&]() -> Result<bool> {
-    impl_->setJson("review", id, reviewToJson(review));
-    return true;
+int Library::Impl::reviewNumber(SubmissionId id) {
+  SQLite::Statement s(*database, "SELECT number FROM review WHERE submission = ?");
+  s.bind(1, id.number);
+  return s.executeStep() ? s.getColumn(0).getInt() : 0;
+}
+
+Result<int> Library::Impl::saveReview(SubmissionId id, const Review& review, std::optional<int> over) {
+  if (!find(id)) return deletedMeanwhile();
+  const int now = reviewNumber(id);
+  if (over && *over != now) return changedElsewhere();
+  SQLite::Statement s(*database,
+                      "INSERT INTO review(submission, json, number) VALUES(?, ?, ?) "
+                      "ON CONFLICT(submission) DO UPDATE SET json = excluded.json, number = excluded.number");
+  s.bind(1, id.number);
+  s.bind(2, reviewToJson(review));
+  s.bind(3, now + 1);
+  s.exec();
+  return now + 1;
+}
+
+Result<int> Library::saveReview(SubmissionId id, const Review& review, std::optional<int> over) {
+  return impl_->guarded([&]() -> Result<int> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    auto saved = impl_->saveReview(id, review, over);
+    if (saved) whole.commit();
+    return saved;
   });
+}
+
+Result<int> Library::reviewNumber(SubmissionId id) {
+  return impl_->guarded([&]() -> Result<int> { return impl_->reviewNumber(id); });
 }
 
 Result<Review> Library::review(SubmissionId id) {
@@ -524,7 +657,10 @@ Result<Review> Library::review(SubmissionId id) {
 
 Result<bool> Library::saveTracing(SubmissionId id, std::string_view json) {
   return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    if (!impl_->find(id)) return deletedMeanwhile();
     impl_->setJson("tracing", id, json);
+    whole.commit();
     return true;
   });
 }
@@ -533,48 +669,13 @@ Result<std::string> Library::tracing(SubmissionId id) {
   return impl_->guarded([&]() -> Result<std::string> { return impl_->json("tracing", id); });
 }
 
-Result<bool> Library::recordReply(SubmissionId id, const std::vector<CueThread>& threads) {
-  return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
-    SQLite::Statement state(*impl_->database, "UPDATE submission SET state = ? WHERE id = ?");
-    state.bind(1, std::string(nameOf(SubmissionState::Returned)));
-    state.bind(2, id.number);
-    state.exec();
-    // Returning a reply again replaces what it asked the first time.
-    SQLite::Statement old(*impl_->database, "DELETE FROM cue_thread WHERE asked_in = ?");
-    old.bind(1, id.number);
-    old.exec();
-    for (const CueThread& t : threads) {
-      SQLite::Statement s(*impl_->database,
-                          "INSERT INTO cue_thread(athlete, asked_in, asked_on, review_on, finding, title, wording, "
-                          "measure, value_then, sigma_then, value_now, sigma_now, measured_in, measured_on, state, "
-                          "drill) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
-      s.bind(1, t.athlete.number);
-      s.bind(2, id.number);
-      s.bind(3, t.asked_on);
-      s.bind(4, t.review_on);
-      s.bind(5, t.finding);
-      s.bind(6, t.title);
-      s.bind(7, t.wording);
-      s.bind(8, t.measure);
-      s.bind(9, t.value_then);
-      s.bind(10, t.sigma_then);
-      bindThreadNow(s, 11, t);
-      s.bind(16, t.drill);
-      s.exec();
-    }
-    whole.commit();
-    return true;
-  });
-}
-
 Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
   return impl_->guarded([&]() -> Result<std::vector<CueThread>> {
     std::vector<CueThread> all;
     SQLite::Statement s(*impl_->database,
                         "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
                         "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
-                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details "
+                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details, s.received_on "
                         "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
                         "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
     s.bind(1, athlete.number);
@@ -583,14 +684,22 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
   });
 }
 
-Result<bool> Library::updateThread(const CueThread& t) {
+bool Library::Impl::putMeasuredNow(const CueThread& t) {
+  SQLite::Statement s(*database,
+                      "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=? WHERE id=?");
+  bindThreadNow(s, 1, t);
+  s.bind(6, t.id.number);
+  return s.exec() == 1;
+}
+
+Result<bool> Library::saveMeasuredNow(const std::vector<CueThread>& threads) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Statement s(
-        *impl_->database,
-        "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=? WHERE id=?");
-    bindThreadNow(s, 1, t);
-    s.bind(6, t.id.number);
-    return s.exec() == 1;
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    for (const CueThread& t : threads)
+      if (!impl_->putMeasuredNow(t))
+        return fail(ErrorCode::CannotRead, "What was asked there has been deleted meanwhile.", "Open the clip again.");
+    whole.commit();
+    return true;
   });
 }
 

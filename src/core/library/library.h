@@ -26,11 +26,14 @@ namespace jib::library {
 class Library {
  public:
   struct Impl;  // for the library's own source files
-  static constexpr int kSchema = 8;
+  static constexpr int kSchema = 9;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated. Where nothing
   // can be written (a full disk, a read-only one) a library that is there is opened for reading only.
   static Result<Library> open(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
+  // A further connection to a library that is open already, for a thread of its own: nothing is looked through or swept
+  // again. Errors  as above
+  static Result<Library> openAgain(const std::filesystem::path& folder, FileSystem& disk = FileSystem::real());
   // Whether there is a library in `folder`, so that a mistyped path makes none.
   static bool isIn(const std::filesystem::path& folder);
   Library(Library&&) noexcept;
@@ -42,7 +45,11 @@ class Library {
   const std::string& readOnly() const;
 
   Result<AthleteId> addAthlete(const Athlete& athlete);
-  Result<bool> updateAthlete(const Athlete& athlete);
+  // Changes a row as it stands at that moment, and gives it as it is then: the row is read, changed and written in one
+  // transaction, so that nothing is written back that somebody else has changed meanwhile. `change` says only what it
+  // means to change. Errors  CannotRead when it has been deleted
+  Result<Athlete> edit(AthleteId id, const std::function<void(Athlete&)>& change);
+  Result<Submission> edit(SubmissionId id, const std::function<void(Submission&)>& change);
   Result<std::vector<Athlete>> athletes();
   Result<Athlete> athlete(AthleteId id);
 
@@ -58,19 +65,17 @@ class Library {
   };
   Result<Removal> removalOf(AthleteId id);
   Result<Removal> removalOf(SubmissionId id);
-  // Forgets it: rows, files, and the copies made before migrations, which hold it too. Killed half-way, the next open
-  // finishes it.
-  Result<bool> remove(const Removal& removal);
+  // Forgets it: rows, files, and the copies made before migrations, which hold it too. What goes is worked out anew in
+  // the transaction that deletes it: something may have come since it was announced. Gives what went. Killed half-way,
+  // the next open finishes it.
+  Result<Removal> remove(const Removal& announced);
 
   // Copies the clip into the library and records the submission, both or neither. The same clip is kept once. Where its
   // athlete is AthleteId(0), it belongs to the athlete called `athlete_name`, who is made with it when there is none.
   Result<SubmissionId> addSubmission(Submission submission, const std::filesystem::path& clip, Task& task,
                                      const std::string& athlete_name = {});
-  // A film for a submission that waits for one.
-  Result<bool> addFilm(SubmissionId id, const std::filesystem::path& clip, const std::string& name, Task& task);
-  Result<bool> updateSubmission(const Submission& submission);
   Result<std::vector<Submission>> submissions();
-  // The athlete's earlier ones of the same lift, latest first.
+  // The athlete's earlier ones of the same lift, latest first; the other films of this one's set are no earlier ones.
   Result<std::vector<Submission>> before(const Submission& now);
   Result<Submission> submission(SubmissionId id);
   // The other films of a clip's set, linked to it directly or by way of another; nearest first.
@@ -108,6 +113,8 @@ class Library {
       Submission submission;
       std::filesystem::path file = {};        // empty: none came
       std::optional<SubmissionId> into = {};  // a row that waits for this film
+      // What the film and its words tell of that row, as it stands when they join it.
+      std::function<void(Submission&)> join = {};
     };
     std::vector<Clip> clips;
   };
@@ -120,7 +127,13 @@ class Library {
   std::filesystem::path mailFile(const Message& message) const;
   Result<std::vector<Message>> messages(AthleteId athlete);
   Result<Message> message(MessageId id);
-  Result<bool> updateFields(MessageId id, const std::vector<MessageField>& fields);
+  // What was read of a message, changed as it stands at that moment. Gives it as it is then.
+  Result<std::vector<MessageField>> editFields(MessageId id,
+                                               const std::function<void(std::vector<MessageField>&)>& change);
+  // The athlete's last one of a day before this one's; nullopt: it is the first.
+  Result<std::optional<Submission>> lastBefore(const Submission& now);
+  // The athlete's others of the same day and lift that have a film.
+  Result<std::vector<Submission>> sameDay(const Submission& now);
   // The submissions of this athlete that hold the same film.
   Result<std::vector<Submission>> sameClip(AthleteId athlete, const std::string& clip_hash);
 
@@ -138,15 +151,23 @@ class Library {
   Result<std::string> checkOf(const std::string& clip_hash);
   Result<std::map<std::string, std::string>> checks();  // by hash
 
-  // How often looking at a clip was begun without an end: the program was stopped, or stopped by it. The count goes up
-  // with begin and is gone with end.
-  Result<int> beginAttempt(const std::string& clip_hash);
+  // A look at a clip is begun. `fell`: how many earlier ones ended with their program, which may have been stopped, or
+  // stopped by the clip. `elsewhere`: another program that lives is at it.
+  struct Attempt {
+    int fell = 0;
+    bool elsewhere = false;
+  };
+  Result<Attempt> beginAttempt(const std::string& clip_hash);
+  // It came to an end, whichever: nothing is held against the clip any more.
   Result<bool> endAttempt(const std::string& clip_hash);
+  // This program gives up its look, as somebody asked it to: that says nothing of the clip.
+  Result<bool> dropAttempt(const std::string& clip_hash);
 
   // What goes out, newest first. The .eml lies in the outbox folder before its row is there.
   Result<OutgoingId> addOutgoing(const Outgoing& outgoing);
   Result<std::vector<Outgoing>> outgoing();
-  // Handed over, or taken back: then its file is moved aside, and back again when it waits once more.
+  // Handed over, or taken back: then its file is moved aside, and back again when it waits once more. What was handed
+  // over may wait again: a mail program that was asked to take it need not have done so.
   // Errors  WrongUse when it was handed over and is to be taken back
   Result<bool> setOutgoingState(OutgoingId id, OutgoingState state, const std::string& today_iso);
   std::filesystem::path outgoingFile(const Outgoing& outgoing) const;
@@ -178,7 +199,8 @@ class Library {
   // average, and above. The other film of this set is no earlier one.
   Result<std::array<int, 2>> sidesBefore(const Submission& now, const std::string& finding, const std::string& measure);
 
-  // The same, and how fast the set that was judged went up: the mean speed of its fastest ascent.
+  // What was found and measured in a submission, and how fast the set that was judged went up (the mean speed of its
+  // fastest ascent), in place of all that was known of it.
   Result<bool> saveResults(SubmissionId id, const coaching::Analysis& analysis);
   // One measure over an athlete's traced and returned sets, in the order of their days and reps; rep 0 is of the set.
   struct KeptMeasure {
@@ -194,16 +216,35 @@ class Library {
   // Those of all an athlete's squats whose load is known, oldest first.
   Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete, std::string_view lift);
 
-  Result<bool> saveReview(SubmissionId id, const Review& review);
+  // A review has a number that goes up whenever it is saved: who saves over another one's work is refused.
+  // `over`: the number of the review that was changed; nullopt: whatever is there. Gives the new one.
+  // Errors  CannotRead when the submission has been deleted; Conflict when another window has saved it meanwhile
+  Result<int> saveReview(SubmissionId id, const Review& review, std::optional<int> over = std::nullopt);
   Result<Review> review(SubmissionId id);
+  Result<int> reviewNumber(SubmissionId id);  // 0: nothing was saved yet
   // The stored tracing, as traceToJson() made it; empty when there is none.
   Result<bool> saveTracing(SubmissionId id, std::string_view json);
   Result<std::string> tracing(SubmissionId id);
 
-  // Records that the reply has gone out: the state, and one thread for each cue; parked in one transaction.
-  Result<bool> recordReply(SubmissionId id, const std::vector<CueThread>& threads);
+  // All that is recorded when a reply goes out.
+  struct Return {
+    SubmissionId id{0};
+    std::optional<int> over;  // the number of the review it was made from, as in saveReview; nullopt: of any
+    const coaching::Analysis* analysis = nullptr;  // whose results are kept; null: nothing was measured
+    std::vector<CueThread> asked;                  // one for each cue; they replace what an earlier reply asked
+    std::vector<CueThread> measured_now;           // earlier ones, measured again by this film
+    std::vector<std::pair<SubmissionId, std::string>> together;  // other films answered by it, each with the reason
+    std::optional<tracing::Flesh> flesh;           // of the athlete's body, as the coach placed it on this film
+    std::optional<tracing::KnownBuild> build;
+    std::optional<Outgoing> letter;  // nullopt: it went into a folder
+  };
+  // One transaction, all of it or nothing; the review itself stays as it was saved. A letter about this submission that
+  // still waits is replaced by the new one. Gives the letter as it is listed.
+  // Errors  CannotRead when the submission has been deleted; Conflict as in saveReview
+  Result<std::optional<Outgoing>> returnReview(const Return& what);
   Result<std::vector<CueThread>> threads(AthleteId athlete);
-  Result<bool> updateThread(const CueThread& thread);
+  // What a film says now of things that were asked, all of them or none.
+  Result<bool> saveMeasuredNow(const std::vector<CueThread>& threads);
 
   // What the coach has said before about one thing, each wording with its drill: how often, and how often what was
   // asked was met or got better by the next clip. This athlete's own first, then those that helped most.
@@ -224,7 +265,15 @@ class Library {
   // One whole, consistent copy of the database, in a new file.
   Result<bool> copyDatabase(const std::filesystem::path& to);
 
-  // SQLite's own check; that every submission's clip and every message's mail is there and has its hash; that nothing
+  // A file that a row speaks of.
+  struct KeptFile {
+    std::filesystem::path file;
+    std::string hash;  // SHA-256 of what it must hold; empty where that is not known
+    std::string what;  // "The clip set.mp4 of 2026-11-20"
+  };
+  Result<std::vector<KeptFile>> keptFiles();
+
+  // SQLite's own check; that all tables are there; that every submission's clip and every message's mail is there and has its hash; that nothing
   // lies in the folders that no row speaks of. Sentences; empty when all is well.
   Result<std::vector<std::string>> check();
 

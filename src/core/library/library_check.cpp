@@ -6,7 +6,10 @@
 #include <map>
 #include <set>
 
+#include <SQLiteCpp/Backup.h>
+
 #include "core/library/library_impl.h"
+#include "core/library/schema.h"
 
 namespace jib::library {
 namespace {
@@ -30,6 +33,12 @@ std::multimap<std::string, fs::path> mailsIn(const fs::path& maildir) {
   return all;
 }
 
+bool isCalledAfterContent(const fs::path& file) {
+  constexpr std::size_t kDigits = 64;  // of SHA-256
+  const std::string name = file.filename().string(), hash = name.substr(0, name.find('.'));
+  return hash.size() == kDigits && hash.find_first_not_of("0123456789abcdef") == std::string::npos;
+}
+
 std::string counted(std::size_t n, const char* one, const char* many) {
   return fmt::format("{} {}", n, n == 1 ? one : many);
 }
@@ -37,12 +46,72 @@ std::string counted(std::size_t n, const char* one, const char* many) {
 }  // namespace
 
 Result<bool> Library::copyDatabase(const fs::path& to) {
-  return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Statement whole(*impl_->database, "VACUUM INTO ?");
-    whole.bind(1, to.string());
-    whole.exec();
+  // Not VACUUM: that wants room on the library's own disk, and writes.
+  try {
+    SQLite::Database copy(to.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
     makePrivate(to);
+    copy.exec("PRAGMA journal_mode = OFF; PRAGMA synchronous = OFF");
+    SQLite::Backup whole(copy, *impl_->database);
+    whole.executeStep(-1);
     return true;
+  } catch (const SQLite::Exception& e) {
+    return fail(ErrorCode::CannotWrite, "Cannot write " + to.string() + ": " + e.what() + ".",
+                "Check that its disk has free space, or choose another place.");
+  }
+}
+
+namespace {
+
+// Every column of every table, as a new library has them.
+std::set<std::string> columnsOf(SQLite::Database& db) {
+  std::set<std::string> all;
+  SQLite::Statement s(db,
+                      "SELECT m.name || '.' || c.name FROM sqlite_master m, pragma_table_info(m.name) c "
+                      "WHERE m.type = 'table'");
+  while (s.executeStep()) all.insert(s.getColumn(0).getString());
+  return all;
+}
+
+std::vector<std::string> lackingTables(SQLite::Database& db) {
+  SQLite::Database fresh(":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+  migrate(fresh, 0, Library::kSchema);
+  const auto here = columnsOf(db);
+  std::vector<std::string> troubles;
+  for (const std::string& column : columnsOf(fresh))
+    if (!here.count(column)) troubles.push_back("Database: " + column + " is missing.");
+  return troubles;
+}
+
+}  // namespace
+
+Result<std::vector<Library::KeptFile>> Library::keptFiles() {
+  return impl_->guarded([&]() -> Result<std::vector<KeptFile>> {
+    std::vector<KeptFile> all;
+    std::set<fs::path> told;
+    auto rows = submissions();
+    if (!rows) return fail(rows.error());
+    for (const Submission& s : *rows) {
+      if (s.clip_hash.empty()) continue;  // none came
+      const fs::path file = clipFile(s);
+      if (told.insert(file).second) all.push_back({file, s.clip_hash, "The clip " + s.clip_name + " of " + s.received_on});
+    }
+    SQLite::Statement mails(*impl_->database, "SELECT original, from_name, received_on FROM message");
+    while (mails.executeStep()) {
+      const std::string original = mails.getColumn(0).getString();
+      const fs::path file = impl_->mailFile(original);
+      if (told.insert(file).second)
+        all.push_back({file, original,
+                       "The file of " + mails.getColumn(1).getString() + "'s message of " + mails.getColumn(2).getString()});
+    }
+    auto letters = outgoing();
+    if (!letters) return fail(letters.error());
+    for (const Outgoing& o : *letters) {
+      // What was handed over may be tidied away by hand.
+      if (o.state == OutgoingState::HandedOver) continue;
+      const fs::path file = outgoingFile(o);
+      if (told.insert(file).second) all.push_back({file, {}, "The letter “" + o.subject + "” of " + o.made_on});
+    }
+    return all;
   });
 }
 
@@ -53,31 +122,22 @@ Result<std::vector<std::string>> Library::check() {
     while (sound.executeStep())
       if (const std::string said = sound.getColumn(0).getString(); said != "ok")
         troubles.push_back("Database: " + said + ".");
-    auto all = submissions();
-    if (!all) return fail(all.error());
+    const auto lacking = lackingTables(*impl_->database);
+    troubles.insert(troubles.end(), lacking.begin(), lacking.end());
+    if (!lacking.empty()) return troubles;  // nothing else can be asked of it
+    auto kept = keptFiles();
+    if (!kept) return fail(kept.error());
     std::set<std::string> media, mails;
-    for (const Submission& s : *all) {
-      if (s.clip_hash.empty()) continue;  // none came
-      const fs::path file = clipFile(s);
-      if (!media.insert(file.filename().string()).second) continue;
-      media.insert(footage::uprightFile(file).filename().string());
-      const auto hash = contentHash(file);
-      if (!hash)
-        troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is missing.");
-      else if (*hash != s.clip_hash)
-        troubles.push_back("The clip " + s.clip_name + " of " + s.received_on + " is not what was sent.");
-    }
-    SQLite::Statement kept(*impl_->database, "SELECT original, from_name, received_on FROM message");
-    while (kept.executeStep()) {
-      const std::string original = kept.getColumn(0).getString();
-      const fs::path file = impl_->mailFile(original);
-      mails.insert(file.filename().string());
-      const auto hash = contentHash(file);
-      const std::string whose = kept.getColumn(1).getString() + "'s message of " + kept.getColumn(2).getString();
-      if (!hash)
-        troubles.push_back("The file of " + whose + " is missing.");
-      else if (*hash != original)
-        troubles.push_back("The file of " + whose + " is not what was sent.");
+    for (const KeptFile& k : *kept) {
+      const std::string folder = k.file.parent_path().filename().string();
+      if (folder == "media") media.insert({k.file.filename().string(), footage::uprightFile(k.file).filename().string()});
+      if (folder == "mail") mails.insert(k.file.filename().string());
+      std::error_code error;
+      const auto hash = k.hash.empty() ? Result<std::string>(std::string()) : contentHash(k.file);
+      if (!hash || !fs::exists(k.file, error))
+        troubles.push_back(k.what + " is missing.");
+      else if (*hash != k.hash)
+        troubles.push_back(k.what + " is not what was sent.");
     }
     addStrays(impl_->folder / "media", media, "submission", troubles);
     addStrays(impl_->folder / "mail", mails, "message", troubles);
@@ -86,6 +146,17 @@ Result<std::vector<std::string>> Library::check() {
 }
 
 namespace {
+
+// Whether a message that stays was made of the same bytes.
+bool othersHold(Library::Impl& impl, const std::string& original, const std::vector<Message>& going) {
+  SQLite::Statement s(*impl.database, "SELECT id FROM message WHERE original = ?");
+  s.bind(1, original);
+  while (s.executeStep()) {
+    const MessageId id(s.getColumn(0).getInt64());
+    if (std::none_of(going.begin(), going.end(), [&](const Message& m) { return m.id == id; })) return true;
+  }
+  return false;
+}
 
 // What both kinds of removal share: files and rows that go with these submissions and messages.
 void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submission>& all,
@@ -99,21 +170,18 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
   for (const Submission& s : all) {
     if (!s.clip_hash.empty()) (goes(s) ? clips : elsewhere).insert(s.clip_hash);
     if (!goes(s)) continue;
-    if (!s.clip_hash.empty()) {
-      const fs::path film = impl.mediaFile(s.clip_hash, s.clip_name), upright = footage::uprightFile(film);
-      r.files.push_back(film);
-      if (fs::exists(upright, error)) r.files.push_back(upright);
-    }
     const fs::path reply = impl.folder / "replies" / std::to_string(s.id.number);
     if (fs::exists(reply, error)) {
       r.files.push_back(reply);
       ++replies;
     }
   }
-  std::erase_if(r.files, [&](const fs::path& f) {
-    const std::string name = f.filename().string();
-    return f.parent_path().filename() == "media" && elsewhere.count(name.substr(0, name.find('.'))) > 0;
-  });
+  // A film goes with the last row that holds it, under every name it was ever kept by: the same film came as IMG.MOV and
+  // as img.mov.
+  for (const auto& entry : fs::directory_iterator(impl.folder / "media", error)) {
+    const std::string name = entry.path().filename().string(), hash = name.substr(0, name.find('.'));
+    if (clips.count(hash) && !elsewhere.count(hash)) r.files.push_back(entry.path());
+  }
   for (const std::string& hash : clips)
     if (!elsewhere.count(hash)) {
       r.clips.push_back(hash);
@@ -122,7 +190,8 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
     }
   const auto in_the_inbox = mailsIn(impl.folder / "inbox");
   for (const Message& m : messages) {
-    r.files.push_back(impl.mailFile(m.original));
+    // Two messages of equal words share one file.
+    if (!othersHold(impl, m.original, messages)) r.files.push_back(impl.mailFile(m.original));
     const auto [first, last] = in_the_inbox.equal_range(m.original);
     for (auto it = first; it != last; ++it) r.files.push_back(it->second);
   }
@@ -220,37 +289,47 @@ Result<Library::Removal> Library::removalOf(SubmissionId id) {
   return r;
 }
 
-Result<bool> Library::remove(const Removal& r) {
-  auto forgotten = impl_->guarded([&]() -> Result<bool> {
+void Library::Impl::doom(const fs::path& file) {
+  SQLite::Statement s(*database, "INSERT OR IGNORE INTO doomed(file) VALUES(?)");
+  s.bind(1, file.lexically_relative(folder).string());
+  s.exec();
+}
+
+Result<Library::Removal> Library::remove(const Removal& announced) {
+  auto forgotten = impl_->guarded([&]() -> Result<Removal> {
     SQLite::Database& db = *impl_->database;
     SQLite::Transaction whole(db, SQLite::TransactionBehavior::IMMEDIATE);
-    const auto deleteRow = [&](const char* sql, std::int64_t id) {
+    JIB_ASSERT(announced.athlete || !announced.submissions.empty());
+    auto what = announced.athlete ? removalOf(*announced.athlete) : removalOf(announced.submissions.front());
+    if (!what) return what;
+    const auto each = [&](const char* sql, std::int64_t id) {
       SQLite::Statement s(db, sql);
       s.bind(1, id);
       s.exec();
     };
     // The names of the files first: what is not gone from the disk when the program dies is gone at the next start.
-    for (const fs::path& file : r.files) {
-      SQLite::Statement s(db, "INSERT OR IGNORE INTO doomed(file) VALUES(?)");
-      s.bind(1, fs::relative(file, impl_->folder).string());
-      s.exec();
+    for (const fs::path& file : what->files) impl_->doom(file);
+    for (const OutgoingId id : what->outgoing) each("DELETE FROM outgoing WHERE id = ?", id.number);
+    for (const SubmissionId id : what->submissions) {
+      // What it told of things asked elsewhere was measured in it.
+      each("UPDATE cue_thread SET value_now = NULL, sigma_now = NULL, measured_in = NULL, measured_on = '', "
+           "state = CASE state WHEN 'dropped' THEN state ELSE 'asked' END WHERE measured_in = ?",
+           id.number);
+      each("DELETE FROM submission WHERE id = ?", id.number);
     }
-    for (const OutgoingId id : r.outgoing) deleteRow("DELETE FROM outgoing WHERE id = ?", id.number);
-    for (const SubmissionId id : r.submissions) deleteRow("DELETE FROM submission WHERE id = ?", id.number);
-    for (const MessageId id : r.messages) deleteRow("DELETE FROM message WHERE id = ?", id.number);
-    for (const std::string& hash : r.clips)
+    for (const MessageId id : what->messages) each("DELETE FROM message WHERE id = ?", id.number);
+    for (const std::string& hash : what->clips)
       for (const char* table : {"clip_check", "clip_pulse", "clip_attempt"}) {
         SQLite::Statement s(db, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");
         s.bind(1, hash);
         s.exec();
       }
-    if (r.athlete) deleteRow("DELETE FROM athlete WHERE id = ?", r.athlete->number);
+    if (what->athlete) each("DELETE FROM athlete WHERE id = ?", what->athlete->number);
     whole.commit();
-    return true;
+    return what;
   });
-  if (!forgotten) return forgotten;
-  impl_->forgetDoomed();
-  return true;
+  if (forgotten) impl_->forgetDoomed();
+  return forgotten;
 }
 
 void Library::Impl::forgetDoomed() {
@@ -262,8 +341,12 @@ void Library::Impl::forgetDoomed() {
     }
     if (files.empty()) return true;
     for (const std::string& file : files) {
+      // A library may have come from somebody else: nothing outside of it is removed on its word. Where its films lie
+      // on another disk, by a link, only what is called after its content goes there.
       std::error_code error;
-      fs::remove_all(folder / file, error);
+      const fs::path place = inside(file);
+      if (!place.empty() && (isInside(folder, place.parent_path() / "x") || isCalledAfterContent(place)))
+        fs::remove_all(place, error);
       if (error) continue;  // tried again at the next start
       SQLite::Statement s(*database, "DELETE FROM doomed WHERE file = ?");
       s.bind(1, file);

@@ -4,18 +4,44 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <unistd.h>
 
+#include <set>
+
 #include "core/library/library.h"
 
 namespace jib::library {
 namespace fs = std::filesystem;
 
 // What the library's own source files share; nobody else includes it.
+inline constexpr int kSqliteFull = 13;
+
+// SQLite's codes for a disk that is full, read-only, broken in writing, or a file that cannot be made; and for a
+// database that others keep from being written.
+inline bool cannotBeWritten(const SQLite::Exception& e) {
+  const int code = e.getErrorCode();
+  return code == kSqliteFull || code == 8 || code == 10 || code == 14 || code == 5 || code == 6;
+}
+
 inline tl::unexpected<Error> troubled(const SQLite::Exception& e, const std::string& read_only) {
   if (!read_only.empty()) return fail(ErrorCode::CannotWrite, read_only, "What is there can be read meanwhile.");
-  const bool full = e.getErrorCode() == 13;  // SQLITE_FULL
-  return fail(ErrorCode::CannotWrite, std::string("The library did not take it: ") + e.what() + ".",
-              full ? "Free some space on the disk; nothing that was saved before is lost."
-                   : "Check that the library's folder can be written to; nothing that was saved before is lost.");
+  const std::string what = std::string("The library did not take it: ") + e.what() + ".";
+  if (e.getErrorCode() == kSqliteFull)
+    return fail(ErrorCode::CannotWrite, what, "Free some space on the disk; nothing that was saved before is lost.");
+  if (cannotBeWritten(e))
+    return fail(ErrorCode::CannotWrite, what,
+                "Check that the library's folder can be written to; nothing that was saved before is lost.");
+  if (const int code = e.getErrorCode(); code == 11 || code == 26)
+    return fail(ErrorCode::CannotRead, what, "The database is damaged: run \"jib library FOLDER check\".");
+  // What was asked of it does not fit: too long, or of a row that is gone.
+  return fail(ErrorCode::BadData, what, "Nothing that was saved before is lost.");
+}
+
+inline tl::unexpected<Error> changedElsewhere() {
+  return fail(ErrorCode::Conflict, "Another window has changed this review meanwhile.",
+              "Nothing was written over it. Copy what you typed here, go back to the list and open it again.");
+}
+
+inline tl::unexpected<Error> deletedMeanwhile() {
+  return fail(ErrorCode::CannotRead, "This submission was deleted meanwhile.", "Go back to the list.");
 }
 
 struct Library::Impl {
@@ -36,8 +62,14 @@ struct Library::Impl {
       return work();
     } catch (const SQLite::Exception& e) {
       return troubled(e, read_only);
+    } catch (const std::exception& e) {
+      return fail(ErrorCode::BadData, std::string("Something went wrong in the library: ") + e.what() + ".",
+                  "Nothing was changed. Try again.");
     }
   }
+
+  // What was read from a file or a database stays in there.
+  fs::path inside(const std::string& relative) const { return leadsInside(relative) ? folder / relative : fs::path(); }
 
   void setJson(const char* table, SubmissionId id, std::string_view json) {
     SQLite::Statement s(*database, std::string("INSERT INTO ") + table +
@@ -54,7 +86,22 @@ struct Library::Impl {
     return s.executeStep() ? s.getColumn(0).getString() : std::string();
   }
 
-  // One row for a submission; within the caller's transaction.
+  // Within the caller's transaction, all of these.
+  void update(const Submission& submission);
+  std::optional<Submission> find(SubmissionId id);
+  void putFindings(SubmissionId id, const std::vector<coaching::Finding>& findings);
+  void putResults(SubmissionId id, const coaching::Analysis& analysis);
+  Result<int> saveReview(SubmissionId id, const Review& review, std::optional<int> over);
+  int reviewNumber(SubmissionId id);
+  bool putMeasuredNow(const CueThread& thread);
+  OutgoingId insertOutgoing(const Outgoing& outgoing);
+  void forgetWaitingLetters(SubmissionId about);
+  void doom(const fs::path& file);
+
+  // Names of the files that what goes out is listed under.
+  Result<std::set<std::string>> letterFiles();
+
+  // One row for a submission.
   SubmissionId insert(Submission submission);  // of a plate nobody told, the athlete's last
   double plateOf(AthleteId athlete);
 

@@ -42,7 +42,7 @@ std::string changesTo(const std::map<Key, Change>& changes) {
                  {"wording", change.wording},
                  {"drill", change.drill},
                  {"put_away", change.put_away}});
-  return j.dump();
+  return j.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
 std::map<Key, Change> changesIn(SQLite::Database& database) {

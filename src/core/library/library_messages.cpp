@@ -15,7 +15,7 @@ using Json = nlohmann::json;
 constexpr const char* kMessageColumns =
     "id, key, athlete, from_name, from_address, subject, received_on, body, original, fields, troubles, quoted, "
     "mail_id, "
-    "thread, contents";
+    "thread, contents, dated";
 
 std::string fieldsToJson(const std::vector<MessageField>& fields) {
   Json all = Json::array();
@@ -63,14 +63,16 @@ Message messageFrom(SQLite::Statement& s) {
   m.mail_id = s.getColumn(12).getString();
   m.thread = s.getColumn(13).getString();
   m.contents = textsFromJson(s.getColumn(14).getString());
+  m.dated = s.getColumn(15).getString();
   return m;
 }
 
-// A message that is here already, whichever way it came: by what it says, by its bytes; one kept by an older version
-// of the program was known by its Message-ID alone.
+// A message that is here already, whichever way it came: by its key, which is made of its bytes or of its words and
+// films; a mail that was fetched twice, by its bytes and its Message-ID. What has none is known by its key alone: two
+// films without a word have equal words. One kept by an older version of the program was known by its Message-ID.
 bool isKnown(SQLite::Database& db, const Message& m) {
   SQLite::Statement s(db,
-                      "SELECT 1 FROM message WHERE key = ? OR (original = ? AND mail_id = ?) OR "
+                      "SELECT 1 FROM message WHERE key = ? OR (original = ? AND mail_id = ? AND mail_id <> '') OR "
                       "(key = mail_id AND key <> '' AND key = ? AND received_on = ? AND subject = ? AND body = ?)");
   int at = 1;
   for (const std::string* text : {&m.key, &m.original, &m.mail_id, &m.mail_id, &m.received_on, &m.subject, &m.body})
@@ -81,14 +83,14 @@ bool isKnown(SQLite::Database& db, const Message& m) {
 void insertMessage(SQLite::Database& db, const Message& m) {
   SQLite::Statement s(db,
                       "INSERT INTO message(key, athlete, from_name, from_address, subject, received_on, body, "
-                      "original, fields, troubles, quoted, mail_id, thread, contents) "
-                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
+                      "original, fields, troubles, quoted, mail_id, thread, contents, dated) "
+                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
   s.bind(1, m.key);
   s.bind(2, m.athlete.number);
   int at = 3;
   for (const std::string& text :
        {m.from_name, m.from_address, m.subject, m.received_on, m.body, m.original, fieldsToJson(m.fields),
-        textsToJson(m.troubles), m.quoted, m.mail_id, m.thread, textsToJson(m.contents)})
+        textsToJson(m.troubles), m.quoted, m.mail_id, m.thread, textsToJson(m.contents), m.dated})
     s.bind(at++, text);
   s.exec();
 }
@@ -152,10 +154,19 @@ Result<std::optional<MessageId>> Library::addMessage(Incoming in, Task& task) {
         impl_->insert(clip.submission);
         continue;
       }
-      // The row speaks of the message its film came with; the earlier one stays in the thread.
-      clip.submission.id = *clip.into;
-      clip.submission.message_id = id;
-      if (auto kept = updateSubmission(clip.submission); !kept) return fail(kept.error());
+      // The row speaks of the message its film came with; the earlier one stays in the thread. It may have been edited
+      // since it was found to wait: what the film tells is added to what stands there now.
+      auto row = impl_->find(*clip.into);
+      if (!row || !row->clip_hash.empty()) {  // gone, or another film was faster: then this one is a row of its own
+        clip.submission.message_id = id;
+        impl_->insert(clip.submission);
+        continue;
+      }
+      row->clip_hash = clip.submission.clip_hash;
+      row->clip_name = clip.submission.clip_name;
+      if (clip.join) clip.join(*row);
+      row->message_id = id;
+      impl_->update(*row);
     }
     whole.commit();
     task.report(1);
@@ -223,12 +234,19 @@ Result<Message> Library::message(MessageId id) {
   });
 }
 
-Result<bool> Library::updateFields(MessageId id, const std::vector<MessageField>& fields) {
-  return impl_->guarded([&]() -> Result<bool> {
+Result<std::vector<MessageField>> Library::editFields(MessageId id,
+                                                      const std::function<void(std::vector<MessageField>&)>& change) {
+  return impl_->guarded([&]() -> Result<std::vector<MessageField>> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    auto m = message(id);
+    if (!m) return fail(m.error());
+    change(m->fields);
     SQLite::Statement s(*impl_->database, "UPDATE message SET fields = ? WHERE id = ?");
-    s.bind(1, fieldsToJson(fields));
+    s.bind(1, fieldsToJson(m->fields));
     s.bind(2, id.number);
-    return s.exec() == 1;
+    s.exec();
+    whole.commit();
+    return m->fields;
   });
 }
 
@@ -264,16 +282,16 @@ Result<bool> Library::addAddress(AthleteId athlete, const std::string& address) 
 }
 
 Result<bool> Library::mergeAthletes(AthleteId from, AthleteId into) {
-  auto kept = athlete(into);
-  auto gone = athlete(from);
-  if (!kept) return fail(kept.error());
-  if (!gone) return fail(gone.error());
   if (from == into) return fail(ErrorCode::WrongUse, "That is the same athlete.", "Choose another.");
-  // What is known of `into` wins, key by key.
-  Json profile = Json::parse(profileToJson(gone->profile));
-  profile.update(Json::parse(profileToJson(kept->profile)));
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    auto kept = athlete(into);
+    auto gone = athlete(from);
+    if (!kept) return fail(kept.error());
+    if (!gone) return fail(gone.error());
+    // What is known of `into` wins, key by key.
+    Json profile = Json::parse(profileToJson(gone->profile));
+    profile.update(Json::parse(profileToJson(kept->profile)));
     for (const char* table : {"submission", "message", "cue_thread", "address", "outgoing"}) {
       SQLite::Statement s(*impl_->database, std::string("UPDATE ") + table + " SET athlete = ? WHERE athlete = ?");
       s.bind(1, into.number);
@@ -281,7 +299,7 @@ Result<bool> Library::mergeAthletes(AthleteId from, AthleteId into) {
       s.exec();
     }
     SQLite::Statement fill(*impl_->database, "UPDATE athlete SET profile = ?, note = ? WHERE id = ?");
-    fill.bind(1, profile.dump());
+    fill.bind(1, profile.dump(-1, ' ', false, Json::error_handler_t::replace));
     fill.bind(2, kept->note.empty() || gone->note.empty() ? kept->note + gone->note : kept->note + "\n" + gone->note);
     fill.bind(3, into.number);
     fill.exec();
@@ -391,21 +409,25 @@ Result<std::map<std::string, std::string>> Library::checks() {
   });
 }
 
+void Library::Impl::putFindings(SubmissionId id, const std::vector<coaching::Finding>& findings) {
+  SQLite::Statement old(*database, "DELETE FROM finding_seen WHERE submission = ?");
+  old.bind(1, id.number);
+  old.exec();
+  for (const coaching::Finding& f : findings) {
+    SQLite::Statement s(*database, "INSERT INTO finding_seen(submission, finding, verdict, rep) VALUES(?,?,?,?)");
+    s.bind(1, id.number);
+    s.bind(2, f.id);
+    s.bind(3, std::string(coaching::nameOf(f.verdict)));
+    s.bind(4, f.reps.empty() ? 0 : f.reps.front());
+    s.exec();
+  }
+}
+
 Result<bool> Library::saveFindings(SubmissionId id, const std::vector<coaching::Finding>& findings) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
-    SQLite::Statement old(*impl_->database, "DELETE FROM finding_seen WHERE submission = ?");
-    old.bind(1, id.number);
-    old.exec();
-    for (const coaching::Finding& f : findings) {
-      SQLite::Statement s(*impl_->database,
-                          "INSERT INTO finding_seen(submission, finding, verdict, rep) VALUES(?,?,?,?)");
-      s.bind(1, id.number);
-      s.bind(2, f.id);
-      s.bind(3, std::string(coaching::nameOf(f.verdict)));
-      s.bind(4, f.reps.empty() ? 0 : f.reps.front());
-      s.exec();
-    }
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    if (!impl_->find(id)) return deletedMeanwhile();
+    impl_->putFindings(id, findings);
     whole.commit();
     return true;
   });
@@ -423,34 +445,39 @@ Result<std::map<std::string, std::string>> Library::findingsOf(SubmissionId id) 
 
 namespace {
 
-// All of a set at once, in place of what was kept of it before.
-Result<bool> saveMeasures(Library::Impl& impl, SubmissionId id, const lifts::SetMeasures& measures) {
-  return impl.guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl.database);
-    SQLite::Statement gone(*impl.database, "DELETE FROM measured WHERE submission = ?");
-    gone.bind(1, id.number);
-    gone.exec();
-    SQLite::Statement s(*impl.database,
-                        "INSERT INTO measured(submission, rep, measure, value, sigma, t_s) VALUES(?, ?, ?, ?, ?, ?)");
-    const auto keep = [&](int rep, const lifts::MeasureList& list) {
-      for (const auto& named : list) {
-        const lifts::Measured* m = named.measured();
-        if (!m || !std::isfinite(m->value) || !std::isfinite(m->sigma)) continue;
-        s.reset();
-        s.bind(1, id.number);
-        s.bind(2, rep);
-        s.bind(3, std::string(named.kind->id));
-        s.bind(4, m->value);
-        s.bind(5, m->sigma);
-        s.bind(6, m->t_s);
-        s.exec();
-      }
-    };
-    for (std::size_t i = 0; i < measures.reps.size(); ++i) keep(static_cast<int>(i + 1), measures.reps[i]);
-    keep(0, measures.set);
-    whole.commit();
-    return true;
-  });
+// All of a set at once, in place of what was kept of it before; within the caller's transaction.
+void putMeasures(SQLite::Database& database, SubmissionId id, const lifts::SetMeasures& measures) {
+  SQLite::Statement gone(database, "DELETE FROM measured WHERE submission = ?");
+  gone.bind(1, id.number);
+  gone.exec();
+  SQLite::Statement s(database,
+                      "INSERT INTO measured(submission, rep, measure, value, sigma, t_s) VALUES(?, ?, ?, ?, ?, ?)");
+  const auto keep = [&](int rep, const lifts::MeasureList& list) {
+    for (const auto& named : list) {
+      const lifts::Measured* m = named.measured();
+      if (!m || !std::isfinite(m->value) || !std::isfinite(m->sigma)) continue;
+      s.reset();
+      s.bind(1, id.number);
+      s.bind(2, rep);
+      s.bind(3, std::string(named.kind->id));
+      s.bind(4, m->value);
+      s.bind(5, m->sigma);
+      s.bind(6, m->t_s);
+      s.exec();
+    }
+  };
+  for (std::size_t i = 0; i < measures.reps.size(); ++i) keep(static_cast<int>(i + 1), measures.reps[i]);
+  keep(0, measures.set);
+}
+
+void putSpeed(SQLite::Database& database, SubmissionId id, double mps, double sigma) {
+  SQLite::Statement s(database,
+                      "INSERT INTO set_speed(submission, mps, sigma) VALUES(?, ?, ?) "
+                      "ON CONFLICT(submission) DO UPDATE SET mps = excluded.mps, sigma = excluded.sigma");
+  s.bind(1, id.number);
+  s.bind(2, mps);
+  s.bind(3, sigma);
+  s.exec();
 }
 
 }  // namespace
@@ -491,25 +518,33 @@ Result<std::map<std::string, std::vector<Library::KeptMeasure>>> Library::result
   });
 }
 
-Result<bool> Library::saveResults(SubmissionId id, const coaching::Analysis& analysis) {
-  if (auto kept = saveFindings(id, analysis.findings); !kept) return kept;
-  if (auto kept = saveMeasures(*impl_, id, analysis.measures); !kept) return kept;
+void Library::Impl::putResults(SubmissionId id, const coaching::Analysis& analysis) {
+  putFindings(id, analysis.findings);
+  putMeasures(*database, id, analysis.measures);
   const lifts::Measured* fastest = nullptr;
   for (const auto& rep : analysis.measures.reps)
     if (const auto* named = lifts::find(rep, "bar_mean_ascent_mps"))
       if (const auto* m = named->measured(); m && (!fastest || m->value > fastest->value)) fastest = m;
-  return fastest ? saveSpeed(id, fastest->value, fastest->sigma) : true;
+  if (fastest) return putSpeed(*database, id, fastest->value, fastest->sigma);
+  SQLite::Statement gone(*database, "DELETE FROM set_speed WHERE submission = ?");
+  gone.bind(1, id.number);
+  gone.exec();
+}
+
+Result<bool> Library::saveResults(SubmissionId id, const coaching::Analysis& analysis) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    if (!impl_->find(id)) return deletedMeanwhile();
+    impl_->putResults(id, analysis);
+    whole.commit();
+    return true;
+  });
 }
 
 Result<bool> Library::saveSpeed(SubmissionId id, double mps, double sigma) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Statement s(*impl_->database,
-                        "INSERT INTO set_speed(submission, mps, sigma) VALUES(?, ?, ?) "
-                        "ON CONFLICT(submission) DO UPDATE SET mps = excluded.mps, sigma = excluded.sigma");
-    s.bind(1, id.number);
-    s.bind(2, mps);
-    s.bind(3, sigma);
-    return s.exec() == 1;
+    putSpeed(*impl_->database, id, mps, sigma);
+    return true;
   });
 }
 

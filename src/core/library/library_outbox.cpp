@@ -2,6 +2,9 @@
 // The part of the library that keeps what goes out, and what was begun and not ended.
 #include <algorithm>
 #include <array>
+#include <charconv>
+#include <fstream>
+#include <sstream>
 
 #include "core/library/library_impl.h"
 
@@ -16,14 +19,51 @@ OutgoingState stateFrom(const std::string& name) {
 
 }  // namespace
 
-Result<int> Library::beginAttempt(const std::string& clip_hash) {
-  return impl_->guarded([&]() -> Result<int> {
-    SQLite::Statement s(*impl_->database,
-                        "INSERT INTO clip_attempt(clip_hash, times) VALUES(?, 1) "
-                        "ON CONFLICT(clip_hash) DO UPDATE SET times = times + 1 RETURNING times");
+namespace {
+
+// A program as long as it runs: its number, and since when it has it, as numbers are given out again.
+std::string programNow(long pid) {
+  std::ifstream in("/proc/" + std::to_string(pid) + "/stat");
+  std::string all;
+  std::getline(in, all);
+  const auto after_name = all.rfind(')');  // the name itself may hold anything
+  if (after_name == std::string::npos) return {};
+  std::istringstream fields(all.substr(after_name + 1));
+  std::string field;
+  constexpr int kStartTime = 20;  // the 22nd field of proc(5), the second after the name being the first here
+  for (int i = 0; i < kStartTime; ++i) fields >> field;
+  return std::to_string(pid) + ":" + field;
+}
+
+bool lives(const std::string& program) {
+  long pid = 0;
+  std::from_chars(program.data(), program.data() + program.size(), pid);
+  return pid > 0 && programNow(pid) == program;
+}
+
+}  // namespace
+
+Result<Library::Attempt> Library::beginAttempt(const std::string& clip_hash) {
+  return impl_->guarded([&]() -> Result<Attempt> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
+    const std::string me = programNow(::getpid());
+    Attempt attempt;
+    SQLite::Statement s(*impl_->database, "SELECT program FROM clip_attempt WHERE clip_hash = ?");
     s.bind(1, clip_hash);
-    s.executeStep();
-    return s.getColumn(0).getInt();
+    while (s.executeStep()) {
+      const std::string program = s.getColumn(0).getString();
+      if (program != me && lives(program))
+        attempt.elsewhere = true;
+      else
+        attempt.fell += program == me ? 0 : 1;
+    }
+    if (attempt.elsewhere) return attempt;
+    SQLite::Statement begun(*impl_->database, "INSERT OR REPLACE INTO clip_attempt(clip_hash, program) VALUES(?, ?)");
+    begun.bind(1, clip_hash);
+    begun.bind(2, me);
+    begun.exec();
+    whole.commit();
+    return attempt;
   });
 }
 
@@ -31,31 +71,44 @@ Result<bool> Library::endAttempt(const std::string& clip_hash) {
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Statement s(*impl_->database, "DELETE FROM clip_attempt WHERE clip_hash = ?");
     s.bind(1, clip_hash);
-    return s.exec() == 1;
+    s.exec();
+    return true;
   });
 }
 
-Result<OutgoingId> Library::addOutgoing(const Outgoing& o) {
-  return impl_->guarded([&]() -> Result<OutgoingId> {
-    SQLite::Statement s(*impl_->database,
-                        "INSERT INTO outgoing(athlete, submission, kind, to_name, to_address, subject, file, mail_id, "
-                        "made_on, handed_on, state) VALUES(?,?,?,?,?,?,?,?,?,?,?)");
-    if (o.athlete)
-      s.bind(1, o.athlete->number);
-    else
-      s.bind(1);
-    if (o.submission)
-      s.bind(2, o.submission->number);
-    else
-      s.bind(2);
-    int at = 3;
-    for (const std::string* text :
-         {&o.kind, &o.to_name, &o.to_address, &o.subject, &o.file, &o.mail_id, &o.made_on, &o.handed_on})
-      s.bind(at++, *text);
-    s.bind(at, std::string(nameOf(o.state)));
+Result<bool> Library::dropAttempt(const std::string& clip_hash) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database, "DELETE FROM clip_attempt WHERE clip_hash = ? AND program = ?");
+    s.bind(1, clip_hash);
+    s.bind(2, programNow(::getpid()));
     s.exec();
-    return OutgoingId(impl_->database->getLastInsertRowid());
+    return true;
   });
+}
+
+OutgoingId Library::Impl::insertOutgoing(const Outgoing& o) {
+  SQLite::Statement s(*database,
+                      "INSERT INTO outgoing(athlete, submission, kind, to_name, to_address, subject, file, mail_id, "
+                      "made_on, handed_on, state) VALUES(?,?,?,?,?,?,?,?,?,?,?)");
+  if (o.athlete)
+    s.bind(1, o.athlete->number);
+  else
+    s.bind(1);
+  if (o.submission)
+    s.bind(2, o.submission->number);
+  else
+    s.bind(2);
+  int at = 3;
+  for (const std::string* text :
+       {&o.kind, &o.to_name, &o.to_address, &o.subject, &o.file, &o.mail_id, &o.made_on, &o.handed_on})
+    s.bind(at++, *text);
+  s.bind(at, std::string(nameOf(o.state)));
+  s.exec();
+  return OutgoingId(database->getLastInsertRowid());
+}
+
+Result<OutgoingId> Library::addOutgoing(const Outgoing& o) {
+  return impl_->guarded([&]() -> Result<OutgoingId> { return impl_->insertOutgoing(o); });
 }
 
 Result<std::vector<Outgoing>> Library::outgoing() {
@@ -77,6 +130,15 @@ Result<std::vector<Outgoing>> Library::outgoing() {
       all.push_back(std::move(o));
     }
     return all;
+  });
+}
+
+Result<std::set<std::string>> Library::Impl::letterFiles() {
+  return guarded([&]() -> Result<std::set<std::string>> {
+    std::set<std::string> files;
+    SQLite::Statement s(*database, "SELECT file FROM outgoing");
+    while (s.executeStep()) files.insert(s.getColumn(0).getString());
+    return files;
   });
 }
 

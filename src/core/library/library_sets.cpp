@@ -60,7 +60,7 @@ Result<std::vector<SetFilm>> Library::filmsOfSet(SubmissionId id) {
 
 Result<bool> Library::joinSet(SubmissionId a, SubmissionId b, std::optional<double> offset_s) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
     auto first = submission(a), second = submission(b);
     if (!first) return fail(first.error());
     if (!second) return fail(second.error());
@@ -69,12 +69,12 @@ Result<bool> Library::joinSet(SubmissionId a, SubmissionId b, std::optional<doub
     if (!first->pair) {
       first->pair = b;
       first->details.pair_offset_s = offset_s;
-      if (auto kept = updateSubmission(*first); !kept) return kept;
+      impl_->update(*first);
     }
     if (!second->pair) {
       second->pair = a;
       second->details.pair_offset_s = offset_s ? std::optional(-*offset_s) : std::nullopt;
-      if (auto kept = updateSubmission(*second); !kept) return kept;
+      impl_->update(*second);
     }
     whole.commit();
     return true;
@@ -83,13 +83,13 @@ Result<bool> Library::joinSet(SubmissionId a, SubmissionId b, std::optional<doub
 
 Result<bool> Library::leaveSet(SubmissionId id) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
     for (const Link& link : linksAt(*impl_->database, id)) {
       auto linked = submission(link.id);
       if (!linked) return fail(linked.error());
       linked->pair.reset();
       linked->details.pair_offset_s.reset();
-      if (auto kept = updateSubmission(*linked); !kept) return kept;
+      impl_->update(*linked);
     }
     whole.commit();
     return true;
@@ -98,7 +98,7 @@ Result<bool> Library::leaveSet(SubmissionId id) {
 
 Result<bool> Library::setOffset(SubmissionId id, SubmissionId other, double offset_s) {
   return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database);
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
     const auto films = reachedFrom(*impl_->database, id);
     const auto film = std::find_if(films.begin(), films.end(), [&](const Reached& r) { return r.id == other; });
     if (film == films.end() || other == id)
@@ -110,7 +110,7 @@ Result<bool> Library::setOffset(SubmissionId id, SubmissionId other, double offs
       auto linked = submission(link.id);
       if (!linked) return fail(linked.error());
       linked->details.pair_offset_s = link.offset_s + (forth ? more_s : -more_s);
-      if (auto kept = updateSubmission(*linked); !kept) return kept;
+      impl_->update(*linked);
     }
     whole.commit();
     return true;

@@ -47,11 +47,11 @@ void forgetLooks(SQLite::Database& database, const std::string& clip_hash, std::
 
 Result<bool> Library::tellAnew(SubmissionId id, const std::function<void(SubmissionDetails&)>& tell) {
   return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
     auto here = submission(id);
     if (!here) return fail(here.error());
-    SQLite::Transaction whole(*impl_->database);
     tell(here->details);
-    if (auto kept = updateSubmission(*here); !kept) return kept;
+    impl_->update(*here);
     forgetTraced(*impl_->database, id);
     forgetLooks(*impl_->database, here->clip_hash, {"clip_check"});
     whole.commit();
@@ -74,7 +74,7 @@ Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& uprigh
     const fs::path clip = clipFile(*here);
     const footage::Upright before = footage::uprightOf(clip);
     const auto along = [&](PixelPoint p) { return footage::carried(p, before, upright, as_it_came); };
-    SQLite::Transaction whole(*impl_->database);
+    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
     SQLite::Statement holders(*impl_->database, "SELECT id FROM submission WHERE clip_hash = ?");
     holders.bind(1, here->clip_hash);
     while (holders.executeStep()) {
@@ -83,17 +83,19 @@ Result<bool> Library::setUpright(SubmissionId id, const footage::Upright& uprigh
         auto review = reviewFromJson(json);
         if (!review) return fail(review.error());
         carry(*review, along, before.mirror != upright.mirror);
-        impl_->setJson("review", holder, reviewToJson(*review));
+        if (auto kept = impl_->saveReview(holder, *review, std::nullopt); !kept) return fail(kept.error());
       }
       auto row = submission(holder);
       if (!row) return fail(row.error());
       if (auto& lifter = row->details.lifter) lifter->at = along(lifter->at);
+      // Seen in a mirror, the athlete's left is their right.
+      if (before.mirror != upright.mirror) row->details.seen_from = tracing::mirroredView(row->details.seen_from);
       // What was said to be vertical goes with the picture.
       if (auto& roll = row->details.roll_deg) {
         const PixelPoint down = along(PixelPoint{std::sin(radians(*roll)), std::cos(radians(*roll))}) - along({0, 0});
         roll = degrees(std::atan2(down.x, down.y));
       }
-      if (auto kept = updateSubmission(*row); !kept) return kept;
+      impl_->update(*row);
       forgetTraced(*impl_->database, holder);
     }
     forgetLooks(*impl_->database, here->clip_hash, {"clip_check", "clip_attempt", "clip_pulse"});

@@ -25,21 +25,4 @@ std::optional<lifts::Measured> measuredFor(const coaching::Limit& limit, const l
   return findings.front().worst;
 }
 
-std::optional<lifts::Measured> meanOf(std::string_view measure, const lifts::SetMeasures& measures) {
-  lifts::Measured mean;
-  double n = 0;
-  for (const lifts::MeasureList& rep : measures.reps)
-    if (const auto* named = lifts::find(rep, measure))
-      if (const auto* m = named->measured()) {
-        if (n == 0) mean.t_s = m->t_s;
-        mean.value += m->value;
-        mean.sigma += m->sigma;
-        n += 1;
-      }
-  if (n == 0) return std::nullopt;
-  mean.value /= n;
-  mean.sigma /= n;
-  return mean;
-}
-
 }  // namespace jib::library

@@ -13,8 +13,4 @@ ThreadState progressOf(const CueThread& thread, const lifts::Measured& now, cons
 // The measure of a set that a thread is about: the rep that shows it most, in the limit's direction.
 std::optional<lifts::Measured> measuredFor(const coaching::Limit& limit, const lifts::SetMeasures& measures);
 
-// A measure over the reps of a set, their mean: they err alike, so the mean is no surer than one of them. nullopt where
-// no rep has it.
-std::optional<lifts::Measured> meanOf(std::string_view measure, const lifts::SetMeasures& measures);
-
 }  // namespace jib::library

@@ -12,6 +12,12 @@ namespace jib::library {
 
 namespace {
 
+// Text that is no UTF-8 came from somewhere else; it must not keep the rest from being kept.
+template <class J>
+std::string written(const J& j) {
+  return j.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+}
+
 struct StateName {
   std::string_view name, title;
 };
@@ -144,7 +150,7 @@ std::string profileToJson(const Profile& p) {
   if (p.build) j["build"] = tracing::buildToJson(*p.build);
   if (!p.switches.empty()) j["switches"] = p.switches;
   if (!p.apart_from.empty()) j["apart_from"] = p.apart_from;
-  return j.is_null() ? "{}" : j.dump();
+  return j.is_null() ? "{}" : written(j);
 }
 
 Profile profileFromJson(std::string_view text) {
@@ -183,8 +189,8 @@ Profile profileFromJson(std::string_view text) {
       if (other.is_number_integer()) p.apart_from.push_back(other.get<std::int64_t>());
   rest.erase("switches");
   rest.erase("apart_from");
-  if (p.build) rest.erase("build");
   if (const auto build = j.find("build"); build != j.end()) p.build = tracing::buildFromJson(*build);
+  if (p.build) rest.erase("build");
   if (const auto f = j.find("flesh"); f != j.end() && f->is_object()) {
     p.flesh = tracing::Flesh{};
     rest.erase("flesh");
@@ -234,7 +240,7 @@ std::string detailsToJson(const SubmissionDetails& d) {
   if (!d.kit.empty()) j["kit"] = std::map<std::string, std::string>(d.kit.begin(), d.kit.end());
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
-  return j.dump();
+  return written(j);
 }
 
 SubmissionDetails detailsFromJson(std::string_view text) {

@@ -136,7 +136,9 @@ struct Message {
   MessageId id{0};
   std::string key;
   AthleteId athlete{0};
-  std::string from_name, from_address, subject, received_on;
+  std::string from_name, from_address, subject;
+  std::string received_on;            // the day it counts for: as it is dated, or the day it was taken in
+  std::string dated;                  // as its sender's clock says, where that cannot be; empty: as received_on
   std::string body;                   // the athlete's own words
   std::string quoted;                 // what they quote of older messages
   std::string mail_id;                // its Message-ID; empty when it has none
@@ -203,6 +205,7 @@ struct CueThread {
   std::string asked_variant;
   std::optional<double> asked_load_kg;
   lifts::Kit asked_kit;
+  std::string asked_film_on;  // the day of that film
   std::string why_not;  // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 

@@ -27,7 +27,10 @@ Json toJson(const coaching::Cue& c) {
           {"measure", c.measure},
           {"value", c.value},
           {"sigma", c.sigma},
+          {"limit", c.limit},
+          {"known", c.known},
           {"t", c.t_s},
+          {"frame_chosen", c.frame_chosen},
           {"basis", kBases.at(static_cast<std::size_t>(c.basis))},
           {"own", c.own},
           {"also", c.also_s},
@@ -48,9 +51,18 @@ coaching::Cue cueFrom(const Json& j) {
   c.price = text("price");
   c.why_first = text("why_first");
   c.measure = text("measure");
-  c.value = j.value("value", 0.0);
-  c.sigma = j.value("sigma", 0.0);
-  c.t_s = j.value("t", 0.0);
+  // What is no number was written as null.
+  const auto number = [&](const char* key) {
+    const auto it = j.find(key);
+    return it != j.end() && it->is_number() ? it->get<double>() : 0.0;
+  };
+  c.value = number("value");
+  c.sigma = number("sigma");
+  c.limit = number("limit");
+  c.known = j.value("known", j.contains("value") && !c.measure.empty());
+  c.t_s = number("t");
+  // Reviews of older versions do not say whose choice the frame is: it stays.
+  c.frame_chosen = j.value("frame_chosen", j.contains("t"));
   c.own = j.value("own", false);
   if (j.contains("also") && j["also"].is_array())
     for (const Json& t : j["also"])
@@ -72,7 +84,7 @@ tl::unexpected<Error> damaged(const std::string& what, const std::string& why) {
 std::string cuesToJson(const std::vector<coaching::Cue>& cues) {
   Json all = Json::array();
   for (const auto& c : cues) all.push_back(toJson(c));
-  return all.dump(1);
+  return all.dump(1, ' ', false, Json::error_handler_t::replace);
 }
 
 Result<std::vector<coaching::Cue>> cuesFromJson(std::string_view text) {
@@ -102,7 +114,7 @@ std::string reviewToJson(const Review& r) {
               {"looked", r.looked},
               {"play_head_s", r.play_head_s},
               {"desk", r.desk}}
-      .dump();
+      .dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
 Result<Review> reviewFromJson(std::string_view text) {

@@ -183,6 +183,22 @@ CREATE INDEX measured_by_measure ON measured(measure);
     R"sql(
 ALTER TABLE cue_thread ADD COLUMN drill TEXT NOT NULL DEFAULT '';
 CREATE INDEX cue_thread_by_finding ON cue_thread(finding, wording);
+)sql",
+    // 9: what a sender's clock says where it cannot be; reviews are numbered, so that two windows cannot write over each
+    // other; a look at a clip is a program's, not a count
+    R"sql(
+ALTER TABLE message ADD COLUMN dated TEXT NOT NULL DEFAULT '';
+CREATE INDEX submission_by_athlete_and_day ON submission(athlete, received_on);
+CREATE INDEX submission_by_message ON submission(message_id);
+CREATE INDEX submission_by_pair ON submission(pair);
+CREATE INDEX outgoing_by_submission ON outgoing(submission);
+ALTER TABLE review ADD COLUMN number INTEGER NOT NULL DEFAULT 1;
+DROP TABLE clip_attempt;
+CREATE TABLE clip_attempt (
+  clip_hash TEXT NOT NULL,
+  program TEXT NOT NULL,
+  PRIMARY KEY (clip_hash, program)
+);
 )sql"};
 
 }  // namespace

@@ -116,6 +116,7 @@ LiftDefinition benchDefinition() {
           .seen = "the near plate, your elbow, hips and feet",
           .across_shows = "the bar's level, hands and elbows",
           .side_shows = "the bar's path, the touch point and the hips",
+          .safely = "with the safeties set, or with a spotter",
           .body = {tracing::BarContact::Hands, true, false},
           // Bests move at about 0.17 m/s: Gonzalez-Badillo and Sanchez-Medina 2010.
           .best_mps = 0.17,

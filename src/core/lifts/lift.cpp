@@ -55,16 +55,29 @@ std::string liftNames() {
   return text;
 }
 
-const MeasureDefinition* measureDefinition(std::string_view id) {
-  for (const LiftDefinition& lift : allLifts()) {
-    for (const RepMeasure& row : lift.rep_measures)
-      if (row.kind.id == id) return &row.kind;
-    for (const RepMeasure& row : lift.front_measures)
-      if (row.kind.id == id) return &row.kind;
-    for (const SetMeasure& row : lift.set_measures)
-      if (row.kind.id == id) return &row.kind;
-  }
+namespace {
+
+const MeasureDefinition* ownMeasure(const LiftDefinition& lift, std::string_view id) {
+  for (const RepMeasure& row : lift.rep_measures)
+    if (row.kind.id == id) return &row.kind;
+  for (const RepMeasure& row : lift.front_measures)
+    if (row.kind.id == id) return &row.kind;
+  for (const SetMeasure& row : lift.set_measures)
+    if (row.kind.id == id) return &row.kind;
   return nullptr;
+}
+
+}  // namespace
+
+const MeasureDefinition* measureDefinition(std::string_view id) {
+  for (const LiftDefinition& lift : allLifts())
+    if (const MeasureDefinition* found = ownMeasure(lift, id)) return found;
+  return nullptr;
+}
+
+const MeasureDefinition* measureDefinition(const LiftDefinition& lift, std::string_view id) {
+  const MeasureDefinition* own = ownMeasure(lift, id);
+  return own ? own : measureDefinition(id);
 }
 
 bool LiftDefinition::draws(Drawing drawing) const {

@@ -98,6 +98,8 @@ struct LiftDefinition {
   std::string_view seen;  // what has to be in the picture: "the whole shoe"
   std::string_view across_shows,
       side_shows;  // what is judged from where both sides are seen, and what only from the side
+  // How a change is first tried without harm: "in the rack with the safeties set"; empty where the bar is on the floor.
+  std::string_view safely = {};
   tracing::BodyModel body;
   std::string_view stands_inside = {};  // the position in which the lifter stands inside the bar
   std::string_view stands_wide = {};    // and the one with the feet far outside the hips
@@ -117,8 +119,10 @@ const LiftDefinition* liftNamed(std::string_view name);
 std::vector<std::string> liftNameList();
 std::string liftNames();
 
-// A measure by its id, of whichever lift has it; ids that several lifts share mean the same in each.
+// A measure by its id, of whichever lift has it; ids that several lifts share mean the same in each, but each calls them
+// in its own words: where the lift is known it is asked first.
 const MeasureDefinition* measureDefinition(std::string_view id);
+const MeasureDefinition* measureDefinition(const LiftDefinition& lift, std::string_view id);
 
 // How a lift was done: two things that can be said independently. In files both words, a space between: "high-bar
 // paused". Words nobody knows are kept as they are.

@@ -12,8 +12,8 @@ namespace {
 constexpr const char* kNoBody = "The body points are not placed yet.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
 
-Measure answered(const RepMeasure& row, const RepLook& look) {
-  const Carried places = placesFrom(look.m.calibration);
+Measure answered(const LiftDefinition& lift, const RepMeasure& row, const RepLook& look) {
+  const Carried places = look.m.front ? placesFrom(look.m.calibration) : carried(lift, row, look.m.calibration);
   if (row.needs == Needs::BarForward && !look.m.calibration.forward_known) return Absent{kNoForward};
   if (row.needs == Needs::Body && !look.hasBody()) return Absent{kNoBody};
   if (row.needs == Needs::Body && places.can == Can::No && !look.m.calibration.accepts(row.claim))
@@ -100,7 +100,7 @@ SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& m, cons
     const RepLook look{m, rep};
     MeasureList list;
     for (const RepMeasure& row : m.front ? lift.front_measures : lift.rep_measures)
-      list.push_back({&row.kind, answered(row, look)});
+      list.push_back({&row.kind, answered(lift, row, look)});
     out.reps.push_back(std::move(list));
   }
   for (const SetMeasure& row : lift.set_measures) {
@@ -110,6 +110,23 @@ SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& m, cons
     out.set.push_back({&row.kind, std::move(answer)});
   }
   return out;
+}
+
+std::optional<Measured> meanOf(std::string_view measure, const SetMeasures& measures) {
+  Measured mean;
+  double n = 0;
+  for (const MeasureList& rep : measures.reps)
+    if (const auto* named = find(rep, measure))
+      if (const auto* m = named->measured()) {
+        if (n == 0) mean.t_s = m->t_s;
+        mean.value += m->value;
+        mean.sigma += m->sigma;
+        n += 1;
+      }
+  if (n == 0) return std::nullopt;
+  mean.value /= n;
+  mean.sigma /= n;
+  return mean;
 }
 
 }  // namespace jib::lifts

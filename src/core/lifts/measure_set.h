@@ -18,6 +18,10 @@ struct SetMeasures {
 // are positive.
 SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& motion, const std::vector<motion::Rep>& reps);
 
+// A measure over the reps of a set, their mean: they err alike, so the mean is no surer than one of them. nullopt where
+// no rep has it.
+std::optional<Measured> meanOf(std::string_view measure, const SetMeasures& measures);
+
 // How many usual faults a value is worth in a ranking.
 double usualFaults(const RankTerm& term, double value);
 // What ranks a rep behind the others of its set, in usual faults: 0 has none.

@@ -245,6 +245,7 @@ LiftDefinition squatDefinition() {
           .seen = "the whole shoe",
           .across_shows = "knees, hips, stance and the bar's level",
           .side_shows = "lean, depth and the bar's path",
+          .safely = "in the rack with the safeties set, or with spotters",
           .body = {tracing::BarContact::Back, false, false},
           // Squatters' bests were seen to move at 0.30 m/s: Izquierdo and others 2006, Conceicao and others 2016.
           .best_mps = 0.30,

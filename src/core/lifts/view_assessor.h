@@ -32,6 +32,13 @@ inline Carried heightsFrom(const motion::Calibration& k) {
 // Places and angles of the body in its own plane.
 Carried placesFrom(const motion::Calibration& k);
 
+// One measure from a camera that stands at the side or between side and front, by the lift's table of claims (lift.h);
+// and a claim, which is carried as far as any of its measures is. Card, measure and finding ask these and nothing else.
+Carried carried(const LiftDefinition& lift, const RepMeasure& measure, const motion::Calibration& k);
+Carried carried(const LiftDefinition& lift, std::string_view claim, const motion::Calibration& k);
+// Whether the camera stands so square to the lift that nobody has to be asked to stand squarer next time.
+bool isSquare(const motion::Calibration& k, double yaw_rad);
+
 // Why a measure is absent, for the coach.
 std::string_view absentFor(ViewReason why);
 

@@ -34,12 +34,12 @@ LiftDecision decide(const LiftTold& t) {
   d.lift = t.told.empty() ? t.seen : t.told;
   if (d.lift.empty()) {
     d.question = "Which lift is this?";
-    d.reason = "Nobody has said which lift this is, and the film does not tell: nothing is judged until you say.";
+    d.reason = "The lift isn't given, and the video doesn't make it clear. Pick one to start the analysis.";
     return d;
   }
   if (!t.told.empty() && !t.seen.empty() && t.told != t.seen && !t.confirmed) {
     d.question = "Which lift is this?";
-    d.reason = fmt::format("It is down as a {}, but the film looks like a {}: nothing is judged until you say which.",
+    d.reason = fmt::format("Logged as a {}, but the video looks like a {}. Pick the lift to start the analysis.",
                            titleOf(t.told), titleOf(t.seen));
     return d;
   }

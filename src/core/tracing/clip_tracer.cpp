@@ -323,8 +323,17 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
   const KnownBuild* build = request.build && !request.body.inHands() ? &*request.build : nullptr;
   const auto placed = request.body.inHands() ? placedBody(*clip.bar, clip.camera, request.placed) : std::nullopt;
   const auto fitted = [&](const std::vector<Followed>& followed) {
-    return fitBody({*clip.sightings, *clip.bar, info.height, first, last, request.parts.bar_tie, request.parts.outlines,
-                    placed ? &*placed : nullptr, build, followed, request.body},
+    return fitBody({.sightings = *clip.sightings,
+                    .bar = *clip.bar,
+                    .picture_height = info.height,
+                    .first = first,
+                    .last = last,
+                    .tie_to_bar = request.parts.bar_tie,
+                    .outlines = request.parts.outlines,
+                    .tracked = placed ? &*placed : nullptr,
+                    .known = build,
+                    .followed = followed,
+                    .model = request.body},
                    clip.camera, &task);
   };
   auto body = fitted({});
@@ -378,6 +387,12 @@ Result<std::shared_ptr<const BarTrace>> traceBar(footage::FrameReader& reader, c
 std::string_view nameOf(View view) {
   constexpr std::string_view kNames[]{"auto", "left", "right", "front", "rear", "head", "oblique"};
   return kNames[static_cast<std::size_t>(view)];
+}
+
+std::string mirroredView(std::string_view name) {
+  if (name == nameOf(View::Left)) return std::string(nameOf(View::Right));
+  if (name == nameOf(View::Right)) return std::string(nameOf(View::Left));
+  return std::string(name);
 }
 
 std::optional<View> viewNamed(std::string_view name) {
@@ -491,105 +506,185 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   leaveOut(clip, request.left_out);
 }
 
-Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
-  const auto& info = reader.info();
-  const bool placed = complete(request.placed) && request.parts.flow && !request.body.inHands();
-  // Of several sets each is looked at when it is asked for.
-  bool look = request.parts.network && (!known.sightings || request.around_s);
-  ClipTrace clip;
-  clip.focal_35mm = info.focal_35mm;
-  // The parts' shares of the time they take together.
-  const double bar_share = known.bar ? 0.0 : look ? 0.2 : placed ? 0.4 : 0.9;
-  const double seen_share = !look ? bar_share : placed ? 0.8 : request.parts.flow ? 0.85 : 1.0;
-  if (auto looked = lookAtEdges(reader, clip); !looked) return fail(looked.error());
-  if (auto set = reader.seekBefore(0); !set) return fail(set.error());
-  task.part(0, bar_share);
-  if (known.front) return tracedAcross(std::move(clip), request, info, std::move(known));
-  if (isAcross(request.view)) return traceAcross(reader, request, *seenAcross(reader, request), std::move(clip), task);
-  // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
-  std::optional<FirstLook> glance;
-  if (!known.bar && request.body.lying && viewIsLeftToTheFilm(request)) {
-    if (auto looked = glanceOnce(reader, request, glance, task); !looked) return fail(looked.error());
-    if (const auto facing = glance ? facingAcross(*glance, request.body) : std::nullopt)
-      return traceAcross(reader, request, *facing, std::move(clip), task);
+namespace {
+
+// One clip on its way from frames to a trace: the room, the bar, the body's sightings, the body. Each step either adds to
+// `clip_` or fails; a view across has a trace of its own, which is found on the way.
+class ClipTracing {
+ public:
+  ClipTracing(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known)
+      : reader_(reader),
+        info_(reader.info()),
+        request_(request),
+        task_(task),
+        known_(std::move(known)),
+        placed_(complete(request.placed) && request.parts.flow && !request.body.inHands()),
+        // Of several sets each is looked at when it is asked for.
+        look_(request.parts.network && (!known_.sightings || request.around_s)) {
+    // The parts' shares of the time they take together.
+    bar_share_ = known_.bar ? 0.0 : look_ ? 0.2 : placed_ ? 0.4 : 0.9;
+    seen_share_ = !look_ ? bar_share_ : placed_ ? 0.8 : request.parts.flow ? 0.85 : 1.0;
   }
-  if (known.bar) {
-    clip.bar = std::move(known.bar);
-  } else {
-    auto bar = traceBar(reader, request, clip.uprights, task);
-    if (!bar && bar.error().code == ErrorCode::NoLiftFound)
-      if (const auto facing = seenAcross(reader, request)) {
-        auto across = traceAcross(reader, request, *facing, clip, task);
-        if (across || across.error().code != ErrorCode::NoLiftFound) return across;
-      }
-    if (!bar) return fail(bar.error());
-    clip.bar = std::move(*bar);
+
+  Result<ClipTrace> run() {
+    clip_.focal_35mm = info_.focal_35mm;
+    if (auto looked = lookAtEdges(reader_, clip_); !looked) return fail(looked.error());
+    if (auto set = reader_.seekBefore(0); !set) return fail(set.error());
+    task_.part(0, bar_share_);
+    auto across = filmedAcross();
+    if (!across) return fail(across.error());
+    if (*across) return std::move(**across);
+    across = tracedBar();
+    if (!across) return fail(across.error());
+    if (*across) return std::move(**across);
+    if (auto seen = seeBody(); !seen) return fail(seen.error());
+    solveAgain(clip_, request_, info_.width, info_.height);
+    if (auto followed = placed_ ? followPlacedBody() : fitSeenBody(); !followed) return fail(followed.error());
+    if (task_.cancelled()) return cancelled();
+    if (clip_.body) solveAgain(clip_, request_, info_.width, info_.height);
+    if (auto sound = check(clip_.trace); !sound) return fail(sound.error());
+    return std::move(clip_);
   }
-  task.part(bar_share, seen_share);
-  const auto around = [&](std::size_t frame) {
-    return request.body.lying ? barStretch(*clip.bar) : standingStretch(*clip.bar, frame, request.camera.rim_m);
-  };
-  const auto in_set = request.around_s ? std::optional(info.nearestFrame(*request.around_s)) : std::nullopt;
-  const auto [first, last] = around(quietFrame(*clip.bar, in_set, request.body.starts_low));
-  clip.sightings = std::move(known.sightings);
-  clip.far_plate = known.far_plate;
-  clip.facing = known.facing;
-  if (request.parts.network && request.body.inHands() && !clip.facing) {
-    task.part(bar_share, bar_share);
-    if (auto looked = glanceOnce(reader, request, glance, task); !looked) return fail(looked.error());
-    if (glance) clip.facing = facingSeen(*glance, request.body);
+
+ private:
+  using Across = std::optional<ClipTrace>;  // the whole trace, where both sides are seen
+
+  static Result<Across> whole(Result<ClipTrace> traced) {
+    if (!traced) return fail(traced.error());
+    return Across(std::move(*traced));
   }
-  if (clip.sightings && std::any_of(clip.sightings->begin(), clip.sightings->end(),
-                                    [&](const Sighting& s) { return s.frame >= first && s.frame <= last; }))
-    look = false;
-  if (look) {
-    FarPlateFinder far(*clip.bar);
+
+  // What is known, told, or seen at a glance, before any bar is looked for.
+  Result<Across> filmedAcross() {
+    if (known_.front) return whole(tracedAcross(std::move(clip_), request_, info_, std::move(known_)));
+    if (isAcross(request_.view))
+      return whole(traceAcross(reader_, request_, *seenAcross(reader_, request_), std::move(clip_), task_));
+    // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
+    if (known_.bar || !request_.body.lying || !viewIsLeftToTheFilm(request_)) return Across();
+    if (auto looked = glanceOnce(reader_, request_, glance_, task_); !looked) return fail(looked.error());
+    if (const auto facing = glance_ ? facingAcross(*glance_, request_.body) : std::nullopt)
+      return whole(traceAcross(reader_, request_, *facing, std::move(clip_), task_));
+    return Across();
+  }
+
+  // The bar from the side; where no plate is seen the view may be one across after all.
+  Result<Across> tracedBar() {
+    if (known_.bar) {
+      clip_.bar = std::move(known_.bar);
+    } else {
+      auto bar = traceBar(reader_, request_, clip_.uprights, task_);
+      if (!bar && bar.error().code == ErrorCode::NoLiftFound)
+        if (const auto facing = seenAcross(reader_, request_)) {
+          auto across = traceAcross(reader_, request_, *facing, clip_, task_);
+          if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
+        }
+      if (!bar) return fail(bar.error());
+      clip_.bar = std::move(*bar);
+    }
+    const auto in_set = request_.around_s ? std::optional(info_.nearestFrame(*request_.around_s)) : std::nullopt;
+    std::tie(first_, last_) = stretchAround(quietFrame(*clip_.bar, in_set, request_.body.starts_low));
+    return Across();
+  }
+
+  std::pair<std::size_t, std::size_t> stretchAround(std::size_t frame) const {
+    return request_.body.lying ? barStretch(*clip_.bar)
+                               : standingStretch(*clip_.bar, frame, request_.camera.rim_m);
+  }
+
+  // What the network sees of the body in the set that is judged, and which way it faces.
+  Result<bool> seeBody() {
+    task_.part(bar_share_, seen_share_);
+    clip_.sightings = std::move(known_.sightings);
+    clip_.far_plate = known_.far_plate;
+    clip_.facing = known_.facing;
+    if (request_.parts.network && request_.body.inHands() && !clip_.facing) {
+      task_.part(bar_share_, bar_share_);
+      if (auto looked = glanceOnce(reader_, request_, glance_, task_); !looked) return fail(looked.error());
+      if (glance_) clip_.facing = facingSeen(*glance_, request_.body);
+    }
+    const bool seen_there = clip_.sightings && std::any_of(clip_.sightings->begin(), clip_.sightings->end(),
+                                                           [&](const Sighting& s) {
+                                                             return s.frame >= first_ && s.frame <= last_;
+                                                           });
+    if (look_ && !seen_there)
+      if (auto looked = lookAtBody(); !looked) return looked;
+    if (clip_.sightings && !request_.parts.camera_motion) {
+      auto still = *clip_.sightings;
+      for (Sighting& s : still) s.camera = {};
+      clip_.sightings = std::make_shared<const std::vector<Sighting>>(std::move(still));
+    }
+    return true;
+  }
+
+  Result<bool> lookAtBody() {
+    FarPlateFinder far(*clip_.bar);
     auto seen = sightBody(
-        reader, *clip.bar, request.body.inHands() ? first : walkOutBefore(*clip.bar, first), last, task,
-        [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); }, request.body);
+        reader_, *clip_.bar, request_.body.inHands() ? first_ : walkOutBefore(*clip_.bar, first_), last_, task_,
+        [&](const footage::Frame& frame) { far.look(frame.index, frame.picture); }, request_.body);
     if (const auto both = far.found()) {
-      clip.far_plate = both;
-      clip.bar = heldAgainstPlates(clip.bar, *both, request.camera);
+      clip_.far_plate = both;
+      clip_.bar = heldAgainstPlates(clip_.bar, *both, request_.camera);
     }
     if (seen)
-      clip.sightings = together(clip.sightings.get(), std::move(*seen));
+      clip_.sightings = together(clip_.sightings.get(), std::move(*seen));
     else if (seen.error().code == ErrorCode::Cancelled || seen.error().code == ErrorCode::ClipUnreadable)
       return fail(seen.error());
     else
-      clip.sightings_trouble = seen.error().sentence();
+      clip_.sightings_trouble = seen.error().sentence();
+    return true;
   }
-  if (clip.sightings && !request.parts.camera_motion) {
-    auto still = *clip.sightings;
-    for (Sighting& s : still) s.camera = {};
-    clip.sightings = std::make_shared<const std::vector<Sighting>>(std::move(still));
-  }
-  solveAgain(clip, request, info.width, info.height);
-  if (placed) {
-    task.part(seen_share, 1.0);
-    const auto base =
-        std::find_if(request.placed.begin(), request.placed.end(), [](const PlacedFrame& p) { return complete({p}); });
-    const auto [from, to] = around(info.nearestFrame(base->t_s));
-    auto body = trackBody(reader, *clip.bar, clip.camera, request.placed, from, to, task);
+
+  // From a frame on which the coach placed all points.
+  Result<bool> followPlacedBody() {
+    task_.part(seen_share_, 1.0);
+    const auto base = std::find_if(request_.placed.begin(), request_.placed.end(),
+                                   [](const PlacedFrame& p) { return complete({p}); });
+    const auto [from, to] = stretchAround(info_.nearestFrame(base->t_s));
+    auto body = trackBody(reader_, *clip_.bar, clip_.camera, request_.placed, from, to, task_);
     // Points on a frame without the bar cannot be followed; what the bar tells is still worth having.
     if (!body && body.error().code != ErrorCode::CannotJudge) return fail(body.error());
-    if (body) {
-      std::optional<BodyTrack> both;
-      if (clip.sightings && clip.forward)
-        both = fitBody(
-            {*clip.sightings, *clip.bar, info.height, from, to, request.parts.bar_tie, request.parts.outlines, &*body},
-            clip.camera, &task);
-      clip.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
-    }
-  } else if (clip.sightings && clip.forward) {
-    task.part(seen_share, 1.0);
-    auto body = bodyWithoutAClick(clip, request, info, first, last, task);
-    if (!body) return fail(body.error());
-    clip.body = std::move(*body);
+    if (!body) return true;
+    std::optional<BodyTrack> both;
+    if (clip_.sightings && clip_.forward)
+      both = fitBody({.sightings = *clip_.sightings,
+                      .bar = *clip_.bar,
+                      .picture_height = info_.height,
+                      .first = from,
+                      .last = to,
+                      .tie_to_bar = request_.parts.bar_tie,
+                      .outlines = request_.parts.outlines,
+                      .tracked = &*body,
+                      .model = request_.body},
+                     clip_.camera, &task_);
+    clip_.body = std::make_shared<const BodyTrack>(both ? std::move(*both) : std::move(*body));
+    return true;
   }
-  if (task.cancelled()) return cancelled();
-  if (clip.body) solveAgain(clip, request, info.width, info.height);
-  if (auto sound = check(clip.trace); !sound) return fail(sound.error());
-  return clip;
+
+  Result<bool> fitSeenBody() {
+    if (!clip_.sightings || !clip_.forward) return true;
+    task_.part(seen_share_, 1.0);
+    auto body = bodyWithoutAClick(clip_, request_, info_, first_, last_, task_);
+    if (!body) return fail(body.error());
+    clip_.body = std::move(*body);
+    return true;
+  }
+
+  footage::FrameReader& reader_;
+  const footage::ClipInfo& info_;
+  const TraceRequest& request_;
+  Task& task_;
+  KnownTrace known_;
+  const bool placed_, look_;
+  double bar_share_ = 0, seen_share_ = 0;
+  std::optional<FirstLook> glance_;
+  std::size_t first_ = 0, last_ = 0;  // of the set that is judged
+  ClipTrace clip_;
+};
+
+}  // namespace
+
+Result<ClipTrace> traceClip(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known) {
+  return ClipTracing(reader, request, task, std::move(known)).run();
 }
 
 }  // namespace jib::tracing

@@ -25,6 +25,8 @@ namespace jib::tracing {
 enum class View { Auto, Left, Right, Front, Rear, Head, Oblique };
 std::string_view nameOf(View view);  // "left", as in files and at the command line
 std::optional<View> viewNamed(std::string_view name);
+// The same by name, seen in a mirror: left and right change places, everything else stays.
+std::string mirroredView(std::string_view name);
 
 // What the body is traced with; switched off one by one to measure what each is worth (bench/accuracy.cpp).
 struct TraceParts {

@@ -129,7 +129,7 @@ void ClipPictures::next() {
           const auto file = folder / "pictures" / (s.clip_hash + ".png");
           QImage picture(QString::fromStdString(file.string()));
           if (picture.isNull() && !library) {
-            auto opened = library::Library::open(folder);
+            auto opened = library::Library::openAgain(folder);
             if (!opened) return fail(opened.error());
             library = std::move(*opened);
           }

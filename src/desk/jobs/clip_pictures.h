@@ -40,7 +40,7 @@ class ClipPictures : public QObject {
   void next();
 
   std::filesystem::path folder_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Replace};
   QCache<QString, QPixmap> known_;  // an empty one: it cannot be made
   std::deque<library::Submission> wanted_;
   std::set<std::string> under_way_;  // hashes

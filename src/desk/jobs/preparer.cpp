@@ -11,7 +11,8 @@ namespace {
 // What one turn did: which submission, or none left.
 struct Turn {
   std::optional<qlonglong> submission;
-  QString trouble;
+  QString trouble = {};
+  bool elsewhere = false;  // another program is at it
 };
 
 }  // namespace
@@ -38,7 +39,7 @@ void Preparer::next() {
   jobs_.start<Turn>(
       tr("Looking at new clips…"),
       [folder, skip, self](Task& task) -> Result<Turn> {
-        auto library = library::Library::open(folder);
+        auto library = library::Library::openAgain(folder);
         if (!library) return fail(library.error());
         auto waiting = exchange::unprepared(*library);
         if (!waiting) return fail(waiting.error());
@@ -53,6 +54,7 @@ void Preparer::next() {
             Qt::QueuedConnection);
         auto done = exchange::prepare(*library, waiting->front(), task);
         if (!done && done.error().code == ErrorCode::Cancelled) return fail(done.error());
+        if (!done && done.error().code == ErrorCode::Conflict) return Turn{waiting->front().number, {}, true};
         return Turn{waiting->front().number, done ? QString() : QString::fromStdString(done.error().sentence())};
       },
       [this](Result<Turn> turn) {
@@ -61,7 +63,9 @@ void Preparer::next() {
           return emit idle();
         }
         if (!turn->submission) return emit idle();
-        if (!turn->trouble.isEmpty()) {
+        if (turn->elsewhere) {
+          failed_.insert(*turn->submission);
+        } else if (!turn->trouble.isEmpty()) {
           failed_.insert(*turn->submission);
           emit trouble(turn->trouble);
         } else {

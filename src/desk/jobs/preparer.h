@@ -32,7 +32,7 @@ class Preparer : public QObject {
   void next();
 
   std::filesystem::path folder_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Replace};
   std::set<qlonglong> failed_;  // not tried again before the program starts anew
   bool awake_ = false;
 };

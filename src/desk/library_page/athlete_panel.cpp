@@ -45,7 +45,7 @@ void AthletePanel::show(std::optional<library::AthleteId> id) {
 void AthletePanel::rebuild() {
   clearLayout(column_);
   if (!athlete_) {
-    column_->addWidget(words(tr("Choose an athlete or a submission; what is known of the athlete stands here."), true));
+    column_->addWidget(words(tr("Select an athlete or a submission to see the athlete's details here."), true));
     column_->addStretch();
     return;
   }
@@ -72,7 +72,8 @@ void AthletePanel::addKeeping() {
   column_->addSpacing(8);
   auto* out = new QPushButton(tr("Export all of it…"));
   out->setObjectName(QStringLiteral("exportAthlete"));
-  out->setToolTip(tr("Clips, messages, reviews, replies and letters, in open formats, for the athlete to keep"));
+  out->setToolTip(tr("Clips, messages, reviews, replies and letters, in open formats, for the athlete to keep. Your own notes stay "
+                     "here."));
   connect(out, &QPushButton::clicked, this, [this] {
     const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the export go?"), QDir::homePath());
     if (!folder.isEmpty()) exportInto(folder);
@@ -80,7 +81,7 @@ void AthletePanel::addKeeping() {
   column_->addWidget(out, 0, Qt::AlignLeft);
   auto* forget = new QPushButton(tr("Delete this athlete…"));
   forget->setObjectName(QStringLiteral("deleteAthlete"));
-  forget->setToolTip(tr("Says first what goes with them"));
+  forget->setToolTip(tr("Shows what will be deleted before anything is"));
   connect(forget, &QPushButton::clicked, this, &AthletePanel::askToDelete);
   column_->addWidget(forget, 0, Qt::AlignLeft);
 }
@@ -91,24 +92,24 @@ void AthletePanel::exportInto(const QString& folder) {
   const auto id = athlete_->id;
   const std::filesystem::path to =
       std::filesystem::path(folder.toStdString()) / library::folderNameFor(athlete_->name + " " + library::today());
-  jobs_.start<bool>(
+  const bool begun = jobs_.start<bool>(
       tr("Exporting…"),
       [library_folder, id, to](Task& task) -> Result<bool> {
-        auto library = library::Library::open(library_folder);
+        auto library = library::Library::openAgain(library_folder);
         if (!library) return fail(library.error());
         return library::exportAthlete(*library, id, to, task);
       },
       [this, to](Result<bool> done) {
         emit said(done ? tr("Exported to %1").arg(q(to.string())) : q(done.error().sentence()));
       });
-  emit said(tr("Exporting…"));
+  emit said(begun ? tr("Exporting…") : tr("Another export is still running. Wait until it is done."));
 }
 
 void AthletePanel::askToDelete() {
   if (!athlete_) return;
   auto removal = library_.removalOf(athlete_->id);
   if (!removal) return emit said(q(removal.error().sentence()));
-  auto* card = new RemovalCard(library_, tr("This goes for good:"), std::move(*removal));
+  auto* card = new RemovalCard(library_, tr("This will be permanently deleted:"), std::move(*removal));
   connect(card, &RemovalCard::said, this, &AthletePanel::said);
   connect(card, &RemovalCard::removed, this, [this] {
     emit removed();
@@ -120,6 +121,8 @@ void AthletePanel::askToDelete() {
 }
 
 void AthletePanel::addForm(QFormLayout& form) {
+  using library::Athlete;
+  // `set` puts what was typed into an athlete; false where it is not understood, and nothing is changed.
   const auto line = [&](const QString& title, const char* name, const QString& value, const QString& tip, auto set) {
     auto* edit = new QLineEdit(value);
     edit->setObjectName(QString::fromLatin1(name));
@@ -128,63 +131,81 @@ void AthletePanel::addForm(QFormLayout& form) {
     edit->setCursorPosition(0);  // a long line shows its beginning
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, set, value] {
       if (edit->text() == value) return;
-      set(edit->text().simplified());
-      save();
+      const QString typed = edit->text().simplified();
+      if (Athlete trial = *athlete_; !set(trial, typed)) {
+        emit said(tr("“%1” is not understood, so the value stays as it was.").arg(typed));
+        return edit->setText(value);
+      }
+      keep([&](Athlete& a) { set(a, typed); });
     });
     form.addRow(words(title, true), edit);
   };
-  auto& a = *athlete_;
-  auto& p = a.profile;
-  const auto text = [&](const QString& title, const char* name, std::string& field, const QString& tip) {
-    line(title, name, q(field), tip, [&field](const QString& v) { field = v.toStdString(); });
-  };
-  const auto number = [&](const QString& title, const char* name, std::optional<double>& field, const QString& tip) {
-    line(title, name, field ? QString::number(*field) : QString(), tip, [&field](QString v) {
-      bool is_number = false;
-      const double d = v.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&is_number);
-      field = is_number && d > 0 ? std::optional(d) : std::nullopt;
+  const auto text = [&](const QString& title, const char* name, auto field, const QString& tip) {
+    line(title, name, q(field(*athlete_)), tip, [field](Athlete& a, const QString& v) {
+      field(a) = v.toStdString();
+      return true;
     });
   };
-  // Typed in either unit; what is no mass or height leaves what was there.
-  const auto quantity = [&](const QString& title, const char* name, std::optional<double>& field, auto read,
-                            const QString& tip) {
-    line(title, name, field ? QString::number(*field, 'g', 5) : QString(), tip, [this, &field, read](const QString& v) {
-      const auto now = read(v.toStdString());
-      if (!now && !v.isEmpty())
-        return emit said(tr("“%1” is not understood: type it as 102.5, 225 lb, 178 or 5'10.").arg(v));
-      field = now;
+  // Typed in either unit; what is no such quantity leaves what was there.
+  const auto quantity = [&](const QString& title, const char* name, auto field, auto read, const QString& tip) {
+    const std::optional<double> now = field(*athlete_);
+    line(title, name, now ? QString::number(*now, 'g', 5) : QString(), tip, [field, read](Athlete& a, const QString& v) {
+      const auto typed = read(v.toStdString());
+      if (!typed && !v.isEmpty()) return false;
+      field(a) = typed;
+      return true;
     });
   };
-  const auto kilos = [&](const QString& title, const char* name, std::optional<double>& field) {
+  const auto kilos = [&](const QString& title, const char* name, auto field) {
+    const std::optional<double> now = field(*athlete_);
     quantity(title, name, field, kilogramsFrom,
-             field ? tr("%1 lb").arg(*field * kPoundsPerKilogram, 0, 'f', 0) : tr("In kilograms, or as 225 lb"));
+             now ? tr("%1 lb").arg(*now * kPoundsPerKilogram, 0, 'f', 0) : tr("In kilograms, or as 225 lb"));
   };
-  text(tr("Name"), "athleteName", a.name, tr("As it is written"));
-  text(tr("Pronunciation"), "sayName", p.say_name, tr("How the name is pronounced"));
+  const auto& p = athlete_->profile;
+  text(tr("Name"), "athleteName", [](Athlete& a) -> auto& { return a.name; }, tr("As it is written"));
+  text(tr("Pronunciation"), "sayName", [](Athlete& a) -> auto& { return a.profile.say_name; },
+       tr("How the name is pronounced"));
   line(tr("Born"), "birthYear", p.birth_year ? QString::number(*p.birth_year) : QString(),
-       tr("Year of birth; under 18 changes what is advised"), [&p](const QString& v) {
+       tr("Year of birth; under 18 changes what is advised"), [](Athlete& a, const QString& v) {
          const int year = v.toInt();
-         p.birth_year = year > 1900 && year < 2100 ? std::optional(year) : std::nullopt;
+         if (!v.isEmpty() && (year <= 1900 || year >= 2100)) return false;
+         a.profile.birth_year = v.isEmpty() ? std::nullopt : std::optional(year);
+         return true;
        });
-  quantity(tr("Height, cm"), "height", p.height_cm, centimetresFrom,
+  quantity(tr("Height, cm"), "height", [](Athlete& a) -> auto& { return a.profile.height_cm; }, centimetresFrom,
            p.height_cm ? q(feetAndInches(*p.height_cm)) : tr("In centimetres, or as 5'10"));
-  kilos(tr("Body mass, kg"), "bodyMass", p.body_mass_kg);
-  number(tr("Years of training"), "yearsTraining", p.years_training, tr("With a barbell"));
+  kilos(tr("Body mass, kg"), "bodyMass", [](Athlete& a) -> auto& { return a.profile.body_mass_kg; });
+  quantity(
+      tr("Years of training"), "yearsTraining", [](Athlete& a) -> auto& { return a.profile.years_training; },
+      [](std::string v) {
+        std::replace(v.begin(), v.end(), ',', '.');
+        const auto years = numberFrom(v);
+        return years && *years > 0 ? years : std::nullopt;
+      },
+      tr("With a barbell"));
   for (const auto& lift : lifts::allLifts())
     kilos(tr("Best %1, kg").arg(q(lift.title)), ("best_" + std::string(lift.name)).c_str(),
-          p.best_kg[lifts::at(lift.id)]);
-  text(tr("Bests from"), "bestsOn", p.bests_on, tr("Dates and circumstances of the bests"));
-  text(tr("Goal"), "goal", p.goal, tr("What the athlete trains for"));
-  text(tr("Meet"), "meetOn", p.meet_on, tr("Date as 2027-03-14; the queue can be ordered by it"));
-  text(tr("Federation"), "federation", p.federation, tr("The federation whose rule book counts"));
-  text(tr("Usual set-up"), "usual", p.usual, tr("Bar height, stance, grip, shoes, belt"));
-  text(tr("Pain, own words"), "painWords", p.pain, tr("What the athlete told; never a diagnosis of ours"));
-  text(tr("Mobility screens"), "screens", p.screens, tr("Jump stance, unloaded squat, barefoot arch"));
-  text(tr("Notes"), "athleteNote", a.note, tr("Yours alone"));
+          [at = lifts::at(lift.id)](Athlete& a) -> auto& { return a.profile.best_kg[at]; });
+  text(tr("Bests from"), "bestsOn", [](Athlete& a) -> auto& { return a.profile.bests_on; },
+       tr("Dates and circumstances of the bests"));
+  text(tr("Goal"), "goal", [](Athlete& a) -> auto& { return a.profile.goal; }, tr("What the athlete trains for"));
+  text(tr("Meet"), "meetOn", [](Athlete& a) -> auto& { return a.profile.meet_on; },
+       tr("Date as 2027-03-14; the queue can be ordered by it"));
+  text(tr("Federation"), "federation", [](Athlete& a) -> auto& { return a.profile.federation; },
+       tr("The federation whose rule book counts"));
+  text(tr("Usual set-up"), "usual", [](Athlete& a) -> auto& { return a.profile.usual; },
+       tr("Bar height, stance, grip, shoes, belt"));
+  text(tr("Pain, own words"), "painWords", [](Athlete& a) -> auto& { return a.profile.pain; },
+       tr("In the athlete's own words; not a diagnosis"));
+  text(tr("Mobility screens"), "screens", [](Athlete& a) -> auto& { return a.profile.screens; },
+       tr("Jump stance, unloaded squat, barefoot arch"));
+  text(tr("Notes"), "athleteNote", [](Athlete& a) -> auto& { return a.note; }, tr("Yours alone"));
 }
 
-void AthletePanel::save() {
-  if (auto kept = library_.updateAthlete(*athlete_); !kept) return emit said(q(kept.error().sentence()));
+void AthletePanel::keep(const std::function<void(library::Athlete&)>& change) {
+  auto kept = library_.edit(athlete_->id, change);
+  if (!kept) return emit said(q(kept.error().sentence()));
+  athlete_ = std::move(*kept);
   emit changed();
 }
 

@@ -36,10 +36,10 @@ class AthletePanel : public QScrollArea {
   void addAddresses();
   void addNamesakes();
   void addKeeping();
-  void save();
+  void keep(const std::function<void(library::Athlete&)>& change);
 
   library::Library& library_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Refuse};
   std::optional<library::Athlete> athlete_;
   QVBoxLayout* column_;
 };

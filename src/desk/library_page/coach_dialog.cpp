@@ -284,6 +284,9 @@ void CoachDialog::buildBackup(QVBoxLayout& column) {
     progress_->show();
     cancel_->show();
   });
+  connect(&jobs_, &JobRunner::refused, this, [this](const QString&, const QString& running) {
+    tell(tr("%1 Wait until it is done, or stop it first.").arg(running), true);
+  });
   connect(&jobs_, &JobRunner::progressed, this, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   connect(&jobs_, &JobRunner::finished, this, [this] {
     progress_->hide();
@@ -345,12 +348,21 @@ void CoachDialog::backUpTo(const QString& file) {
   jobs_.start<library::BackupSummary>(
       tr("Backing up…"),
       [folder, to](Task& task) -> Result<library::BackupSummary> {
-        auto lib = library::Library::open(folder);
+        auto lib = library::Library::openAgain(folder);
         if (!lib) return fail(lib.error());
         return library::backUp(*lib, to, task);
       },
       [this, file](Result<library::BackupSummary> done) {
         if (!done) return tell(QString::fromStdString(done.error().sentence()), true);
+        if (!done->missing.empty()) {
+          QStringList lost;
+          for (const std::string& one : done->missing) lost << QString::fromStdString(one);
+          return tell(tr("Backed up what is there, to %1. But the library itself lacks %2 of its files: %3")
+                          .arg(file)
+                          .arg(lost.size())
+                          .arg(lost.mid(0, 5).join(QLatin1Char(' '))),
+                      true);
+        }
         tell(tr("Backed up: %1 files, %2 MB, read back and whole. %3")
                  .arg(done->files)
                  .arg(static_cast<double>(done->bytes) / 1e6, 0, 'f', 1)

@@ -48,7 +48,7 @@ class CoachDialog : public QDialog {
   void tell(const QString& sentence, bool is_trouble);
 
   library::Library& library_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Refuse};
   QTabWidget* tabs_;
   QProgressBar* progress_;
   QPushButton* cancel_;

@@ -68,18 +68,16 @@ QString KitCard::summary() const {
   return said.isEmpty() ? tr("nothing said") : said.join(QStringLiteral(", "));
 }
 
-// Only what is edited here: triage or a confirmed reading may have changed the rest.
 void KitCard::keep(std::string_view field, const std::string& choice) {
-  auto& kit = submission_.details.kit;
-  if (choice.empty()) {
-    if (const auto known = kit.find(field); known != kit.end()) kit.erase(known);
-  } else {
-    kit[std::string(field)] = choice;
-  }
-  auto now = library_.submission(submission_.id);
-  if (now) now->details.kit = kit;
-  auto kept = now ? library_.updateSubmission(*now) : Result<bool>(fail(now.error()));
-  if (!kept) emit said(q(kept.error().sentence()));
+  auto kept = library_.edit(submission_.id, [&](library::Submission& row) {
+    auto& kit = row.details.kit;
+    if (!choice.empty())
+      kit[std::string(field)] = choice;
+    else if (const auto known = kit.find(field); known != kit.end())
+      kit.erase(known);
+  });
+  if (!kept) return emit said(q(kept.error().sentence()));
+  submission_ = std::move(*kept);
 }
 
 }  // namespace jib::desk

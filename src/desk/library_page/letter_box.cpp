@@ -41,7 +41,7 @@ LetterBox::LetterBox(library::Library& library, QWidget* parent) : QFrame(parent
   });
   out_ = new QPushButton(tr("Put in the outbox"));
   out_->setObjectName(QStringLiteral("putInOutbox"));
-  out_->setToolTip(tr("A ready message; it leaves when you hand it over there. Ctrl+Z takes it back"));
+  out_->setToolTip(tr("Saves it to the outbox. It is only sent when you send it from there. Ctrl+Z takes it back"));
   connect(out_, &QPushButton::clicked, this, &LetterBox::send);
   row->addWidget(copy);
   row->addStretch();

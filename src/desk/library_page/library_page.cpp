@@ -141,6 +141,15 @@ std::vector<library::SubmissionId> LibraryPage::selected() const {
   return ids;
 }
 
+// A film that never came cannot be filmed better, and what was answered is not put back by one key.
+QString LibraryPage::whyNot(const library::Submission& s, SubmissionState to) {
+  if (to == SubmissionState::NeedsVideo && s.clip_hash.empty())
+    return tr("No film came with this one, so there is none to film better. Answer it (A).");
+  if (s.state == SubmissionState::Returned && (to == SubmissionState::NeedsVideo || to == SubmissionState::CarriedOver))
+    return tr("This one was answered already. Open it to write again.");
+  return {};
+}
+
 // Of all that are chosen, as one step of undo.
 void LibraryPage::setState(SubmissionState state, const QString& reason) {
   const auto ids = selected();
@@ -150,6 +159,10 @@ void LibraryPage::setState(SubmissionState state, const QString& reason) {
     auto s = library_.submission(id);
     if (!s) {
       say(QString::fromStdString(s.error().sentence()));
+      continue;
+    }
+    if (const QString why = whyNot(*s, state); !why.isEmpty()) {
+      say(why);
       continue;
     }
     library::Submission to = *s;
@@ -254,7 +267,7 @@ void LibraryPage::receive(const QStringList& sources) {
   jobs_.start<exchange::Received>(
       tr("Importing…"),
       [folder, sources](Task& task) -> Result<exchange::Received> {
-        auto lib = library::Library::open(folder);
+        auto lib = library::Library::openAgain(folder);
         if (!lib) return fail(lib.error());
         exchange::Received all;
         const auto n = static_cast<double>(sources.size());
@@ -284,7 +297,7 @@ void LibraryPage::receiveFound(const QString& folder, const std::vector<exchange
   jobs_.start<exchange::Received>(
       tr("Importing from %1…").arg(QDir(folder).dirName()),
       [records, films](Task& task) -> Result<exchange::Received> {
-        auto lib = library::Library::open(records);
+        auto lib = library::Library::openAgain(records);
         if (!lib) return fail(lib.error());
         return exchange::receiveFilms(*lib, films, library::today(), task);
       },
@@ -296,18 +309,25 @@ void LibraryPage::receiveFound(const QString& folder, const std::vector<exchange
 
 void LibraryPage::tellReceived(const Result<exchange::Received>& r) {
   if (!r) {
-    if (r.error().code != ErrorCode::Cancelled) say(QString::fromStdString(r.error().sentence()));
+    if (r.error().code != ErrorCode::Cancelled) tellImported(QString::fromStdString(r.error().sentence()));
   } else {
     QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
     if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
     if (r->receipts > 0) text += tr(" %1 receipts are in the outbox.").arg(r->receipts);
     for (const auto& t : r->accounts) text += QLatin1Char(' ') + QString::fromStdString(t) + QLatin1Char('.');
     for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
-    say(text);
+    tellImported(text);
   }
   refresh();
   emit somethingNew();
   if (std::exchange(receiving_again_, false)) receiveInbox();
+}
+
+// What several imports, one after the other, have to say stands together.
+void LibraryPage::tellImported(const QString& text) {
+  imported_ = imported_.isEmpty() ? text : imported_ + QLatin1Char('\n') + text;
+  say(imported_);
+  if (!jobs_.busy()) imported_.clear();
 }
 
 std::optional<library::AthleteId> LibraryPage::chosen() const {
@@ -400,23 +420,24 @@ void LibraryPage::addClip(const QString& file) {
   }
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
+  // Taken: what is typed from now on is of the next one.
+  new_message_->clear();
+  new_load_->clear();
+  new_lift_->setCurrentIndex(0);
+  new_athlete_->setEditText({});
   // A connection of the job's own: SQLite's belong to a thread.
   jobs_.start<library::SubmissionId>(
       tr("Adding the clip…"),
       [folder, clip, s, athlete_name](Task& task) -> Result<library::SubmissionId> {
         auto reader = footage::FrameReader::open(clip);
         if (!reader) return fail(reader.error());
-        auto lib = library::Library::open(folder);
+        auto lib = library::Library::openAgain(folder);
         if (!lib) return fail(lib.error());
         return lib->addSubmission(s, clip, task, athlete_name);
       },
       [this](Result<library::SubmissionId> added) {
-        if (!added) return say(QString::fromStdString(added.error().sentence()));
-        new_message_->clear();
-        new_load_->clear();
-        new_lift_->setCurrentIndex(0);
-        new_athlete_->setEditText({});
-        say(tr("Added. Double click or Return opens it."));
+        if (!added) return tellImported(QString::fromStdString(added.error().sentence()));
+        tellImported(tr("Added. Double click or Return opens it."));
         refresh();
         select(*added);
         table_->setFocus();
@@ -436,7 +457,7 @@ bool LibraryPage::readTyped(library::Submission& s) const {
     const auto* by_coach = exchange::fieldNamed(typed, exchange::nameOf(f));
     return by_coach ? by_coach : exchange::fieldNamed(said, exchange::nameOf(f));
   };
-  const auto number = [&](Field f) { return told(f) ? std::atof(told(f)->value.c_str()) : 0.0; };
+  const auto number = [&](Field f) { return told(f) ? numberFrom(told(f)->value).value_or(0) : 0.0; };
   s.load_kg = kilogramsFrom(set);
   if (!set.empty() && !s.load_kg && typed.empty()) return false;
   if (!s.load_kg && number(Field::Load_kg) > 0) s.load_kg = number(Field::Load_kg);

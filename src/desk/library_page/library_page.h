@@ -92,10 +92,12 @@ class LibraryPage : public QWidget {
   void receiveInbox();
   void receiveFound(const QString& folder, const std::vector<exchange::FoundFilm>& films);
   void tellReceived(const Result<exchange::Received>& received);
+  void tellImported(const QString& text);
   void filter();
   void showChosen();
   void open(const QModelIndex& index);
   void setState(library::SubmissionState state, const QString& reason = {});
+  static QString whyNot(const library::Submission& s, library::SubmissionState to);
   void showPictures(bool on);
   void chooseRow(int row);
   std::vector<library::SubmissionId> selected() const;  // at least the current one, in the order of the rows
@@ -106,7 +108,7 @@ class LibraryPage : public QWidget {
   std::optional<library::SubmissionId> current() const;
 
   library::Library& library_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Queue};
   QFileSystemWatcher watcher_;
   WatchedFolders watched_;
   QUndoStack undo_;
@@ -136,6 +138,7 @@ class LibraryPage : public QWidget {
   QLineEdit* new_load_ = nullptr;
   QLineEdit* new_message_ = nullptr;
   bool receiving_again_ = false;
+  QString imported_;  // what the imports that run one after the other have said so far
   bool background_stopped_ = false;
 };
 

@@ -180,7 +180,7 @@ QWidget* LibraryPage::buildFilterRow() {
   auto* box = new QWidget;
   auto* row = new QHBoxLayout(box);
   row->setContentsMargins(0, 0, 0, 0);
-  auto* title = new QLabel(tr("Submissions"));
+  auto* title = plainLabel(tr("Submissions"));
   title->setObjectName(QStringLiteral("title"));
   auto* show = new QComboBox;
   show->setObjectName(QStringLiteral("show"));
@@ -411,11 +411,12 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   cancel_->hide();
   connect(cancel_, &QPushButton::clicked, this, [this] {
     jobs_.cancel();
+    imported_.clear();
     say(tr("Stopped. Completed imports are kept."));
     refresh();
   });
   connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
-    say(title);
+    say(imported_.isEmpty() ? title : imported_ + QLatin1Char('\n') + title);
     progress_->setValue(0);
     progress_->show();
     cancel_->show();

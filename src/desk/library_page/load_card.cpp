@@ -84,15 +84,12 @@ LoadCard::LoadCard(library::Library& library, library::Submission submission, co
 }
 
 bool LoadCard::save() {
-  // Only what is edited here: triage or a confirmed reading may have changed the rest.
-  auto now = library_.submission(submission_.id);
-  if (now) {
-    now->load_kg = submission_.load_kg;
-    now->details.plates = submission_.details.plates;
-    now->details.set_loads_kg = submission_.details.set_loads_kg;
-    now->details.top_set = submission_.details.top_set;
-  }
-  auto kept = now ? library_.updateSubmission(*now) : Result<bool>(fail(now.error()));
+  const auto kept = library_.edit(submission_.id, [this](library::Submission& row) {
+    row.load_kg = submission_.load_kg;
+    row.details.plates = submission_.details.plates;
+    row.details.set_loads_kg = submission_.details.set_loads_kg;
+    row.details.top_set = submission_.details.top_set;
+  });
   if (!kept) emit said(QString::fromStdString(kept.error().sentence()));
   return kept.has_value();
 }

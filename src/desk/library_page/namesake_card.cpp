@@ -67,8 +67,9 @@ void NamesakeCard::putTogether() {
 }
 
 void NamesakeCard::tellApart() {
-  athlete_.profile.apart_from.push_back(other_.id.number);
-  if (auto kept = library_.updateAthlete(athlete_); !kept) return emit said(q(kept.error().sentence()));
+  const auto kept = library_.edit(
+      athlete_.id, [this](library::Athlete& a) { a.profile.apart_from.push_back(other_.id.number); });
+  if (!kept) return emit said(q(kept.error().sentence()));
   emit toldApart();
 }
 

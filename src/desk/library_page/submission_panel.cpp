@@ -178,7 +178,7 @@ void SubmissionPanel::addFailure() {
 void SubmissionPanel::addDelete() {
   auto* button = new QPushButton(tr("Delete this submission…"));
   button->setObjectName(QStringLiteral("deleteSubmission"));
-  button->setToolTip(tr("Says first what goes with it"));
+  button->setToolTip(tr("Shows what will be deleted before anything is"));
   connect(button, &QPushButton::clicked, this, &SubmissionPanel::askToDelete);
   column_->addSpacing(8);
   column_->addWidget(button, 0, Qt::AlignLeft);
@@ -188,7 +188,7 @@ void SubmissionPanel::askToDelete() {
   if (!submission_) return;
   auto removal = library_.removalOf(submission_->id);
   if (!removal) return emit said(q(removal.error().sentence()));
-  auto* card = new RemovalCard(library_, tr("This goes for good:"), std::move(*removal));
+  auto* card = new RemovalCard(library_, tr("This will be permanently deleted:"), std::move(*removal));
   connect(card, &RemovalCard::said, this, &SubmissionPanel::said);
   connect(card, &RemovalCard::removed, this, [this] {
     // What was done to it cannot be gone back over.
@@ -202,13 +202,9 @@ void SubmissionPanel::askToDelete() {
 
 // When the athlete was last heard of before this, and whether that was answered.
 QString SubmissionPanel::lastContact() {
-  auto all = library_.submissions();
-  if (!all) return {};
-  const library::Submission* last = nullptr;
-  for (const auto& s : *all)
-    if (s.athlete == submission_->athlete && s.received_on < submission_->received_on &&
-        (!last || s.received_on > last->received_on))
-      last = &s;
+  const auto found = library_.lastBefore(*submission_);
+  if (!found) return {};
+  const auto& last = *found;
   if (!last) return tr(" · first message");
   const QString day = q(library::spoken(last->received_on));
   return last->state == SubmissionState::Returned ? tr(" · last: %1, answered").arg(day)
@@ -314,17 +310,19 @@ void SubmissionPanel::addCheck() {
                         c.can == coaching::Can::No);
     label->setObjectName(QStringLiteral("claim_") + q(c.id));
     if (const auto day = submission_->details.overruled.find(c.id); !can && day != submission_->details.overruled.end())
-      label->setText(label->text() + tr(" Judged all the same, by you on %1.").arg(q(day->second)));
+      label->setText(label->text() + tr(" You chose to judge it anyway, on %1.").arg(q(day->second)));
     column_->addWidget(label);
   }
   for (const auto& t : check_->troubles) column_->addWidget(words(QStringLiteral("▲ ") + q(t.what), true));
   if (check_->slow_factor && submission_->slow_factor == 1) {
     auto* slow = new QPushButton(tr("Treat as %1× slow motion").arg(*check_->slow_factor));
     slow->setObjectName(QStringLiteral("takeSlow"));
-    slow->setToolTip(tr("Times and speeds are then real; nothing is changed before you say so"));
+    slow->setToolTip(tr("Converts times and speeds to real time; nothing changes until you press it"));
     connect(slow, &QPushButton::clicked, this, [this] {
-      submission_->slow_factor = *check_->slow_factor;
-      if (auto kept = library_.updateSubmission(*submission_); !kept) emit said(q(kept.error().sentence()));
+      auto kept = library_.edit(submission_->id,
+                                [slow = *check_->slow_factor](library::Submission& row) { row.slow_factor = slow; });
+      if (!kept) return emit said(q(kept.error().sentence()));
+      submission_ = std::move(*kept);
       emit changed();
       rebuild();
     });
@@ -335,7 +333,7 @@ void SubmissionPanel::addCheck() {
 // Other clips of the same day may be the same set from other views.
 void SubmissionPanel::addPair() {
   const auto films = library_.filmsOfSet(submission_->id);
-  auto all = library_.submissions();
+  const auto all = library_.sameDay(*submission_);
   if (!films || !all || submission_->clip_hash.empty()) return;
   std::set<std::string> views{check_ ? check_->view : std::string()};
   for (const library::SetFilm& film : *films) {
@@ -343,10 +341,7 @@ void SubmissionPanel::addPair() {
     addFilmOfSet(film);
   }
   for (const auto& s : *all) {
-    if (s.id == submission_->id || s.athlete != submission_->athlete || s.received_on != submission_->received_on ||
-        (s.pair && submission_->pair) || s.clip_hash.empty() || s.lift != submission_->lift ||
-        s.clip_hash == submission_->clip_hash)
-      continue;
+    if (s.pair && submission_->pair) continue;
     if (std::any_of(films->begin(), films->end(), [&](const auto& film) { return film.film.id == s.id; })) continue;
     const auto view = viewOf(s);
     if (!check_ || !view || views.contains(*view)) continue;

@@ -96,7 +96,7 @@ void SubmissionPanel::addReadFields() {
     auto* ok = new QToolButton;
     ok->setObjectName(QStringLiteral("confirm_") + q(f.field));
     ok->setText(f.confirmed ? QStringLiteral("✓") : QStringLiteral("?"));
-    ok->setToolTip(f.confirmed ? tr("Confirmed by you") : tr("Right as read: confirm (or change it and press Return)"));
+    ok->setToolTip(f.confirmed ? tr("Confirmed by you") : tr("Looks right? Confirm it (or change it and press Return)"));
     connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
     connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
     auto* title = words(titleFor(f.field), true);
@@ -187,25 +187,36 @@ bool SubmissionPanel::isKnown(exchange::Field f) const {
 }
 
 void SubmissionPanel::confirmAll() {
-  auto fields = message_->fields;
-  for (auto& f : fields) {
-    if (f.confirmed) continue;
-    f.confirmed = true;
-    takeIntoSubmission(f);
-  }
-  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
+  std::vector<library::MessageField> anew;
+  const auto kept = library_.editFields(message_->id, [&](auto& fields) {
+    anew.clear();
+    for (auto& f : fields) {
+      if (std::exchange(f.confirmed, true)) continue;
+      anew.push_back(f);
+    }
+  });
+  if (!kept) return emit said(q(kept.error().sentence()));
+  for (const auto& f : anew) takeIntoSubmission(f);
   emit changed();
   rebuild();
 }
 
 void SubmissionPanel::confirm(std::size_t field, const QString& typed) {
-  auto fields = message_->fields;
-  const auto value = understood(fields[field].field, typed);
-  if (!value) return emit said(notUnderstood(fields[field].field, typed));
-  fields[field].value = *value;
-  fields[field].confirmed = true;
-  if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
-  takeIntoSubmission(fields[field]);
+  const library::MessageField read = message_->fields[field];
+  const auto value = understood(read.field, typed);
+  if (!value) return emit said(notUnderstood(read.field, typed));
+  library::MessageField told = read;
+  told.value = *value;
+  told.confirmed = true;
+  const auto kept = library_.editFields(message_->id, [&](auto& fields) {
+    const auto it = std::find(fields.begin(), fields.end(), read);
+    if (it == fields.end())
+      fields.push_back(told);
+    else
+      *it = told;
+  });
+  if (!kept) return emit said(q(kept.error().sentence()));
+  takeIntoSubmission(told);
   emit changed();
   rebuild();
 }
@@ -216,21 +227,19 @@ void SubmissionPanel::typeIn(exchange::Field f, const QString& typed) {
   const auto value = understood(name, typed);
   if (!value) return emit said(notUnderstood(name, typed));
   const library::MessageField field{name, *value, {}, true};
-  if (message_) {
-    auto fields = message_->fields;
-    fields.push_back(field);
-    if (auto kept = library_.updateFields(message_->id, fields); !kept) return emit said(q(kept.error().sentence()));
-  }
+  if (message_)
+    if (auto kept = library_.editFields(message_->id, [&](auto& fields) { fields.push_back(field); }); !kept)
+      return emit said(q(kept.error().sentence()));
   takeIntoSubmission(field);
   emit changed();
   rebuild();
 }
 
-// A confirmed reading is known: of the set, or of the athlete.
-void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
-  const double number = QString::fromStdString(f.value).replace(QLatin1Char(','), QLatin1Char('.')).toDouble();
-  auto& p = athlete_->profile;
-  bool of_athlete = true;
+namespace {
+
+// Whether a confirmed reading is of the athlete; then it is put there.
+bool tellsOfAthlete(const library::MessageField& f, double number, const library::Submission& s, library::Athlete& a) {
+  auto& p = a.profile;
   if (f.field == exchange::nameOf(Field::BodyMass_kg))
     p.body_mass_kg = number;
   else if (f.field == exchange::nameOf(Field::Height_cm))
@@ -238,38 +247,57 @@ void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
   else if (f.field == exchange::nameOf(Field::YearsTraining))
     p.years_training = number;
   else if (f.field == exchange::nameOf(Field::Age))
-    p.birth_year = std::atoi(submission_->received_on.c_str()) - static_cast<int>(number);
+    p.birth_year = std::atoi(s.received_on.c_str()) - static_cast<int>(number);
   else if (f.field == exchange::nameOf(Field::MeetOn))
     p.meet_on = f.value;
   else if (f.field == exchange::nameOf(Field::Best_kg))
-    p.setBest(submission_->lift, number);
+    p.setBest(s.lift, number);
   else if (f.field == exchange::nameOf(Field::Pain) && f.value == "yes" && p.pain.empty())
     p.pain = f.words;
   else
-    of_athlete = false;
-  if (of_athlete) {
-    if (auto kept = library_.updateAthlete(*athlete_); !kept) emit said(q(kept.error().sentence()));
+    return false;
+  return true;
+}
+
+void tellSubmission(const library::MessageField& f, double number, library::Submission& s) {
+  if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
+  if (f.field == exchange::nameOf(Field::Sets) && number >= 1) s.details.sets_said = static_cast<int>(number);
+  if (f.field == exchange::nameOf(Field::Reps) && number >= 1) s.details.reps_said = static_cast<int>(number);
+  if (f.field == exchange::nameOf(Field::Effort) && number > 0) s.details.effort_said = number;
+  if (f.field == exchange::nameOf(Field::Lift) && s.details.lift_by != library::ToldBy::Coach) {
+    if (s.lift != f.value) s.variant = lifts::usualVariant(f.value);
+    s.lift = f.value;
+    s.details.lift_by = library::ToldBy::Words;
+  }
+  if (f.field == exchange::nameOf(Field::Variant)) {
+    s.variant = f.value;
+    s.details.variant_by = library::ToldBy::Words;
+  }
+}
+
+}  // namespace
+
+// A confirmed reading is known: of the set, or of the athlete.
+void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
+  std::string plain = f.value;
+  std::replace(plain.begin(), plain.end(), ',', '.');
+  const double number = numberFrom(plain).value_or(0);
+  if (f.field == exchange::nameOf(Field::Best_kg) && !lifts::liftNamed(submission_->lift))
+    return emit said(tr("Say which lift it is first: a best belongs to a lift."));
+  const library::Submission now = *submission_;
+  if (library::Athlete trial = *athlete_; tellsOfAthlete(f, number, now, trial)) {
+    auto kept = library_.edit(athlete_->id, [&](library::Athlete& a) { tellsOfAthlete(f, number, now, a); });
+    if (!kept) return emit said(q(kept.error().sentence()));
+    athlete_ = std::move(*kept);
     return;
   }
   // One message may have come with several clips; all are of its sets.
   auto all = library_.submissions();
   if (!all) return;
-  for (auto s : *all) {
+  for (const auto& s : *all) {
     if (s.id != submission_->id && (!s.message_id || s.message_id != submission_->message_id)) continue;
-    if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
-    if (f.field == exchange::nameOf(Field::Sets) && number >= 1) s.details.sets_said = static_cast<int>(number);
-    if (f.field == exchange::nameOf(Field::Reps) && number >= 1) s.details.reps_said = static_cast<int>(number);
-    if (f.field == exchange::nameOf(Field::Effort) && number > 0) s.details.effort_said = number;
-    if (f.field == exchange::nameOf(Field::Lift) && s.details.lift_by != library::ToldBy::Coach) {
-      if (s.lift != f.value) s.variant = lifts::usualVariant(f.value);
-      s.lift = f.value;
-      s.details.lift_by = library::ToldBy::Words;
-    }
-    if (f.field == exchange::nameOf(Field::Variant)) {
-      s.variant = f.value;
-      s.details.variant_by = library::ToldBy::Words;
-    }
-    if (auto kept = library_.updateSubmission(s); !kept) emit said(q(kept.error().sentence()));
+    auto kept = library_.edit(s.id, [&](library::Submission& row) { tellSubmission(f, number, row); });
+    if (!kept) emit said(q(kept.error().sentence()));
   }
 }
 

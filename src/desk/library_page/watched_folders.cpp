@@ -57,7 +57,9 @@ std::set<std::string> WatchList::seen(const QString& folder) const {
 }
 
 void WatchList::keepAsSeen(const QString& folder, const std::vector<exchange::FoundFilm>& films) {
-  QStringList signs = QSettings().value(keyOf(folder)).toStringList();
+  QStringList signs;
+  for (const QString& known : QSettings().value(keyOf(folder)).toStringList())
+    signs << QString::fromStdString(exchange::hiddenSign(known.toStdString()));
   for (const auto& film : films) signs << QString::fromStdString(film.sign);
   QSettings().setValue(keyOf(folder), signs);
 }

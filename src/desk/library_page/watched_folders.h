@@ -55,7 +55,7 @@ class WatchedFolders : public QObject {
   WatchList list_;
   QFileSystemWatcher watcher_;
   QTimer soon_, now_and_then_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Refuse};
 };
 
 }  // namespace jib::desk

@@ -42,8 +42,17 @@ QString stateOf(const library::Outgoing& o) {
 }  // namespace
 
 OutboxPage::OutboxPage(library::Library& library, QWidget* parent)
-    : QWidget(parent), library_(library), opener_([](const QString& program, const QStringList& arguments) {
-        return QProcess::startDetached(program, arguments);
+    : QWidget(parent),
+      library_(library),
+      opener_([this](const QString& program, const QStringList& arguments, const std::function<void()>& failed) {
+        // Begun is not done: a desktop without a mail program says so by its status, a moment later.
+        auto* process = new QProcess(this);
+        connect(process, &QProcess::errorOccurred, this, [failed](QProcess::ProcessError) { failed(); });
+        connect(process, &QProcess::finished, this, [failed, process](int status) {
+          process->deleteLater();
+          if (status != 0) failed();
+        });
+        process->start(program, arguments);
       }) {
   setObjectName(QStringLiteral("page"));
   buildLayout();
@@ -58,7 +67,7 @@ void OutboxPage::buildLayout() {
   back->setObjectName(QStringLiteral("outboxBack"));
   back->setToolTip(tr("Back to the queue (Escape)"));
   connect(back, &QPushButton::clicked, this, &OutboxPage::leaveRequested);
-  auto* title = new QLabel(tr("Outbox"));
+  auto* title = plainLabel(tr("Outbox"));
   title->setObjectName(QStringLiteral("title"));
   top->addWidget(back);
   top->addSpacing(8);
@@ -109,7 +118,7 @@ void OutboxPage::buildLayout() {
   first->addStretch();
   row = second;
   row->addStretch();
-  back_ = button(tr("Take it back"), "takeBack", tr("It is kept here, and goes nowhere"),
+  back_ = button(tr("Take it back"), "takeBack", tr("Keep it here unsent; or put it back in the queue when it was not sent after all"),
                  [this] { setState(OutgoingState::TakenBack); });
   mark_ = button(tr("Mark as sent"), "markSent", tr("When you sent it some other way"),
                  [this] { setState(OutgoingState::HandedOver); });
@@ -169,18 +178,29 @@ void OutboxPage::showChosen() {
   const bool waits = o && o->state == OutgoingState::Waiting;
   hand_over_->setEnabled(waits);
   mark_->setEnabled(waits);
-  back_->setEnabled(o && o->state != OutgoingState::HandedOver);
-  back_->setText(o && o->state == OutgoingState::TakenBack ? tr("Let it wait again") : tr("Take it back"));
+  back_->setEnabled(o);
+  back_->setText(waits || !o ? tr("Take it back") : o->state == OutgoingState::HandedOver ? tr("It did not go")
+                                                                                            : tr("Put it back in the queue"));
   copy_->setEnabled(o);
   about_->setEnabled(o && o->submission);
   if (!o) {
+    reading_.cancel();
     head_->setText(tr("Nothing has been written yet. Letters and replies wait here until you hand them over."));
     return letter_->clear();
   }
   head_->setText(tr("To %1 <%2>\n%3").arg(q(o->to_name), q(o->to_address), q(o->subject)));
-  auto bytes = FileSystem::real().read(library_.outgoingFile(*o));
-  auto mail = bytes ? exchange::readMail(*bytes) : Result<exchange::Mail>(fail(bytes.error()));
-  letter_->setPlainText(mail ? q(mail->text) : q(mail.error().sentence()));
+  // With a reply's film in it a letter is megabytes: it is not read on the window's thread.
+  letter_->clear();
+  reading_.start<QString>(
+      {},
+      [file = library_.outgoingFile(*o)](Task&) -> Result<QString> {
+        auto bytes = FileSystem::real().read(file);
+        if (!bytes) return fail(bytes.error());
+        auto mail = exchange::readMail(*bytes);
+        if (!mail) return fail(mail.error());
+        return q(mail->text);
+      },
+      [this](Result<QString> words) { letter_->setPlainText(words ? *words : q(words.error().sentence())); });
   // A reply's film and report as they lie in the library: the same files that go along.
   if (o->kind != "reply" || !o->submission) {
     parts_->hide();
@@ -203,9 +223,9 @@ void OutboxPage::showChosen() {
 }
 
 void OutboxPage::openPart(const QString& file) {
-  status_->setText(opener_(QStringLiteral("xdg-open"), {file})
-                       ? QString()
-                       : tr("Nothing on this machine opens it. It lies in %1").arg(file));
+  status_->clear();
+  opener_(QStringLiteral("xdg-open"), {file},
+          [this, file] { status_->setText(tr("Nothing on this machine opens it. It lies in %1").arg(file)); });
 }
 
 void OutboxPage::handOver() {
@@ -213,18 +233,27 @@ void OutboxPage::handOver() {
   if (!o) return;
   const QString file = q(library_.outgoingFile(*o).string());
   // A mail program opens an .eml with its attachments; what hands on only words could lose them.
-  if (!opener_(QStringLiteral("xdg-open"), {file}))
-    return status_->setText(tr("No mail program opens it. The ready message lies in %1: open it there, or copy the "
-                               "words, then mark it as sent.")
-                                .arg(file));
+  const library::OutgoingId id = o->id;
   setState(OutgoingState::HandedOver);
-  status_->setText(tr("Handed over to your mail program; send it from there."));
+  status_->setText(
+      tr("Handed over to your mail program; send it from there. If nothing opened, press “It did not go”."));
+  opener_(QStringLiteral("xdg-open"), {file}, [this, id, file] {
+    // It waits again: nobody has taken it.
+    if (auto back = library_.setOutgoingState(id, OutgoingState::Waiting, library::today()); !back)
+      return status_->setText(q(back.error().sentence()));
+    refresh();
+    emit changed();
+    status_->setText(tr("No mail program opens it. The ready message lies in %1: open it there, or copy the words, then "
+                        "mark it as sent.")
+                         .arg(file));
+  });
 }
 
 void OutboxPage::setState(OutgoingState state) {
   const auto* o = chosen();
   if (!o) return;
-  if (o->state == OutgoingState::TakenBack && state == OutgoingState::TakenBack) state = OutgoingState::Waiting;
+  // What is no longer waiting goes back to waiting: taken back before, or handed to a mail program that did nothing.
+  if (o->state != OutgoingState::Waiting && state == OutgoingState::TakenBack) state = OutgoingState::Waiting;
   auto kept = library_.setOutgoingState(o->id, state, library::today());
   status_->setText(kept ? QString() : q(kept.error().sentence()));
   refresh();

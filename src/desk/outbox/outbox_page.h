@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include "core/library/library.h"
+#include "desk/jobs/job_runner.h"
 
 class QLabel;
 class QListWidget;
@@ -23,8 +24,9 @@ class OutboxPage : public QWidget {
 
   void refresh();
   int waiting() const { return waiting_; }
-  // What opens files and mails; a test sets another.
-  using Opener = std::function<bool(const QString& program, const QStringList& arguments)>;
+  // What opens files and mails, and says later when nothing does; a test sets another.
+  using Opener = std::function<void(const QString& program, const QStringList& arguments,
+                                    const std::function<void()>& failed)>;
   void setOpener(Opener opener) { opener_ = std::move(opener); }
   QSize minimumSizeHint() const override { return {640, 420}; }
 
@@ -47,6 +49,7 @@ class OutboxPage : public QWidget {
 
   library::Library& library_;
   Opener opener_;
+  JobRunner reading_{Lane::Replace};
   std::vector<library::Outgoing> all_;
   int waiting_ = 0;
   QListWidget* list_;

@@ -91,14 +91,14 @@ void CuePanel::setPlaceholder(const QString& sentence) {
 }
 
 void CuePanel::addGreeting() {
-  auto* line = new QLineEdit(document_.choice().greeting);
+  auto* line = new QLineEdit(q(document_.choice().greeting));
   line->setObjectName(QStringLiteral("greeting"));
   line->setPlaceholderText(tr("First words of the reply"));
   line->setCursorPosition(0);  // a long line shows its beginning
   line->setToolTip(tr("Stands at the top of the report"));
   connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
     CueChoice to = document_.choice();
-    to.greeting = text;
+    to.greeting = text.toStdString();
     changing_ = true;
     change(tr("word the greeting"), to, gesture);
     changing_ = false;

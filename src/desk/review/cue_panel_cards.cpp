@@ -84,9 +84,8 @@ void CuePanel::addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid)
     top->addWidget(title, 1);
   } else {
     // The doubt goes along into what the athlete reads.
-    const auto now = coaching::withBasis({cue}, document_.analysis()->findings);
-    const lifts::MeasureDefinition* kind = lifts::measureDefinition(cue.measure);
-    quiet(q(coaching::titleWithBasis(now.front())), "show", tr("Show the frame it was seen on"), [this, cue, kind] {
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(document_.lift(), cue.measure);
+    quiet(q(coaching::titleWithBasis(cue)), "show", tr("Show the frame it was seen on"), [this, cue, kind] {
       emit evidenceRequested(cue.t_s, static_cast<int>(kind ? kind->drawing : lifts::Drawing::Chain));
     });
     top->addStretch();
@@ -177,6 +176,7 @@ void CuePanel::addFrames(int index, const coaching::Cue& cue, QGridLayout& grid)
   };
   button(tr("Set"), "useFrame", tr("Show the frame that is on the stage now"), [this](coaching::Cue& c) {
     c.t_s = now_();
+    c.frame_chosen = true;
     c.also_s.clear();
   });
   button(QStringLiteral("+"), "addFrame", tr("Show the frame on the stage as well"),
@@ -215,16 +215,13 @@ void CuePanel::addFollowedBy(int index, const coaching::Cue& cue, QGridLayout& g
   box->addItem(tr("by eye"), QString());
   const auto a = document_.analysis();
   for (const auto& row : document_.lift().rep_measures)
-    if (const auto now = library::meanOf(row.kind.id, a->measures))
+    if (const auto now = lifts::meanOf(row.kind.id, a->measures))
       box->addItem(tr("%1: now %2").arg(q(row.kind.title), q(lifts::textWithSigma(row.kind, *now))), q(row.kind.id));
   box->setCurrentIndex(std::max(0, box->findData(q(cue.measure))));
-  connect(box, &QComboBox::activated, this, [this, index, box, a](int) {
+  connect(box, &QComboBox::activated, this, [this, index, box](int) {
     CueChoice to = document_.choice();
     auto& c = to.cues[static_cast<std::size_t>(index)];
     c.measure = box->currentData().toString().toStdString();
-    const auto now = library::meanOf(c.measure, a->measures);
-    c.value = now ? now->value : 0;
-    c.sigma = now ? now->sigma : 0;
     change(tr("choose how a cue is followed"), to, newGesture());
   });
   grid.addWidget(words(tr("Followed by"), true), 11, 0);
@@ -307,13 +304,13 @@ void CuePanel::addOwnRow() {
 }
 
 void CuePanel::addClosing() {
-  auto* line = new QLineEdit(document_.choice().closing);
+  auto* line = new QLineEdit(q(document_.choice().closing));
   line->setObjectName(QStringLiteral("closing"));
   line->setPlaceholderText(tr("Last words of the reply"));
   line->setCursorPosition(0);
   connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
     CueChoice to = document_.choice();
-    to.closing = text;
+    to.closing = text.toStdString();
     changing_ = true;
     change(tr("word the last words"), to, gesture);
     changing_ = false;

@@ -39,6 +39,7 @@ class FrameSource::Decoder : public QObject {
         return;
       }
       footage_ = std::make_unique<footage::Footage>(std::move(*opened));
+      emit source_.opened(std::make_shared<const footage::ClipInfo>(footage_->info()));
     }
     const std::size_t index = std::min(static_cast<std::size_t>(frame), footage_->info().frames() - 1);
     auto decoded = footage_->frame(index);

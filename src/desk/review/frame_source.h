@@ -7,6 +7,8 @@
 #include <filesystem>
 #include <memory>
 
+#include "core/footage/clip_info.h"
+
 namespace jib::desk {
 
 // Decodes frames of one clip on a thread of its own. Of several wishes only the latest is served.
@@ -20,6 +22,7 @@ class FrameSource : public QObject {
   void request(std::size_t frame);
 
  signals:
+  void opened(std::shared_ptr<const jib::footage::ClipInfo> info);  // before its first frame
   void frameReady(std::size_t frame, const QImage& picture);
   void failed(const QString& sentence);
 

@@ -7,18 +7,13 @@
 #include <cmath>
 
 #include "core/library/dates.h"
-#include "core/lifts/lift.h"
+#include "core/library/follow_up.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
 namespace {
-
-QString valueText(const std::string& measure, double value, double sigma) {
-  const lifts::MeasureDefinition* kind = lifts::measureDefinition(measure);
-  return kind ? QString::fromStdString(lifts::textWithSigma(*kind, {value, sigma, 0})) : QString::number(value);
-}
 
 // Then and now on one line, with their ± as bars.
 class ThenNow : public QWidget {
@@ -55,17 +50,6 @@ class ThenNow : public QWidget {
 };
 
 }  // namespace
-
-QString thenText(const library::CueThread& t) {
-  if (t.measure.empty()) return QObject::tr("seen by eye");
-  return valueText(t.measure, t.value_then, t.sigma_then);
-}
-
-QString nowText(const library::CueThread& t) {
-  if (t.measure.empty())
-    return t.measured_in ? QObject::tr("looked at again") : QObject::tr("look again and mark it in the table");
-  return t.value_now ? valueText(t.measure, *t.value_now, t.sigma_now.value_or(0)) : QObject::tr("not measured yet");
-}
 
 HistoryPanel::HistoryPanel(QWidget* parent) : QScrollArea(parent) {
   setObjectName(QStringLiteral("historyPanel"));
@@ -106,7 +90,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     if (!t.measure.empty()) box->addWidget(new ThenNow(t));
     const QString on =
         t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(library::spoken(t.measured_on)));
-    box->addWidget(words(tr("Then %1 · now %2%3").arg(thenText(t), nowText(t), on)));
+    box->addWidget(words(tr("Then %1 · now %2%3").arg(q(library::thenText(t)), q(library::nowText(t)), on)));
     auto* said = words(mark + state);
     said->setObjectName(QStringLiteral("threadState"));
     if (t.state == library::ThreadState::Met || t.state == library::ThreadState::Better) setTone(said, "good");

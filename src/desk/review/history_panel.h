@@ -22,8 +22,4 @@ class HistoryPanel : public QScrollArea {
   QVBoxLayout* column_;
 };
 
-// "then" and "now" of a thread in words, with ±.
-QString thenText(const library::CueThread& thread);
-QString nowText(const library::CueThread& thread);
-
 }  // namespace jib::desk

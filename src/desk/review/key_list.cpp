@@ -8,6 +8,17 @@
 #include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
+namespace {
+
+QLabel* keysLabel(const QString& keys) {
+  auto* label = plainLabel(keys);
+  QFont bold = label->font();
+  bold.setBold(true);
+  label->setFont(bold);
+  return label;
+}
+
+}  // namespace
 
 KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(parent) {
   setObjectName(QStringLiteral("card"));
@@ -47,9 +58,9 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
     }
     QStringList keys;
     for (const QKeySequence& k : entry.action->shortcuts()) keys << k.toString(QKeySequence::NativeText);
-    grid->addWidget(new QLabel(QStringLiteral("<b>%1</b>").arg(keys.join(tr(" or ")).toHtmlEscaped())), row,
+    grid->addWidget(keysLabel(keys.join(tr(" or "))), row,
                     2 * column);
-    auto* what = new QLabel(entry.action->text());
+    auto* what = plainLabel(entry.action->text());
     what->setWordWrap(true);
     leastTextWidth(what, 210);
     grid->addWidget(what, row++, 2 * column + 1);

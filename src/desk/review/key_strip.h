@@ -61,7 +61,7 @@ class KeyStrip : public QWidget {
   void paintShot(QPainter& painter, std::size_t shot) const;
 
   ReviewDocument& document_;
-  JobRunner jobs_;
+  JobRunner jobs_{Lane::Replace};
   std::vector<Shot> shots_;
   std::vector<double> off_best_;  // of each rep, in usual faults; empty of a single rep
   std::optional<library::OwnBest> own_best_;

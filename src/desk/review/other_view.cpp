@@ -33,7 +33,7 @@ OtherView::OtherView(QWidget* parent) : QFrame(parent) {
   shift_->setToolTip(tr("How much later the same moment is in this clip; found from the motion, yours to change"));
   row->addWidget(title_, 1);
   row->addWidget(shift_);
-  image_ = new QLabel;
+  image_ = plainLabel();
   image_->setObjectName(QStringLiteral("otherPicture"));
   image_->setAlignment(Qt::AlignCenter);
   image_->setMinimumSize(80, 60);
@@ -51,24 +51,29 @@ OtherView::OtherView(QWidget* parent) : QFrame(parent) {
 
 OtherView::~OtherView() = default;
 
-bool OtherView::openFrames(const std::filesystem::path& clip, const QString& title) {
-  auto reader = footage::FrameReader::open(clip, footage::Workers::One);
-  title_->setText(reader ? title : QString::fromStdString(reader.error().sentence()));
-  if (!reader) return false;
-  times_s_ = reader->info().times_s;
+// Read through by the thread that decodes it; until then there is nothing to follow.
+void OtherView::openFrames(const std::filesystem::path& clip, const QString& title) {
+  title_->setText(title);
+  times_s_.clear();
   picture_ = {};  // of the film before
   image_->clear();
   frames_ = std::make_unique<FrameSource>(clip);
+  connect(frames_.get(), &FrameSource::failed, title_, &QLabel::setText);
+  connect(frames_.get(), &FrameSource::opened, this, [this](const std::shared_ptr<const footage::ClipInfo>& info) {
+    times_s_ = info->times_s;
+    follow(at_s_);
+  });
   connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t frame, const QImage& picture) {
+    if (times_s_.empty()) return;
     frame_ = std::min(frame, times_s_.size() - 1);
     shown_s_ = times_s_[frame_];
     show(picture);
   });
-  return true;
+  frames_->request(0);
 }
 
 void OtherView::open(const std::filesystem::path& clip, const QString& title, double offset_s) {
-  if (!openFrames(clip, title)) return;
+  openFrames(clip, title);
   when_ = [this](double t) { return std::optional(t + offset_s_); };
   offset_s_ = offset_s;
   const QSignalBlocker quiet(shift_);
@@ -76,7 +81,7 @@ void OtherView::open(const std::filesystem::path& clip, const QString& title, do
 }
 
 void OtherView::open(const std::filesystem::path& clip, const QString& title, When when) {
-  if (!openFrames(clip, title)) return;
+  openFrames(clip, title);
   when_ = std::move(when);
   shift_->hide();
 }

@@ -57,7 +57,7 @@ class OtherView : public QFrame {
 
  private:
   void show(const QImage& picture);
-  bool openFrames(const std::filesystem::path& clip, const QString& title);
+  void openFrames(const std::filesystem::path& clip, const QString& title);
 
   std::unique_ptr<FrameSource> frames_;
   std::vector<double> times_s_;

@@ -36,8 +36,11 @@ PlacingGuide::PlacingGuide(ReviewDocument& document, QWidget* parent) : QFrame(p
   setObjectName(QStringLiteral("coachCard"));
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(12, 6, 12, 6);
-  what_ = new QLabel;
+  what_ = plainLabel();
   what_->setObjectName(QStringLiteral("placingWhat"));
+  QFont bold = what_->font();
+  bold.setBold(true);
+  what_->setFont(bold);
   where_ = words(QString(), true);
   // Two lines at all times: the longest must not widen the window, nor the picture jump from point to point.
   where_->setMinimumHeight(2 * where_->fontMetrics().lineSpacing());
@@ -86,7 +89,7 @@ void PlacingGuide::refresh() {
     ++number;
   }
   const auto title = tracing::titleOf(*landmark);
-  what_->setText(tr("<b>%1 of 6: click the %2</b>").arg(number).arg(q(title)));
+  what_->setText(tr("%1 of 6: click the %2").arg(number).arg(q(title)));
   where_->setText(whereOf(*landmark) + tr(". Enter accepts the suggested point; Ctrl+Z undoes."));
   emit nextChanged(landmark);
 }

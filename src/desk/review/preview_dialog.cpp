@@ -15,6 +15,7 @@
 #include "core/footage/frame_reader.h"
 #include "desk/review/frame_source.h"
 #include "desk/text.h"
+#include "desk/widgets/flow.h"
 
 namespace jib::desk {
 namespace {
@@ -25,10 +26,11 @@ class Page : public QTextBrowser {
   using QTextBrowser::QTextBrowser;
 
  protected:
-  QVariant loadResource(int type, const QUrl& url) override {
+  QVariant loadResource(int, const QUrl& url) override {
     const QString all = url.toString();
     const qsizetype comma = all.indexOf(QLatin1Char(','));
-    if (url.scheme() != QLatin1String("data") || comma < 0) return QTextBrowser::loadResource(type, url);
+    // Nothing else is opened: the page is to hold all it shows.
+    if (url.scheme() != QLatin1String("data") || comma < 0) return {};
     return QImage::fromData(QByteArray::fromBase64(all.mid(comma + 1).toLatin1()));
   }
 };
@@ -64,7 +66,7 @@ QWidget* PreviewDialog::buildFilm(const std::filesystem::path& film) {
   auto* box = new QWidget;
   auto* column = new QVBoxLayout(box);
   column->setContentsMargins(0, 0, 0, 0);
-  screen_ = new QLabel;
+  screen_ = plainLabel();
   screen_->setObjectName(QStringLiteral("previewFilm"));
   screen_->setMinimumSize(480, 270);
   screen_->setAlignment(Qt::AlignCenter);
@@ -81,16 +83,16 @@ QWidget* PreviewDialog::buildFilm(const std::filesystem::path& film) {
   row->addWidget(play_);
   row->addWidget(time_, 1);
   column->addLayout(row);
-  if (auto reader = footage::FrameReader::open(film, footage::Workers::One)) {
-    player_.setTimes(reader->info().times_s);
-    time_->setRange(0, static_cast<int>(reader->info().times_s.size()) - 1);
-    const auto times = reader->info().times_s;
-    connect(time_, &QSlider::sliderMoved, this, [this, times](int i) {
-      player_.pause();
-      player_.goTo(times[static_cast<std::size_t>(i)]);
-    });
-  }
   frames_ = std::make_unique<FrameSource>(film);
+  connect(frames_.get(), &FrameSource::opened, this, [this](const std::shared_ptr<const footage::ClipInfo>& info) {
+    player_.setTimes(info->times_s);
+    time_->setRange(0, static_cast<int>(info->times_s.size()) - 1);
+    connect(time_, &QSlider::sliderMoved, this, [this, info](int i) {
+      player_.pause();
+      player_.goTo(info->times_s[static_cast<std::size_t>(i)]);
+    });
+    player_.toggle();
+  });
   connect(frames_.get(), &FrameSource::frameReady, this, [this](std::size_t, const QImage& picture) { show(picture); });
   connect(frames_.get(), &FrameSource::failed, screen_, &QLabel::setText);
   connect(&player_, &Player::frameChanged, this, [this](std::size_t frame) {
@@ -101,7 +103,6 @@ QWidget* PreviewDialog::buildFilm(const std::filesystem::path& film) {
           [this](bool on) { play_->setText(on ? tr("❚❚ Pause") : tr("▶ Play")); });
   connect(play_, &QToolButton::clicked, &player_, &Player::toggle);
   frames_->request(0);
-  player_.toggle();
   return box;
 }
 

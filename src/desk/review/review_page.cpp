@@ -44,8 +44,11 @@
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
-ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent)
-    : QWidget(parent), library_(library) {
+ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, Returns* returns, QWidget* parent)
+    : QWidget(parent),
+      library_(library),
+      returns_(returns ? returns : new Returns(library.folder(), this)),
+      keeper_(returns_->keeperOf(id)) {
   setObjectName(QStringLiteral("page"));
   setFocusPolicy(Qt::ClickFocus);
   if (!load(id)) return;
@@ -54,7 +57,7 @@ ReviewPage::ReviewPage(library::Library& library, library::SubmissionId id, QWid
   connectDocument();
   save_timer_.setSingleShot(true);
   save_timer_.setInterval(0);  // after the event at hand: a drag saves once a mouse move at most
-  connect(&save_timer_, &QTimer::timeout, this, &ReviewPage::save);
+  connect(&save_timer_, &QTimer::timeout, this, &ReviewPage::saveAside);
   setFocusProxy(stage_);
   openClip();
 }
@@ -64,12 +67,13 @@ ReviewPage::~ReviewPage() {
   const bool moved = document_ && document_->analysis() &&
                      (deskState() != stored_desk_ || std::abs(player_.time() - stored_head_s_) > 1e-6);
   if (given_up_) return;
-  if (document_ && (save_timer_.isActive() || (moved && library_.readOnly().empty()))) save();
+  if (document_ && (save_timer_.isActive() || saving_.busy() || (moved && library_.readOnly().empty()))) save();
 }
 
 bool ReviewPage::load(library::SubmissionId id) {
   auto submission = library_.submission(id);
   auto review = library_.review(id);
+  if (const auto number = library_.reviewNumber(id); number && !returns_->isReturning(id)) keeper_->begin(*number);
   auto athlete =
       submission ? library_.athlete(submission->athlete) : Result<library::Athlete>(fail(submission.error()));
   auto book = coaching::CueBook::shipped();
@@ -182,12 +186,11 @@ void ReviewPage::connectDocument() {
   connect(document_.get(), &ReviewDocument::bookmarksChanged, scrubber_, qOverload<>(&QWidget::update));
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::refreshNumbers);
   connect(document_.get(), &ReviewDocument::approachChanged, this, [this] {
-    auto athlete = library_.athlete(document_->athlete().id);
-    if (!athlete) return say(q(athlete.error().sentence()), true);
-    const Approach now = document_->approach();
-    athlete->style = now.style;
-    athlete->profile.switches = now.sides;
-    if (auto kept = library_.updateAthlete(*athlete); !kept) say(q(kept.error().sentence()), true);
+    const auto kept = library_.edit(document_->athlete().id, [now = document_->approach()](library::Athlete& a) {
+      a.style = now.style;
+      a.profile.switches = now.sides;
+    });
+    if (!kept) say(q(kept.error().sentence()), true);
   });
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::traceSetIfMissing);
   connect(document_.get(), &ReviewDocument::setUpChanged, this, [this] {
@@ -213,7 +216,7 @@ void ReviewPage::connectDocument() {
   });
   connect(stage_, &Stage::footDragged, this, &ReviewPage::moveFoot);
   connect(stage_, &Stage::pointedAt, this, &ReviewPage::pointAtLifter);
-  for (JobRunner* jobs : {&jobs_, &other_jobs_}) {
+  for (JobRunner* jobs : lanes()) {
     connect(jobs, &JobRunner::started, this, [this](const QString& title) {
       status_->setText(title);
       progress_->setValue(0);
@@ -221,11 +224,23 @@ void ReviewPage::connectDocument() {
       cancel_->show();
     });
     connect(jobs, &JobRunner::progressed, this, [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
-    connect(jobs, &JobRunner::finished, this, [this] {
-      progress_->setVisible(busy());
-      cancel_->setVisible(busy());
-    });
+    connect(jobs, &JobRunner::finished, this, &ReviewPage::refreshBusy);
   }
+  connectReturns();
+}
+
+std::vector<JobRunner*> ReviewPage::lanes() {
+  return {&jobs_, &following_, &previewing_, &other_jobs_};
+}
+
+bool ReviewPage::busy() const {
+  return jobs_.busy() || following_.busy() || previewing_.busy() || keeping_.busy() || saving_.busy() || other_jobs_.busy() ||
+         (document_ && returns_->isReturning(document_->submission().id));
+}
+
+void ReviewPage::refreshBusy() {
+  progress_->setVisible(busy());
+  cancel_->setVisible(busy());
 }
 
 // A fault may show from a load on: the lightest at which it was sure, and the heaviest at which it surely was not.
@@ -321,7 +336,7 @@ std::vector<library::CueThread> ReviewPage::earlierThreads() const {
 }
 
 bool ReviewPage::settled() const {
-  return !jobs_.busy() && !other_jobs_.busy() && !strip_->busy() && stage_->hasPicture() &&
+  return !busy() && !strip_->busy() && stage_->hasPicture() &&
          stage_->frame() == player_.frame();
 }
 
@@ -483,37 +498,75 @@ bool ReviewPage::eventFilter(QObject* watched, QEvent* event) {
 // Only what is edited here: import, pairing and the queue write into the same row.
 void ReviewPage::keepSubmission() {
   const auto& ours = document_->submission();
-  auto row = library_.submission(ours.id);
-  if (!row) return say(q(row.error().sentence()), true);
-  row->variant = ours.variant;
-  row->load_kg = ours.load_kg;
-  row->plate_mm = ours.plate_mm;
-  row->slow_factor = ours.slow_factor;
-  row->state = ours.state;
-  row->details.variant_by = ours.details.variant_by;
-  row->details.top_set = ours.details.top_set;
-  row->details.set_loads_kg = ours.details.set_loads_kg;
-  row->details.overruled = ours.details.overruled;
-  row->details.roll_deg = ours.details.roll_deg;
-  row->details.left_out = ours.details.left_out;
-  row->details.pair_offset_s = ours.details.pair_offset_s;
-  if (auto kept = library_.updateSubmission(*row); !kept) say(q(kept.error().sentence()), true);
+  const auto kept = library_.edit(ours.id, [&](library::Submission& row) {
+    row.variant = ours.variant;
+    row.load_kg = ours.load_kg;
+    row.plate_mm = ours.plate_mm;
+    row.slow_factor = ours.slow_factor;
+    row.details.variant_by = ours.details.variant_by;
+    row.details.top_set = ours.details.top_set;
+    row.details.set_loads_kg = ours.details.set_loads_kg;
+    row.details.overruled = ours.details.overruled;
+    row.details.roll_deg = ours.details.roll_deg;
+    row.details.left_out = ours.details.left_out;
+  });
+  if (!kept) notKept(kept.error());
 }
 
+// A review that was begun is in review.
 void ReviewPage::saveSoon() {
   if (document_->submission().state == library::SubmissionState::New) {
-    document_->setState(library::SubmissionState::InReview);
-    keepSubmission();
+    const auto kept = library_.edit(document_->submission().id, [](library::Submission& row) {
+      if (row.state == library::SubmissionState::New) row.state = library::SubmissionState::InReview;
+    });
+    if (!kept) return notKept(kept.error());
+    document_->setState(kept->state);
   }
   save_timer_.start();
 }
 
-void ReviewPage::save() {
-  save_timer_.stop();
+library::Review ReviewPage::reviewNow() const {
   auto review = document_->review();
   review.play_head_s = player_.time();
   review.desk = deskState();
-  if (auto kept = library_.saveReview(document_->submission().id, review); !kept) say(q(kept.error().sentence()), true);
+  return review;
+}
+
+// Before something that needs it kept. After every edit saveAside() does it off the window's thread: a save waits for
+// the disk.
+bool ReviewPage::save() {
+  save_timer_.stop();
+  if (given_up_) return false;
+  const auto kept = keeper_->keep(library_, reviewNow(), document_->session().revision());
+  if (!kept) notKept(kept.error());
+  return kept.has_value();
+}
+
+void ReviewPage::saveAside() {
+  if (given_up_) return;
+  if (saving_.busy()) {
+    save_again_ = true;
+    return;
+  }
+  save_again_ = false;
+  saving_.start<bool>(
+      {},
+      [keeper = keeper_, review = reviewNow(), revision = document_->session().revision(),
+       folder = library_.folder()](Task&) -> Result<bool> {
+        auto library = library::Library::openAgain(folder);
+        if (!library) return fail(library.error());
+        return keeper->keep(*library, review, revision);
+      },
+      [this](Result<bool> kept) {
+        if (!kept) return notKept(kept.error());
+        if (save_again_) saveAside();
+      });
+}
+
+// Another window, or the coach in another window, has the last word then: nothing of this page is written any more.
+void ReviewPage::notKept(const Error& why) {
+  if (why.code == ErrorCode::Conflict || why.code == ErrorCode::CannotRead) given_up_ = true;
+  say(q(why.sentence()), true);
 }
 
 void ReviewPage::say(const QString& sentence, bool is_trouble) {

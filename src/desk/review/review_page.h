@@ -8,7 +8,7 @@
 
 #include "core/coaching/clip_check.h"
 #include "core/exchange/intake/care.h"
-#include "desk/jobs/job_runner.h"
+#include "desk/jobs/returns.h"
 #include "desk/review/player.h"
 #include "desk/review/review_document.h"
 #include "drawing/overlay.h"
@@ -54,14 +54,16 @@ class ReviewPage : public QWidget {
   Q_OBJECT
 
  public:
-  ReviewPage(library::Library& library, library::SubmissionId id, QWidget* parent = nullptr);
+  // `returns`: the window's, which outlive the page; without them the page has its own, which end with it.
+  ReviewPage(library::Library& library, library::SubmissionId id, Returns* returns = nullptr,
+             QWidget* parent = nullptr);
   ~ReviewPage() override;
 
   ReviewDocument& document() { return *document_; }
   Player& player() { return player_; }
   // What a reply would say and show now.
   drawing::ReplyContent replyContent() const;
-  bool busy() const { return jobs_.busy() || other_jobs_.busy(); }
+  bool busy() const;
   bool settled() const;  // no job runs, and the frame under the play head is on show
   // Shows a frame with a measure's drawing on it.
   void showEvidence(double t_s, lifts::Drawing drawing);
@@ -71,8 +73,8 @@ class ReviewPage : public QWidget {
   // Writes the reply without asking for a folder.
   void writeReplyTo(const QString& folder);
   // Writes the reply into the library and a ready message with it into the outbox.
-  void returnByMail();
-  // The same, and then the next submission is asked for.
+  bool returnByMail();
+  // The same, and the next submission is asked for as soon as it is on its way.
   void returnAndNext();
   // Writes the reply aside and shows it as the athlete will see it.
   void preview();
@@ -125,6 +127,7 @@ class ReviewPage : public QWidget {
   QAction* action(const QString& name, const QString& text, const QList<QKeySequence>& keys, std::function<void()> run);
 
   void openClip();
+  void clipOpened(const footage::ClipInfo& info);
   void askUpright();
   void lookFirst();
   void openTraced();
@@ -136,7 +139,9 @@ class ReviewPage : public QWidget {
   void traceAgainIfBarMoved();
   void askForPlate();
   void traceSetIfMissing();
-  void analysisArrived(Result<coaching::Analysis> result);
+  // `fresh`: it was traced now, and not read from the library.
+  void analysisArrived(Result<coaching::Analysis> result, bool fresh = true);
+  void keepAnalysis(std::shared_ptr<const coaching::Analysis> a, bool fresh);
   void showFrame(std::size_t frame);
   void followPlayHead();
   void refreshMeta();
@@ -178,11 +183,14 @@ class ReviewPage : public QWidget {
   void placeAt(const tracing::PointName& point, PixelPoint at, int gesture);
   void nudge(int dx, int dy);
   void askFolderAndReply();
-  void writeReply(const QString& folder, std::function<void(const drawing::ReplyFiles&)> then);
-  bool recordReply();
-  Result<bool> returnSet();
-  Result<bool> rememberBody();
-  void post(const drawing::ReplyFiles& files);
+  review::Surroundings surroundings() const;
+  std::optional<review::ReplyDraft> draft();
+  bool askBeforeSecond();
+  void returning();
+  void returned(qlonglong submission, int revision, const QString& what);
+  void connectReturns();
+  void refreshBusy();
+  std::vector<JobRunner*> lanes();
   void learnWhoWrote();
   void showClaims();
   std::vector<coaching::Claim> openClaims(std::vector<coaching::Claim> claims);
@@ -199,16 +207,25 @@ class ReviewPage : public QWidget {
   void setOtherLarge(bool large);
   void placeOtherView();
   void keepSubmission();
+  void notKept(const Error& why);
   void saveSoon();
-  void save();
-  std::string filmNext() const;
+  bool save();
+  void saveAside();
+  library::Review reviewNow() const;
 
   library::Library& library_;
   std::unique_ptr<ReviewDocument> document_;
   std::unique_ptr<FrameSource> frames_;
   Player player_;
-  JobRunner jobs_;
-  JobRunner other_jobs_;  // tracing the other film of the set
+  JobRunner jobs_{Lane::Replace};        // looking at the clip and tracing it: the newest is wanted
+  JobRunner following_{Lane::Queue};     // drawings, each of them
+  JobRunner previewing_{Lane::Replace};
+  JobRunner keeping_{Lane::Queue};       // what was traced
+  JobRunner other_jobs_{Lane::Replace};  // tracing the other film of the set
+  Returns* returns_;
+  std::shared_ptr<review::Keeper> keeper_;  // of the review in this window
+  JobRunner saving_{Lane::Queue};
+  bool save_again_ = false;  // something changed while it was being saved
   QTimer save_timer_;
   std::vector<library::CueThread> threads_;
   std::string address_;  // of the athlete; empty when none is known
@@ -219,7 +236,9 @@ class ReviewPage : public QWidget {
   bool given_up_ = false;  // the clip is opened anew: what is here must not be kept over what is stored
   footage::Upright upright_;
   footage::PictureSize as_it_came_;  // empty until the clip could be read
-  bool then_next_ = false;           // the next is opened once this one is returned
+  std::optional<footage::ClipInfo> clip_info_;
+  std::optional<QString> watch_once_opened_;  // nothing is traced, and why; the clip is not opened yet
+  bool second_asked_ = false;        // whether to send a second reply
   drawing::OverlayChoice lines_;     // those that are on while lines are shown
   std::string stored_desk_;          // how the desk stood when this was closed last
   double stored_head_s_ = 0;

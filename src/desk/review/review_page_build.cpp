@@ -54,7 +54,7 @@ QWidget* ReviewPage::buildHeader() {
   back->setObjectName(QStringLiteral("back"));
   back->setToolTip(tr("Back to the list; everything is saved"));
   connect(back, &QPushButton::clicked, this, &ReviewPage::leaveRequested);
-  auto* name = new QLabel(q(document_->athlete().name));
+  auto* name = plainLabel(q(document_->athlete().name));
   name->setObjectName(QStringLiteral("title"));
   meta_ = new ElidedButton;
   meta_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -370,8 +370,10 @@ void ReviewPage::buildReturning(QVBoxLayout& column) {
       by_mail ? tr("Annotated clip and report to %1, as a ready message in the outbox (Ctrl+Return)").arg(q(address_))
               : tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
   connect(reply_, &QPushButton::clicked, this, [this, by_mail] {
-    then_next_ = false;
-    by_mail ? returnByMail() : askFolderAndReply();
+    if (by_mail)
+      returnByMail();
+    else
+      askFolderAndReply();
   });
   to_folder_ = new QPushButton(tr("Folder…"));
   to_folder_->setObjectName(QStringLiteral("toFolder"));
@@ -496,9 +498,9 @@ void ReviewPage::buildLayout() {
   cancel_ = new QPushButton(tr("Cancel"));
   cancel_->setObjectName(QStringLiteral("cancel"));
   connect(cancel_, &QPushButton::clicked, this, [this] {
-    jobs_.cancel();
-    other_jobs_.cancel();
-    say(tr("Stopped. Nothing half-done was kept."), false);
+    for (JobRunner* jobs : lanes()) jobs->cancel();
+    if (returns_->isReturning(document_->submission().id)) return returns_->cancel();
+    say(tr("Stopped. Nothing was saved."), false);
   });
   row->addWidget(status_, 1);
   row->addWidget(progress_);

@@ -100,7 +100,7 @@ void ReviewPage::followDrawn(const coaching::Shape& shape) {
   if (!free || of_room) return;
   const std::size_t first = a->motion.frameAt(shape.from_s), last = a->motion.frameAt(shape.to_s),
                     drawn = a->motion.frameAt(shape.drawn_s);
-  jobs_.start<coaching::Shape>(
+  following_.start<coaching::Shape>(
       tr("Following what you drew on…"),
       [shape, first, last, drawn, clip = document_->clip()](Task& task) -> Result<coaching::Shape> {
         coaching::Shape followed = shape;
@@ -129,10 +129,12 @@ void ReviewPage::followDrawn(const coaching::Shape& shape) {
 
 // Nothing is traced, and everything else goes on: marks, drawings, cues of one's own and the reply.
 void ReviewPage::watchOnly(const QString& why) {
-  auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One);
-  if (!reader) return say(q(reader.error().sentence()), true);
+  if (!clip_info_) {
+    watch_once_opened_ = why;
+    return;
+  }
   measures_->model().setByEye(document_->book().all(document_->lift().id));
-  document_->setAnalysis(coaching::watched(reader->info(), document_->request(), document_->style(), document_->book(),
+  document_->setAnalysis(coaching::watched(*clip_info_, document_->request(), document_->style(), document_->book(),
                                            why.toStdString()));
   why_not_->setText(why);
   refreshReply();
@@ -148,8 +150,8 @@ void ReviewPage::refreshReply() {
   const auto a = document_->analysis();
   if (!a) return;
   const CueChoice& choice = document_->choice();
-  const bool said = a->isTraced() || !choice.cues.empty() || choice.change_nothing || !choice.greeting.isEmpty() ||
-                    !choice.closing.isEmpty() || !document_->sketch().empty();
+  const bool said = a->isTraced() || !choice.cues.empty() || choice.change_nothing || !choice.greeting.empty() ||
+                    !choice.closing.empty() || !document_->sketch().empty();
   reply_->setEnabled(said);
   to_folder_->setEnabled(said);
   then_next_button_->setEnabled(said);
@@ -159,7 +161,7 @@ void ReviewPage::refreshReply() {
 
 void ReviewPage::takeAsVertical(const coaching::Shape& line) {
   const auto a = document_->analysis();
-  if (!a || !a->isTraced()) return say(tr("Nothing is traced in this clip: no lean hangs on what is vertical."), false);
+  if (!a || !a->isTraced()) return say(tr("This clip hasn't been traced, so there is no lean to correct."), false);
   const auto roll_rad = coaching::rollByVertical(line, *a);
   if (!roll_rad) return say(tr("That line is too short, or too far from upright, to be a vertical."), true);
   setRoll(degrees(*roll_rad));

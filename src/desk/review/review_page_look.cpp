@@ -70,9 +70,8 @@ void ReviewPage::askUpright() {
 }
 
 void ReviewPage::changeClip(const QString& title, const std::function<Result<bool>()>& change, const TakeBack& back) {
-  jobs_.cancel();
-  other_jobs_.cancel();
-  if (save_timer_.isActive()) save();
+  for (JobRunner* jobs : lanes()) jobs->cancel();
+  if (save_timer_.isActive() && !save()) return;
   if (auto kept = change(); !kept) return say(q(kept.error().sentence()), true);
   given_up_ = true;
   emit clipChanged(document_->submission().id.number, title, back);

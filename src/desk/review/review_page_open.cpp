@@ -76,24 +76,31 @@ void ReviewPage::openClip() {
   connect(frames_.get(), &FrameSource::frameReady, this,
           [this](std::size_t frame, const QImage& picture) { stage_->showFrame(frame, picture); });
   connect(frames_.get(), &FrameSource::failed, this, [this](const QString& sentence) { stage_->setMessage(sentence); });
+  connect(frames_.get(), &FrameSource::opened, this,
+          [this](const std::shared_ptr<const footage::ClipInfo>& info) { clipOpened(*info); });
   frames_->request(0);
   openSet();
   const auto state = document_->submission().state;
   const bool fresh = state != library::SubmissionState::Returned && !document_->looked() && !document_->chosen();
   if (fresh && QSettings().value(QStringLiteral("firstLook"), false).toBool()) startFirstLook();
   history_->setThreads(earlierThreads());
-  // The clip can be played while it is being traced.
-  if (auto reader = footage::FrameReader::open(document_->clip(), footage::Workers::One)) {
-    upright_ = reader->info().upright;
-    as_it_came_ = reader->info().as_it_came;
-    player_.setTimes(reader->info().times_s);
-    scrubber_->setDuration(reader->info().times_s.front(), reader->info().times_s.back());
-  }
   bar_pins_ = barPinsOf(document_->placed());
   auto stored = library_.tracing(document_->submission().id);
   // Nobody has looked yet: that tells which lift it is, and whether the clip can be used at all.
   if (stored && stored->empty() && !storedCheck()) return lookFirst();
   openTraced();
+}
+
+// Read through by the thread that decodes it. The clip can be played while it is being traced.
+void ReviewPage::clipOpened(const footage::ClipInfo& info) {
+  clip_info_ = info;
+  upright_ = info.upright;
+  as_it_came_ = info.as_it_came;
+  if (!document_->analysis()) {
+    player_.setTimes(info.times_s);
+    scrubber_->setDuration(info.times_s.front(), info.times_s.back());
+  }
+  if (watch_once_opened_) watchOnly(*std::exchange(watch_once_opened_, std::nullopt));
 }
 
 // Which lift it shows allows it to be measured.
@@ -115,13 +122,13 @@ void ReviewPage::showNotJudged() {
   auto* card = new LiftCard(document_->submission(), check);
   lift_place_->addWidget(card);
   connect(card, &LiftCard::chosen, this, [this](const QString& lift, const QString& variant) {
-    auto s = library_.submission(document_->submission().id);
-    if (!s) return say(q(s.error().sentence()), true);
-    s->lift = lift.toStdString();
-    s->variant = variant.toStdString();
-    s->details.lift_by = library::ToldBy::Coach;
-    s->details.lift_confirmed = true;
-    if (auto kept = library_.updateSubmission(*s); !kept) return say(q(kept.error().sentence()), true);
+    const auto s = library_.edit(document_->submission().id, [&](library::Submission& row) {
+      row.lift = lift.toStdString();
+      row.variant = variant.toStdString();
+      row.details.lift_by = library::ToldBy::Coach;
+      row.details.lift_confirmed = true;
+    });
+    if (!s) return notKept(s.error());
     if (auto gone = library_.forgetCheck(s->clip_hash); !gone) return say(q(gone.error().sentence()), true);
     emit reopenRequested(s->id.number);
   });
@@ -149,7 +156,7 @@ void ReviewPage::lookFirst() {
   jobs_.start<coaching::ClipCheck>(
       tr("Looking at the clip…"),
       [folder, id](Task& task) -> Result<coaching::ClipCheck> {
-        auto library = library::Library::open(folder);
+        auto library = library::Library::openAgain(folder);
         if (!library) return fail(library.error());
         return exchange::prepare(*library, id, task);
       },
@@ -182,7 +189,7 @@ void ReviewPage::openTraced() {
           say(q(again.error().sentence()), true);
           return traceBar();
         }
-        analysisArrived(std::move(again));
+        analysisArrived(std::move(again), false);
         looked_for_set_.reset();  // the loads told since may make another set the top one
         traceSetIfMissing();
       });
@@ -224,7 +231,24 @@ void ReviewPage::traceBody() {
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
 }
 
-void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
+// The trace and what was found, off the window's thread: a trace is megabytes. A clip that was merely opened again has
+// its trace kept already.
+void ReviewPage::keepAnalysis(std::shared_ptr<const coaching::Analysis> a, bool fresh) {
+  keeping_.start<bool>(
+      {},
+      [a, fresh, id = document_->submission().id, folder = library_.folder()](Task&) -> Result<bool> {
+        auto library = library::Library::openAgain(folder);
+        if (!library) return fail(library.error());
+        if (fresh)
+          if (auto kept = library->saveTracing(id, tracing::traceToJson(a->trace).dump()); !kept) return kept;
+        return library->saveResults(id, *a);
+      },
+      [this](Result<bool> kept) {
+        if (!kept && !given_up_) say(q(kept.error().sentence()), true);
+      });
+}
+
+void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) {
   if (given_up_) return;
   if (!result) {
     if (result.error().code == ErrorCode::Cancelled) return;
@@ -240,19 +264,16 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result) {
         true);
     return;
   }
-  if (auto kept = library_.saveTracing(document_->submission().id, tracing::traceToJson(result->trace).dump()); !kept)
-    say(q(kept.error().sentence()), true);
-  if (auto kept = library_.saveResults(document_->submission().id, *result); !kept)
-    say(q(kept.error().sentence()), true);
   place_->setVisible(!result->trace.front);
   for (QAction* line : lines_menu_->actions())
     if (line->property("ofSideView").toBool()) line->setVisible(!result->trace.front);
   const bool first = !document_->analysis() || !document_->analysis()->isTraced();
   looked_for_set_ = result->set;
   document_->setAnalysis(std::move(*result));
+  const auto a = document_->analysis();
+  keepAnalysis(a, fresh);
   showWhatShowedBefore();
   showClaims();
-  const auto a = document_->analysis();
   player_.setTimes(a->motion.times_s);
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());

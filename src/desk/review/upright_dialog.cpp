@@ -48,7 +48,7 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
   resize(720, 560);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);
-  screen_ = new QLabel;
+  screen_ = plainLabel();
   screen_->setObjectName(QStringLiteral("uprightScreen"));
   screen_->setAccessibleName(tr("The picture as it will be"));
   screen_->setAlignment(Qt::AlignCenter);
@@ -74,7 +74,7 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
     showPicture();
   });
   row->addWidget(mirror_);
-  auto* label = new QLabel(tr("&Width"));
+  auto* label = plainLabel(tr("&Width"));
   width_ = new QSpinBox;
   width_->setObjectName(QStringLiteral("stretchPicture"));
   width_->setRange(static_cast<int>(100 * footage::Upright::kLeast), static_cast<int>(100 * footage::Upright::kMost));

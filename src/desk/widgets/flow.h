@@ -10,11 +10,19 @@
 
 namespace jib::desk {
 
+// A label that shows its text as it is, tags and all. Left to itself Qt would take a stranger's name for a page, and
+// open the files that it names; `scripts/lint` allows no other label.
+inline QLabel* plainLabel(const QString& text = {}, QWidget* parent = nullptr) {
+  auto* label = new QLabel(parent);
+  label->setTextFormat(Qt::PlainText);
+  label->setText(text);
+  return label;
+}
+
 // Text that wraps, in the secondary colour when faint.
 inline QLabel* words(const QString& text, bool faint = false, QWidget* parent = nullptr) {
-  auto* label = new QLabel(text, parent);
+  auto* label = plainLabel(text, parent);
   label->setWordWrap(true);
-  label->setTextFormat(Qt::PlainText);
   label->setProperty("faint", faint);
   return label;
 }
@@ -27,7 +35,7 @@ inline void setTone(QLabel* label, const char* tone) {
 }
 
 inline QLabel* heading(const QString& text, QWidget* parent = nullptr) {
-  auto* label = new QLabel(text, parent);
+  auto* label = plainLabel(text, parent);
   label->setObjectName(QStringLiteral("heading"));
   return label;
 }

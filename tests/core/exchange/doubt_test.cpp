@@ -56,11 +56,10 @@ TEST(Doubt, GoesIntoTheTitleOfACue) {
 }
 
 TEST(Doubt, FollowsTheVerdictAsItIsNowNotAsItWas) {
-  const std::vector<coaching::Cue> was{tooHigh(Basis::Measured)};
-  EXPECT_EQ(coaching::withBasis(was, {findingOf(Verdict::TooClose)})[0].basis, Basis::TooClose);
-  EXPECT_EQ(coaching::withBasis(was, {findingOf(Verdict::No)})[0].basis, Basis::TooClose) << "denied since";
-  EXPECT_EQ(coaching::withBasis(was, {findingOf(Verdict::Yes)})[0].basis, Basis::Measured);
-  EXPECT_EQ(coaching::withBasis(was, {findingOf(Verdict::Yes, true)})[0].basis, Basis::Seen);
+  EXPECT_EQ(coaching::basisOf(findingOf(Verdict::TooClose)), Basis::TooClose);
+  EXPECT_EQ(coaching::basisOf(findingOf(Verdict::No)), Basis::TooClose) << "denied since";
+  EXPECT_EQ(coaching::basisOf(findingOf(Verdict::Yes)), Basis::Measured);
+  EXPECT_EQ(coaching::basisOf(findingOf(Verdict::Yes, true)), Basis::Seen);
 }
 
 TEST(Doubt, IsKeptWithTheReview) {

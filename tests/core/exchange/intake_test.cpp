@@ -83,7 +83,7 @@ TEST(Intake, ALaterFilmJoinsTheRowThatWaitsForItWithWhatWasConfirmed) {
   const auto waiting = in.newest();
   auto fields = in.newestMessage().fields;
   for (auto& f : fields) f.confirmed = true;
-  ASSERT_TRUE(in.library.updateFields(*waiting.message_id, fields));
+  ASSERT_TRUE(in.library.editFields(*waiting.message_id, [&](auto& all) { all = fields; }));
   in.take(header(kInes, "2@a", "Re: set", "In-Reply-To: <1@a>\r\n") +
           multipart({textPart("Here it is."), filePart("set.mp4", filmNumber(1))}));
   ASSERT_EQ(in.library.submissions()->size(), 1u) << "one row, not two";

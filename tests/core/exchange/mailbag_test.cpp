@@ -378,9 +378,9 @@ TEST(Mailbag, AMessageWrittenIsTheMessageRead) {
       "ckmeldung";
   mail.text = "Hi Ines,\nkeep the knees \xE2\x80\x9Con their mark\xE2\x80\x9D.\n";
   const auto clip = folder.write("reply.mp4", filmNumber(0));
-  const auto file = putInOutbox(folder / "outbox", mail, {clip, folder.write("report.html", "<p>report</p>")});
+  const auto file = writeInOutbox(folder / "outbox", mail, {clip, folder.write("report.html", "<p>report</p>")});
   ASSERT_TRUE(file) << file.error().sentence();
-  const auto back = readMail(tests::bytesOf(*file));
+  const auto back = readMail(tests::bytesOf(file->until_listed));
   ASSERT_TRUE(back);
   EXPECT_EQ(back->subject, mail.subject);
   EXPECT_EQ(back->to_address, mail.to_address);

@@ -65,10 +65,12 @@ TEST(Post, GoesRoundFromTheAthleteToTheOutboxAndBack) {
     EXPECT_EQ(kit->received_on, "2026-11-23");
     const auto message = *library.message(*kit->message_id);
     const auto letters = *LetterBook::forLibrary(lib);
-    ASSERT_TRUE(
-        putInOutbox(lib / "outbox",
-                    addressed(*library.coach(), message.from_address, letters.receipt(firstNameOf(message.from_name))),
-                    {folder / "set.mp4"}));
+    const auto written = writeInOutbox(
+        lib / "outbox",
+        addressed(*library.coach(), message.from_address, letters.receipt(firstNameOf(message.from_name))),
+        {folder / "set.mp4"});
+    ASSERT_TRUE(written);
+    std::filesystem::rename(written->until_listed, written->file);
   }
   const Said read = jib(folder, "post read " + quoted(lib / "outbox"));
   EXPECT_EQ(read.status, 0);

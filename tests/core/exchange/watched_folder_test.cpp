@@ -66,6 +66,21 @@ TEST(WatchedFolder, LeavesWhatIsStillBeingWrittenForTheNextLook) {
   EXPECT_EQ(d.look().films.size(), 1u);
 }
 
+TEST(WatchedFolder, RemembersFilmsWithoutTheNamesOfAthletes) {
+  Downloads d;
+  d.put("Ida Fenn/squat.mp4");
+  const auto film = d.look().films.front();
+  EXPECT_EQ(film.sign.find("Ida"), std::string::npos);
+  EXPECT_EQ(film.sign.size(), 64u);
+  // As an older version kept it.
+  const std::string plain =
+      "Ida Fenn/squat.mp4\t" + std::to_string(fs::file_size(film.file)) + "\t" +
+      std::to_string(fs::last_write_time(film.file).time_since_epoch().count());
+  EXPECT_EQ(hiddenSign(plain), film.sign);
+  d.seen.insert(plain);
+  EXPECT_TRUE(d.look().films.empty());
+}
+
 TEST(WatchedFolder, AFolderThatIsGoneHoldsNothing) {
   Downloads d;
   EXPECT_TRUE(d.look().films.empty());

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "core/library/book_file.h"
+#include "tests/core/returned.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::library {
@@ -30,11 +31,11 @@ struct Coach {
     t.title = "Hips lead";
     t.wording = wording;
     t.drill = "Pause squats, 3 x 3";
-    ASSERT_TRUE(library.recordReply(id, {t}));
+    ASSERT_TRUE(tests::returned(library, id, {t}));
     if (state == ThreadState::Asked) return;
     auto threads = *library.threads(to);
     threads.back().state = state;
-    ASSERT_TRUE(library.updateThread(threads.back()));
+    ASSERT_TRUE(library.saveMeasuredNow({threads.back()}));
   }
 };
 

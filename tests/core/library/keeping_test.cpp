@@ -171,7 +171,7 @@ TEST(Export, WorksForAnAthleteWhoseFilmNeverCame) {
   Club c;
   Submission s = *c.library.submission(c.clip);
   s.clip_hash.clear();
-  ASSERT_TRUE(c.library.updateSubmission(s));
+  ASSERT_TRUE(c.library.edit(s.id, [&](auto& row_now) { row_now = s; }));
   EXPECT_TRUE(exportAthlete(c.library, c.orla, c.folder / "out", c.task));
 }
 

@@ -116,7 +116,7 @@ TEST(SidesBefore, CountsEarlierSetsBySideAndNotTheOtherFilmOfThisOne) {
   now.pair.reset();
   Submission third = first;
   third.pair = now.id;
-  ASSERT_TRUE(k.library.updateSubmission(third));
+  ASSERT_TRUE(k.library.edit(third.id, [&](auto& row_now) { row_now = third; }));
   EXPECT_EQ(before(now), (std::array{1, 0})) << "linked from the other side";
 }
 

@@ -9,6 +9,7 @@
 #include "core/library/library.h"
 #include "core/library/schema.h"
 #include "tests/core/analysed_clip.h"
+#include "tests/core/returned.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::library {
@@ -58,7 +59,7 @@ TEST(Details, AnAthletesPlatesHoldFromClipToClip) {
   Submission first = *shelf.library.submission(shelf.add(ida, "a.mp4"));
   EXPECT_EQ(first.plate_mm, 450);
   first.plate_mm = 425;
-  ASSERT_TRUE(shelf.library.updateSubmission(first));
+  ASSERT_TRUE(shelf.library.edit(first.id, [&](auto& row_now) { row_now = first; }));
   EXPECT_EQ(shelf.library.submission(shelf.add(ida, "b.mp4"))->plate_mm, 425);
   EXPECT_EQ(shelf.library.submission(shelf.add(per, "c.mp4"))->plate_mm, 450) << "hers are not his";
 }
@@ -113,7 +114,7 @@ TEST(Details, BelongToTheirSubmissionAfterReopening) {
   const auto one = f.add(ola, "one.mp4"), two = f.add(ola, "two.mp4");
   auto s = *f.library.submission(one);
   s.details = sample();
-  ASSERT_TRUE(f.library.updateSubmission(s));
+  ASSERT_TRUE(f.library.edit(s.id, [&](auto& row_now) { row_now = s; }));
   f.reopen();
   EXPECT_EQ(f.library.submission(one)->details, sample());
   EXPECT_EQ(f.library.submission(two)->details, SubmissionDetails{});
@@ -194,7 +195,7 @@ TEST(Due, IsTheSoonestOpenDateOfEachAthlete) {
     t.athlete = whose;
     t.review_on = due;
     t.state = state;
-    ASSERT_TRUE(f.library.recordReply(f.add(whose, film), {t}));
+    ASSERT_TRUE(tests::returned(f.library, f.add(whose, film), {t}));
   };
   EXPECT_TRUE(f.library.dueOn()->empty());
   asked(ola, "a.mp4", "2026-12-20", ThreadState::Asked);
@@ -233,7 +234,7 @@ TEST(Speeds, AreThoseOfTheAthletesSquatsWithALoad) {
     s.received_on = on;
     s.lift = lift;
     if (load_kg > 0) s.load_kg = load_kg;
-    EXPECT_TRUE(f.library.updateSubmission(s));
+    EXPECT_TRUE(f.library.edit(s.id, [&](auto& row_now) { row_now = s; }));
     return s.id;
   };
   const auto heavy = add(150, "2026-10-08", "squat"), light = add(120, "2026-10-01", "squat");
@@ -311,7 +312,7 @@ TEST(Picture, SetRightByHandCarriesWhatWasPlacedAndForgetsWhatWasFound) {
 
   auto row = *shelf.library.submission(id);
   row.details.roll_deg = 3;
-  ASSERT_TRUE(shelf.library.updateSubmission(row));
+  ASSERT_TRUE(shelf.library.edit(row.id, [&](auto& row_now) { row_now = row; }));
   const tracing::PointName left_knee{tracing::Landmark::Knee, tracing::BodySide::Left},
       right_knee{tracing::Landmark::Knee, tracing::BodySide::Right};
   review.placed[0].at(left_knee) = PixelPoint{200, 60};

@@ -14,6 +14,7 @@
 #include "core/library/review_store.h"
 #include "core/library/schema.h"
 #include "tests/core/analysed_clip.h"
+#include "tests/core/returned.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::library {
@@ -242,8 +243,8 @@ TEST(Library, ReturningAReplyAgainReplacesItsThreads) {
   cue.title = "Hips lead";
   cue.weeks = 4;
   const auto s = *f.library.submission(id);
-  ASSERT_TRUE(f.library.recordReply(id, threadsFor(s, {cue, cue}, "2026-01-02")));
-  ASSERT_TRUE(f.library.recordReply(id, threadsFor(s, {cue}, "2026-01-03")));
+  ASSERT_TRUE(tests::returned(f.library, id, threadsFor(s, {cue, cue}, "2026-01-02")));
+  ASSERT_TRUE(tests::returned(f.library, id, threadsFor(s, {cue}, "2026-01-03")));
   const auto threads = f.library.threads(f.athlete);
   ASSERT_EQ(threads->size(), 1u);
   EXPECT_EQ(threads->front().review_on, "2026-01-31");
@@ -355,6 +356,7 @@ TEST(FollowUp, ACueOfTheCoachsOwnIsHeldAgainstItsNumberOrItsName) {
   cue.wording = "Sit between your hips.";
   cue.measure = "descent_s";
   cue.value = 3;
+  cue.known = true;
   Submission asked, later;
   asked.id = SubmissionId(1);
   later.id = SubmissionId(2);

@@ -44,5 +44,37 @@ TEST(ViewAssessor, CardAndMeasureAgreeOnACameraFarBelowTheHip) {
   }
 }
 
+// Between 33 and 50 degrees the card said "depth cannot be judged", and the measure told it, sure and wrong.
+TEST(ViewAssessor, WhatTheCardDeniesHasNoMeasureAndNoFindingFromAnySide) {
+  coaching::Analysis a = tests::smallAnalysis();
+  const auto& squat = definition(LiftId::Squat);
+  tracing::FirstLook look;
+  look.feet_in_picture = true;
+  for (int yaw = 0; yaw <= 60; yaw += 3) {
+    a.motion.calibration.turned_deg = yaw;
+    a.motion.calibration.oblique = yaw > 50;
+    look.view.seen = yaw <= 33 ? tracing::Seen::Side : tracing::Seen::Oblique;
+    look.view.turned_deg = yaw;
+    a.measures = measureSet(squat, a.motion, a.reps);
+    const auto card = coaching::checkClip(a.clip, look, LiftId::Squat, &a, {});
+    for (const RepMeasure& row : squat.rep_measures) {
+      const auto* claim = card.claim(row.claim);
+      ASSERT_TRUE(claim) << row.claim;
+      const auto* measure = find(a.measures.reps[0], row.kind.id);
+      EXPECT_FALSE(claim->can == coaching::Can::No && measure->measured()) << row.kind.id << " at " << yaw;
+    }
+    EXPECT_EQ(find(a.measures.reps[0], "hip_crease_above_knee_m")->measured() != nullptr, yaw <= 33) << yaw;
+    for (const auto& f : coaching::judge(a.measures, *coaching::shippedStyle("balanced"), squat))
+      EXPECT_FALSE(yaw > 33 && f.id == "squat.too_high") << yaw;
+  }
+}
+
+TEST(ViewAssessor, TheCoachMayHoldToAClaimAllTheSame) {
+  coaching::Analysis a = tests::smallAnalysis();
+  a.motion.calibration.turned_deg = 40;
+  a.motion.calibration.accepted = {"depth"};
+  EXPECT_TRUE(find(measureSet(definition(LiftId::Squat), a.motion, a.reps).reps[0], "hip_crease_above_knee_m")->measured());
+}
+
 }  // namespace
 }  // namespace jib::lifts

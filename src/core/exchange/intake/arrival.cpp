@@ -3,9 +3,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
 #include <sstream>
 
+#include "core/base/ascii.h"
+#include "core/base/quantity.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/field_reader.h"
 #include "core/footage/frame_reader.h"
@@ -36,8 +37,8 @@ bool speaksOfAFilm(const std::string& text) {
   std::istringstream words(text);
   for (std::string word; words >> word;) {
     std::string bare;
-    for (const unsigned char c : word)
-      if (std::isalpha(c)) bare += static_cast<char>(std::tolower(c));
+    for (const char c : word)
+      if (isAsciiLetter(c)) bare += asciiLower(c);
     for (const char* film :
          {"clip", "clips", "video", "videos", "vid", "film", "films", "footage", "attached", "attachment"})
       if (bare == film) return true;
@@ -73,10 +74,18 @@ class Arrival {
     m.from_address = mail_.from_address;
     m.subject = mail_.subject;
     m.received_on = mail_.sent_on.empty() ? today : mail_.sent_on;
+    m.troubles = mail_.troubles;
+    // What comes today from a phone whose clock is wrong is today's work: it would stand on top of everything for years,
+    // or below it.
+    constexpr int kOldest_days = 366;
+    const auto age = library::daysBetween(m.received_on, today);
+    if (!age || *age < -1 || *age > kOldest_days) {
+      m.dated = std::exchange(m.received_on, today);
+      m.troubles.push_back("Its date, " + library::spoken(m.dated) + ", cannot be right: it counts as come today.");
+    }
     m.body = mail_.text;
     m.quoted = mail_.quoted;
     m.contents = mail_.contents;
-    m.troubles = mail_.troubles;
     m.fields = proposedFields(m.subject + "\n" + m.body, m.received_on);
     readUnmarked(mail_, m);
     if (auto found = findSender(); !found) return fail(found.error());
@@ -134,7 +143,7 @@ class Arrival {
       s.details.variant_by = ToldBy::Words;
     }
     if (const auto* load = fieldNamed(m.fields, nameOf(Field::Load_kg)))
-      s.load_kg = std::strtod(load->value.c_str(), nullptr);
+      s.load_kg = numberFrom(load->value);
     return s;
   }
 
@@ -148,6 +157,13 @@ class Arrival {
       waiting->reset();  // one row, one film
       row.submission.clip_name = clip.name;
       if (auto looked = look(row); !looked) return looked;
+      // What the film turned out to be goes into the row that waits for it, too.
+      if (row.join)
+        row.join = [join = row.join, state = row.submission.state, reason = row.submission.reason](Submission& s) {
+          join(s);
+          s.state = state;
+          s.reason = reason;
+        };
       in_.clips.push_back(std::move(row));
     }
     return true;
@@ -166,6 +182,9 @@ class Arrival {
     } else if (auto opened = footage::FrameReader::open(row.file, footage::Workers::One); !opened) {
       row.submission.state = SubmissionState::NeedsVideo;
       row.submission.reason = footage::toldOf(row.submission.clip_name, row.file, opened.error()).what;
+    } else if (opened->info().cut_off) {
+      in_.message.troubles.push_back(row.submission.clip_name +
+                                     " was cut off on its way: its last part is missing. Ask for it to be sent again.");
     }
     return true;
   }
@@ -176,7 +195,7 @@ class Arrival {
     const auto* load = fieldNamed(in_.message.fields, nameOf(Field::Load_kg));
     constexpr double kSame_kg = 0.6;  // a pound's rounding
     return (lift && !waiting.lift.empty() && lift->value != waiting.lift) ||
-           (load && waiting.load_kg && std::abs(std::atof(load->value.c_str()) - *waiting.load_kg) > kSame_kg);
+           (load && waiting.load_kg && std::abs(numberFrom(load->value).value_or(0) - *waiting.load_kg) > kSame_kg);
   }
 
   // The row that waits for this film: of this thread, else the only one this athlete has, not long ago.
@@ -213,20 +232,20 @@ class Arrival {
       for (const library::MessageField& f : asked->fields)
         if (!fieldNamed(in_.message.fields, f.field)) in_.message.fields.push_back(f);
     }
-    const Submission now = std::move(row.submission);
     row.into = waiting.id;
-    row.submission = std::move(waiting);
-    Submission& s = row.submission;
-    if (!now.message.empty()) s.message += (s.message.empty() ? "" : "\n\n") + now.message;
-    if (!s.load_kg) s.load_kg = now.load_kg;
-    if (s.lift.empty()) {
-      s.lift = now.lift;
-      s.variant = now.variant;
-      s.details = now.details;
-    }
-    s.state = SubmissionState::New;
-    s.kind = SubmissionKind::Clip;
-    s.reason.clear();
+    row.join = [now = row.submission](Submission& s) {
+      if (!now.message.empty()) s.message += (s.message.empty() ? "" : "\n\n") + now.message;
+      if (!s.load_kg) s.load_kg = now.load_kg;
+      if (s.lift.empty()) {
+        s.lift = now.lift;
+        s.variant = now.variant;
+        s.details.lift_by = now.details.lift_by;
+        s.details.variant_by = now.details.variant_by;
+      }
+      s.state = SubmissionState::New;
+      s.kind = SubmissionKind::Clip;
+      s.reason.clear();
+    };
     return true;
   }
 
@@ -237,7 +256,7 @@ class Arrival {
     const bool asks = has(m, Field::Question);
     if (!mail_.links.empty())
       s.reason = "A link came instead of the film: " + mail_.links.front();
-    else if (!mail_.troubles.empty())
+    else if (mail_.film_lost)
       s.reason = mail_.troubles.front();
     else if (!answers_ours_ && !saysPain(m) && about_a_lift && (!asks || speaksOfAFilm(m.body)))
       s.reason = "No film was attached.";

@@ -1,8 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/exchange/intake/care.h"
 
-#include <cstdlib>
-
+#include "core/base/quantity.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/field_reader.h"
 
@@ -13,7 +12,7 @@ Care careFor(const library::Profile& profile, const std::vector<library::Message
   constexpr double kGrown = 18;
   Care care;
   const auto* age = fieldNamed(fields, nameOf(Field::Age));
-  care.minor = (age && std::atof(age->value.c_str()) < kGrown) || isMinor(profile, on_iso).value_or(false);
+  care.minor = (age && numberFrom(age->value).value_or(kGrown) < kGrown) || isMinor(profile, on_iso).value_or(false);
   const auto* pain = fieldNamed(fields, nameOf(Field::Pain));
   care.pain = !profile.pain.empty() || (pain && pain->value == "yes");
   return care;

@@ -7,6 +7,7 @@
 #include <cstdlib>
 #include <fstream>
 
+#include "core/base/ascii.h"
 #include "core/exchange/intake/arrival.h"
 #include "core/exchange/intake/watched_folder.h"
 #include "core/exchange/letters/letters.h"
@@ -159,7 +160,9 @@ std::vector<fs::path> entriesOf(const fs::path& folder, bool folders) {
   std::vector<fs::path> all;
   std::error_code error;
   for (const auto& entry : fs::directory_iterator(folder, error)) {
-    const bool wanted = folders ? entry.is_directory(error) : entry.is_regular_file(error);
+    // Links lead out of what was handed over: to other people's files, or round in a circle.
+    const auto kind = entry.symlink_status(error);
+    const bool wanted = folders ? fs::is_directory(kind) : fs::is_regular_file(kind);
     if (wanted && entry.path().filename().string()[0] != '.') all.push_back(entry.path());
   }
   std::sort(all.begin(), all.end());
@@ -203,7 +206,7 @@ Result<Parcel> parcelFrom(const std::string& name, const std::vector<fs::path>& 
   Parcel parcel;
   parcel.mail.from_name = name;
   parcel.mail.text = text;
-  std::string key = text;
+  std::string key = name + '\n' + text;
   for (const fs::path& clip : clips) {
     auto hash = contentHash(clip);
     if (!hash) return fail(hash.error());
@@ -216,14 +219,26 @@ Result<Parcel> parcelFrom(const std::string& name, const std::vector<fs::path>& 
   return parcel;
 }
 
+// Words, from a file of a size that words have. A link is not followed: it would lead out of the folder, to anything
+// that this program may read.
 std::string textOf(const fs::path& file) {
+  constexpr std::uintmax_t kLongest_bytes = 1 << 20;
+  std::error_code error;
+  if (!fs::is_regular_file(fs::symlink_status(file, error)) || fs::file_size(file, error) > kLongest_bytes || error)
+    return {};
   auto bytes = FileSystem::real().read(file);
   return bytes ? *bytes : std::string();
 }
 
+std::string lowerExtension(const fs::path& file) {
+  return asciiLower(file.extension().string());
+}
+
 // The text that has a film's name.
-std::string textBeside(fs::path film) {
-  return textOf(film.replace_extension(".txt"));
+std::string textBeside(const fs::path& film) {
+  for (const char* extension : {".txt", ".TXT", ".Txt"})
+    if (std::string text = textOf(fs::path(film).replace_extension(extension)); !text.empty()) return text;
+  return {};
 }
 
 Result<bool> receiveParcel(const std::string& name, const std::vector<fs::path>& clips, const std::string& text,
@@ -231,9 +246,14 @@ Result<bool> receiveParcel(const std::string& name, const std::vector<fs::path>&
   receiver.spool().clear();
   auto lock = receiver.lock(task);
   if (!lock) return fail(lock.error());
-  auto parcel = parcelFrom(name, clips, text, receiver);
-  if (!parcel) return fail(parcel.error());
-  return receiver.takeIn(std::move(*parcel), true, task);
+  try {
+    auto parcel = parcelFrom(name, clips, text, receiver);
+    if (!parcel) return fail(parcel.error());
+    return receiver.takeIn(std::move(*parcel), true, task);
+  } catch (const std::exception& e) {
+    return fail(ErrorCode::BadData, std::string("Something went wrong inside the program: ") + e.what() + ".",
+                "Ask for it to be sent again in another way.");
+  }
 }
 
 // Films with texts beside them. A text of a film's own name goes with that film; any other goes with all that have
@@ -245,7 +265,7 @@ Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver
   for (const fs::path& file : files)
     if (looksLikeClip(file.filename().string(), {})) clips.push_back(file);
   for (const fs::path& file : files) {
-    const std::string extension = file.extension().string();
+    const std::string extension = lowerExtension(file);
     if (extension == ".eml" || extension == ".mbox") {
       if (auto taken = receiveMail(file, receiver, task); !taken) {
         if (mustStop(taken.error(), receiver)) return taken;
@@ -266,10 +286,22 @@ Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver
       together.push_back(clip);
       continue;
     }
-    if (auto taken = receiveParcel(folder.filename().string(), {clip}, text, receiver, task); !taken) return taken;
+    if (auto taken = receiveParcel(folder.filename().string(), {clip}, text, receiver, task); !taken) {
+      if (mustStop(taken.error(), receiver)) return taken;
+      receiver.refuse(clip, taken.error());
+    }
   }
+  // One film that cannot be read keeps no other from coming in.
+  std::erase_if(together, [&](const fs::path& clip) {
+    auto readable = contentHash(clip);
+    if (!readable) receiver.refuse(clip, readable.error());
+    return !readable;
+  });
   if (!together.empty() || !common.empty())
-    if (auto taken = receiveParcel(folder.filename().string(), together, common, receiver, task); !taken) return taken;
+    if (auto taken = receiveParcel(folder.filename().string(), together, common, receiver, task); !taken) {
+      if (mustStop(taken.error(), receiver)) return taken;
+      receiver.refuse(folder, taken.error());
+    }
   for (const fs::path& file : left_aside)
     receiver.refuse(file, {ErrorCode::BadData, "This is no film and no message; it was left aside.", ""});
   constexpr int kDeepest = 4;

@@ -22,9 +22,14 @@ bool mustStop(const Error& e) {
   return e.code == ErrorCode::Cancelled || e.code == ErrorCode::CannotWrite;
 }
 
-// The stored tracing judged again, or the clip traced now, with what is known of it already.
-Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameReader& reader, Task& task,
-                          tracing::KnownTrace known = {}) {
+// In whose terms a submission is judged, and with what is told of it now.
+struct Terms {
+  coaching::AnalysisRequest request;
+  coaching::Style style;
+  coaching::CueBook book;
+};
+
+Result<Terms> termsOf(Library& library, const Submission& s) {
   auto review = library.review(s.id);
   if (!review) return fail(review.error());
   auto athlete = library.athlete(s.athlete);
@@ -37,13 +42,21 @@ Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameR
   auto sides = sidesBefore(library, s, *style);
   if (!sides) return fail(sides.error());
   request.sides_before = std::move(*sides);
+  return Terms{std::move(request), std::move(*style), std::move(*book)};
+}
+
+// The stored tracing judged again, or the clip traced now, with what is known of it already.
+Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameReader& reader, Task& task,
+                          tracing::KnownTrace known = {}) {
+  auto terms = termsOf(library, s);
+  if (!terms) return fail(terms.error());
   auto stored = library.tracing(s.id);
   if (!stored) return fail(stored.error());
   if (!stored->empty()) {
     // A damaged one is no loss: the clip is traced again.
-    if (auto a = restored(reader.info(), request, *stored, *style, *book)) return a;
+    if (auto a = restored(reader.info(), terms->request, *stored, terms->style, terms->book)) return a;
   }
-  return coaching::traced(reader, request, *style, *book, task, std::move(known));
+  return coaching::traced(reader, terms->request, terms->style, terms->book, task, std::move(known));
 }
 
 // One look at one submission.
@@ -61,7 +74,8 @@ class Preparation {
     task_.part(0.1, 1);
     if (!look) {
       if (mustStop(look.error())) return fail(look.error());
-      if (look.error().code == ErrorCode::ClipUnreadable) return unusable(look.error());
+      if (look.error().code == ErrorCode::ClipUnreadable)
+        return unusable(footage::toldOf(s_.clip_name, file, look.error()));
       look = tracing::FirstLook{};  // without the networks the tracing still tells something
     }
     if (task_.cancelled()) return cancelled();
@@ -76,24 +90,35 @@ class Preparation {
     return judged(*reader, *look, a);
   }
 
-  // Nothing can be made of it: why is kept, with the clip.
+  // Nothing can be made of it: why is kept, with the clip. A row the coach has gone on with meanwhile stays as it is.
   Result<coaching::ClipCheck> unusable(const Error& why) {
-    s_.state = SubmissionState::NeedsVideo;
-    s_.reason = why.what;
-    if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
-    check_ = coaching::failedCheck(why.what);
+    auto kept = library_.edit(s_.id, [&](Submission& row) {
+      if (row.state != SubmissionState::New && row.state != SubmissionState::NeedsVideo) return;
+      row.state = SubmissionState::NeedsVideo;
+      row.reason = why.what;
+    });
+    if (!kept) return fail(kept.error());
+    return undecided(why.what);
+  }
+
+  // Nothing was found out, and nothing is said against the clip: the coach is asked whether to try again.
+  Result<coaching::ClipCheck> undecided(const std::string& why) {
+    check_ = coaching::failedCheck(why);
     return keep();
   }
 
  private:
   Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook& look, Result<Analysis>& a) {
     check_.lift_seen = lifts::looksLike(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
-    if (s_.lift.empty() && !check_.lift_seen.empty()) {
-      s_.lift = check_.lift_seen;
-      s_.variant = lifts::usualVariant(s_.lift);
-      s_.details.lift_by = library::ToldBy::Film;
-      if (auto kept = library_.updateSubmission(s_); !kept) return fail(kept.error());
-    }
+    // What was typed while the clip was looked at holds.
+    auto now = library_.edit(s_.id, [&](Submission& row) {
+      if (!row.lift.empty() || check_.lift_seen.empty()) return;
+      row.lift = check_.lift_seen;
+      row.variant = lifts::usualVariant(row.lift);
+      row.details.lift_by = library::ToldBy::Film;
+    });
+    if (!now) return fail(now.error());
+    s_ = std::move(*now);
     if (auto shared = shareLift(); !shared) return fail(shared.error());
     const lifts::LiftId id = liftIdOf(s_);
     if (a && a->request.lift != id) a = asLift(reader, *a);
@@ -102,6 +127,9 @@ class Preparation {
     const std::string seen = check_.lift_seen;
     const bool reps = a && (!a->reps.empty() || !a->misses.empty());
     if (lift.judge && reps) {
+      auto terms = termsOf(library_, s_);
+      if (!terms) return fail(terms.error());
+      coaching::judgeAnew(*a, std::move(terms->request), terms->style, terms->book);
       coaching::lookAgain(look, &*a);
       check_ = coaching::checkClip(reader.info(), look, id, &*a, {});
       if (auto kept = keepAnalysis(*a); !kept) return fail(kept.error());
@@ -125,15 +153,18 @@ class Preparation {
     if (!s_.message_id) return true;
     auto all = library_.submissions();
     if (!all) return fail(all.error());
-    for (Submission& other : *all) {
+    for (const Submission& other : *all) {
       if (other.id == s_.id || other.message_id != s_.message_id || other.clip_hash.empty()) continue;
       if (s_.lift.empty() == other.lift.empty()) continue;
-      Submission& learner = s_.lift.empty() ? s_ : other;
       const Submission& teller = s_.lift.empty() ? other : s_;
-      learner.lift = teller.lift;
-      learner.variant = teller.variant;
-      learner.details.lift_by = library::ToldBy::Film;
-      if (auto kept = library_.updateSubmission(learner); !kept) return kept;
+      auto kept = library_.edit(s_.lift.empty() ? s_.id : other.id, [&](Submission& learner) {
+        if (!learner.lift.empty()) return;
+        learner.lift = teller.lift;
+        learner.variant = teller.variant;
+        learner.details.lift_by = library::ToldBy::Film;
+      });
+      if (!kept) return fail(kept.error());
+      if (kept->id == s_.id) s_ = std::move(*kept);
     }
     return true;
   }
@@ -230,9 +261,8 @@ Result<Analysis> restored(const footage::ClipInfo& clip, const coaching::Analysi
   a.request.trace.body = lifts::definition(request.lift).bodyOf(request.variant);
   a.clip = clip;
   a.trace = std::move(*trace);
-  tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
+  coaching::judgeAnew(a, a.request, style, book);
   if (auto sound = tracing::check(a.trace.trace); !sound) return fail(sound.error());
-  coaching::judgeAgain(a, style, book);
   return a;
 }
 
@@ -262,13 +292,15 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
   Preparation preparation(library, *submission, task);
   // A decoder that falls over takes the program with it: what was begun twice and never ended is let alone.
   constexpr int kTries = 2;
-  auto tries = library.beginAttempt(hash);
-  if (!tries) return fail(tries.error());
-  auto done =
-      *tries > kTries
-          ? preparation.unusable({ErrorCode::ClipUnreadable,
-                                  "The program stopped each time it looked at this clip, and leaves it alone.", ""})
-          : [&]() -> Result<coaching::ClipCheck> {
+  auto attempt = library.beginAttempt(hash);
+  if (!attempt) return fail(attempt.error());
+  if (attempt->elsewhere)
+    return fail(ErrorCode::Conflict, "Another window is looking at this clip.", "Its result is on its way.");
+  // It may have been the clip, or a power cut: that is for the coach to say, and nothing is said against the clip.
+  auto done = attempt->fell >= kTries
+                  ? preparation.undecided(
+                        "The program was stopped twice while it looked at this clip. Try it again, or leave it.")
+                  : [&]() -> Result<coaching::ClipCheck> {
     try {
       return preparation.run();
     } catch (const std::exception& e) {
@@ -276,7 +308,9 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
                                    std::string("Something in this clip cannot be dealt with: ") + e.what() + ".", ""});
     }
   }();
-  if (auto ended = library.endAttempt(hash); !ended && done) return fail(ended.error());
+  const bool given_up = !done && done.error().code == ErrorCode::Cancelled;
+  auto ended = given_up ? library.dropAttempt(hash) : library.endAttempt(hash);
+  if (!ended && done) return fail(ended.error());
   return done;
 }
 

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <chrono>
 
+#include "core/base/files.h"
+
 namespace jib::exchange {
 namespace fs = std::filesystem;
 
@@ -23,14 +25,15 @@ void look(const fs::path& folder, const fs::path& top, int depth, const std::set
       if (depth < kDeepest && !it->is_symlink(gone)) look(file, top, depth + 1, seen, now, out);
       continue;
     }
-    if (!it->is_regular_file(gone) || !looksLikeClip(file.filename().string(), {})) continue;
+    if (!it->is_regular_file(gone) || it->is_symlink(gone) || !looksLikeClip(file.filename().string(), {})) continue;
     const auto size = it->file_size(gone);
     const auto changed = it->last_write_time(gone);
     if (gone) continue;
     const fs::path relative = file.lexically_relative(top);
-    std::string sign =
+    const std::string plain =
         relative.string() + '\t' + std::to_string(size) + '\t' + std::to_string(changed.time_since_epoch().count());
-    if (seen.contains(sign)) continue;
+    std::string sign = hiddenSign(plain);
+    if (seen.contains(sign) || seen.contains(plain)) continue;
     if (size == 0 || (changed <= now && now - changed < kSettles)) {
       out.growing = true;
       continue;
@@ -40,6 +43,10 @@ void look(const fs::path& folder, const fs::path& top, int depth, const std::set
 }
 
 }  // namespace
+
+std::string hiddenSign(const std::string& sign) {
+  return sign.find('\t') == std::string::npos ? sign : sha256Of(sign);
+}
 
 LookInto newFilms(const fs::path& folder, const std::set<std::string>& seen, fs::file_time_type now) {
   LookInto out;

@@ -17,13 +17,17 @@ namespace jib::exchange {
 struct FoundFilm {
   std::filesystem::path file;
   std::string whose;  // the folder inside the watched one that holds it; empty for a film right in it
-  std::string sign;   // name, size and time of change: another film, or the same one changed, has another
+  std::string sign;   // of name, size and time of change: another film, or the same one changed, has another
 };
 
 struct LookInto {
   std::vector<FoundFilm> films;  // not seen before, in the order of their names
   bool growing = false;          // at least one was left for the next look, since it was still being written
 };
+
+// A sign as it is kept: its SHA-256, so that names of athletes do not stay in the settings when they are forgotten. One
+// of an older version, which was the plain text, becomes that.
+std::string hiddenSign(const std::string& sign);
 
 // The films in `folder` whose signs are not among `seen`, three folders deep. One that changed within the last seconds
 // before `now` is still being copied. A folder that is not there holds nothing.

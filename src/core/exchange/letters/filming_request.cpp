@@ -7,6 +7,7 @@
 
 #include "core/base/resources.h"
 #include "core/coaching/toml_reader.h"
+#include "core/coaching/loading.h"
 #include "core/exchange/reports/report.h"
 #include "core/library/dates.h"
 #include "core/lifts/lift.h"
@@ -17,7 +18,7 @@ namespace {
 // The load band in which two films can be compared: 5 % either way, in steps a bar can be loaded in.
 std::string bandOf(double load_kg) {
   const auto step = [](double kg) { return 2.5 * std::round(kg / 2.5); };
-  return fmt::format("{:g} to {:g} kg", step(0.95 * load_kg), step(1.05 * load_kg));
+  return coaching::bothUnits(step(0.95 * load_kg)) + " to " + coaching::bothUnits(step(1.05 * load_kg));
 }
 
 // The numbered points of a request.
@@ -149,7 +150,8 @@ std::string requestPage(const FilmingRequest& r, std::string_view first_name, co
       escaped(r.title));
   if (!first_name.empty()) html += fmt::format("<p>For {}.</p>", escaped(std::string(first_name)));
   if (again)
-    html += fmt::format("<p>To look again at “{}”, asked on {}.</p>", escaped(again->cue), escaped(again->asked_on));
+    html += fmt::format("<p>So we can check “{}” from {} again.</p>", escaped(again->cue),
+                        escaped(library::spoken(again->asked_on)));
   html += drawingOf(r) + "<ol>";
   for (const auto& point : pointsOf(r, again)) html += "<li>" + escaped(point) + "</li>";
   html += "</ol>";

@@ -150,8 +150,13 @@ Letter LetterBook::reply(std::string_view first_name, const ReplyWords& w) const
   if (!w.closing.empty()) paragraph(w.closing);
   if (!w.next.empty()) paragraph(w.next);
   for (const auto& caution : w.cautions) paragraph(caution);
+  const lifts::LiftDefinition* lift = lifts::liftNamed(w.lift);
+  const std::string safely(lift ? lift->safely : std::string_view());
   return filled("reply", greets(w.greeting, first_name) ? std::string() : hiTo(first_name),
-                {{"lift", w.lift.empty() ? "lift" : w.lift}, {"date", w.date}, {"reply", said}});
+                {{"lift", w.lift.empty() ? "lift" : w.lift},
+                 {"date", w.date},
+                 {"reply", said},
+                 {"safely", safely.empty() ? std::string() : ", " + safely}});
 }
 
 }  // namespace jib::exchange

@@ -6,16 +6,16 @@
 namespace jib::exchange {
 namespace fs = std::filesystem;
 
-Result<library::Outgoing> dispatch(library::Library& library, const library::CoachCard& from, const Dispatch& d,
-                                   const std::string& today) {
+Result<Written> writeLetter(const library::Library& library, const library::CoachCard& from, const Dispatch& d,
+                            const std::string& today, FileSystem& disk) {
   if (from.name.empty() || from.address.empty())
     return fail(ErrorCode::WrongUse, "The program does not know yet who writes.",
                 "Say your name and address under Settings; the letter stays as it is.");
   Mail mail = addressed(from, d.to_address, d.letter);
   mail.mail_id = newMailId();
   mail.answers = d.answers;
-  auto file = putInOutbox(library.folder() / "outbox", mail, d.files);
-  if (!file) return fail(file.error());
+  auto written = writeInOutbox(library.folder() / "outbox", mail, d.files, disk);
+  if (!written) return fail(written.error());
   library::Outgoing out;
   out.athlete = d.athlete;
   out.submission = d.submission;
@@ -23,13 +23,27 @@ Result<library::Outgoing> dispatch(library::Library& library, const library::Coa
   out.to_name = d.to_name;
   out.to_address = d.to_address;
   out.subject = d.letter.subject;
-  out.file = file->filename().string();
+  out.file = written->file.filename().string();
   out.mail_id = mail.mail_id;
   out.made_on = today;
-  auto id = library.addOutgoing(out);
+  return Written{std::move(out), std::move(*written)};
+}
+
+void settleLetter(const Written& written, bool listed, FileSystem& disk) {
+  if (!listed) return disk.remove(written.mail.until_listed);
+  // Where even this fails the next start of the program does it: the list speaks of it.
+  (void)disk.rename(written.mail.until_listed, written.mail.file);
+}
+
+Result<library::Outgoing> dispatch(library::Library& library, const library::CoachCard& from, const Dispatch& d,
+                                   const std::string& today) {
+  auto written = writeLetter(library, from, d, today);
+  if (!written) return fail(written.error());
+  auto id = library.addOutgoing(written->listing);
+  settleLetter(*written, id.has_value());
   if (!id) return fail(id.error());
-  out.id = *id;
-  return out;
+  written->listing.id = *id;
+  return written->listing;
 }
 
 Result<int> listStrayMails(library::Library& library, const std::string& today) {

@@ -17,6 +17,17 @@ struct Dispatch {
   std::vector<std::filesystem::path> files;         // attached
 };
 
+// A letter as a ready .eml that no list speaks of yet.
+struct Written {
+  library::Outgoing listing;  // its place in the list
+  WrittenMail mail;
+};
+// Errors  as of dispatch()
+Result<Written> writeLetter(const library::Library& library, const library::CoachCard& from, const Dispatch& dispatch,
+                            const std::string& today_iso, FileSystem& disk = FileSystem::real());
+// It stands in the list now, or it does not: it gets its name, or goes.
+void settleLetter(const Written& written, bool listed, FileSystem& disk = FileSystem::real());
+
 // Puts it into the library's outbox as a ready .eml, and into the list of what goes out.
 // Errors  CannotRead, CannotWrite, those of the library; WrongUse when nobody has said who the coach is
 Result<library::Outgoing> dispatch(library::Library& library, const library::CoachCard& from, const Dispatch& dispatch,

@@ -4,15 +4,16 @@
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <gmime/gmime.h>
+#include <unistd.h>
 
 #include <algorithm>
-#include <cctype>
 #include <fstream>
 #include <memory>
 #include <mutex>
 #include <optional>
 #include <random>
 
+#include "core/base/ascii.h"
 #include "core/exchange/mail/plain_text.h"
 #include "core/exchange/mail/spool.h"
 #include "core/exchange/mail/zip.h"
@@ -37,8 +38,7 @@ void startOnce() {
 }
 
 std::string lower(std::string s) {
-  std::transform(s.begin(), s.end(), s.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return s;
+  return asciiLower(s);
 }
 
 std::string orEmpty(const char* text) {
@@ -117,7 +117,10 @@ class Collector {
   void take(GMimeObject* object, bool words = true) {
     if (!object || trouble) return;
     if (depth_ >= kDeepest) {
-      if (!too_deep_) mail_.contents.emplace_back("parts nested too deep, left aside");
+      if (!too_deep_) {
+        mail_.contents.emplace_back("parts nested too deep, left aside");
+        lost("Its parts are nested too deep to be read: a film in there was left aside.");
+      }
       too_deep_ = true;
       return;
     }
@@ -138,6 +141,13 @@ class Collector {
     mail_.text = std::move(split.own);
     mail_.quoted = std::move(split.quoted);
     mail_.unmarked = std::move(split.unmarked);
+    if (words_cut_)
+      mail_.troubles.emplace_back("Its words are longer than a megabyte: only their beginning was read.");
+  }
+  // A film came, or may have come, that cannot be used.
+  void lost(std::string why) {
+    mail_.film_lost = true;
+    mail_.troubles.push_back(std::move(why));
   }
 
   std::optional<Error> trouble;  // the disk's; everything else is said in the mail
@@ -168,17 +178,32 @@ class Collector {
     GMimePart* part = GMIME_PART(object);
     const std::string name = safeName(validUtf8(orEmpty(g_mime_part_get_filename(part))));
     GMimeContentType* type = g_mime_object_get_content_type(object);
-    const bool text = GMIME_IS_TEXT_PART(object) && encodedSize(part) <= kMostText_bytes;
-    const bool page = text && g_mime_content_type_is_type(type, "text", "html");
-    const bool plain = text && g_mime_content_type_is_type(type, "text", "plain");
-    if ((page || plain) && (name.empty() || (plain && name.ends_with(".txt"))))
+    const bool small = encodedSize(part) <= kMostText_bytes;
+    const bool page = GMIME_IS_TEXT_PART(object) && g_mime_content_type_is_type(type, "text", "html");
+    const bool plain = GMIME_IS_TEXT_PART(object) && g_mime_content_type_is_type(type, "text", "plain");
+    const bool called_text = plain && lower(name).ends_with(".txt");
+    // What it is, its first bytes say, whatever it calls itself: a film may be called a text.
+    if ((page || plain) && (name.empty() || (called_text && small)) && !isFilm(part))
       return addWords(GMIME_TEXT_PART(object), name, page, words);
     file(name, part, type);
   }
 
+  static bool isFilm(GMimePart* part) {
+    if (encodedSize(part) > kMostText_bytes) return false;
+    const std::string bytes = contentOf(part).substr(0, 16);
+    return looksLikeZip(bytes) || !extensionOf(bytes).empty();
+  }
+
   void addWords(GMimeTextPart* part, const std::string& name, bool page, bool words) {
     const std::unique_ptr<char, FreeText> text(g_mime_text_part_get_text(part));
-    std::string said = text ? validUtf8(text.get()) : std::string();
+    std::string_view all = text ? std::string_view(text.get()) : std::string_view();
+    if (all.size() > static_cast<std::size_t>(kMostText_bytes)) {
+      words_cut_ = true;
+      all = all.substr(0, static_cast<std::size_t>(kMostText_bytes));
+      while (!all.empty() && (static_cast<unsigned char>(all.back()) & 0xC0) == 0x80) all.remove_suffix(1);
+      if (!all.empty() && static_cast<unsigned char>(all.back()) >= 0xC0) all.remove_suffix(1);
+    }
+    std::string said = validUtf8(std::string(all).c_str());
     if (page) said = htmlToText(said);
     if (mbox_) said = withoutMailboxMarks(said);
     const bool blank = said.find_first_not_of(" \n\t") == std::string::npos;
@@ -240,8 +265,7 @@ class Collector {
     sent.name = withExtension(name, first);
     mail_.contents.push_back("film " + sent.name + (size == 0 ? ", empty" : ""));
     if (size == 0)
-      mail_.troubles.push_back(
-          fmt::format("The clip {} is empty: it did not arrive.", name.empty() ? "attached" : name));
+      lost(fmt::format("The clip {} is empty: it did not arrive.", name.empty() ? "attached" : name));
     else
       mail_.clips.push_back(std::move(sent));
   }
@@ -258,21 +282,21 @@ class Collector {
     if (!inside) {
       if (inside.error().code == ErrorCode::CannotWrite) trouble = inside.error();
       mail_.contents.push_back("archive " + called + " left aside");
-      mail_.troubles.push_back(inside.error().sentence());
+      lost(inside.error().sentence());
       return;
     }
     mail_.contents.push_back(
         fmt::format("archive {} with {} film{}{}", called, inside->clips.size(), inside->clips.size() == 1 ? "" : "s",
                     inside->left_aside.empty() ? std::string()
                                                : fmt::format(" ({} left aside)", fmt::join(inside->left_aside, ", "))));
-    if (inside->clips.empty()) mail_.troubles.push_back(fmt::format("The archive {} holds no film.", called));
+    if (inside->clips.empty()) lost(fmt::format("The archive {} holds no film.", called));
     for (MailPart& clip : inside->clips) {
       std::ifstream in(clip.file, std::ios::binary);
       std::string first(16, '\0');
       in.read(first.data(), 16);
       clip.name = withExtension(safeName(validUtf8(clip.name)), first);
       if (std::filesystem::file_size(clip.file, ignored) == 0)
-        mail_.troubles.push_back(fmt::format("The clip {} is empty: it did not arrive.", clip.name));
+        lost(fmt::format("The clip {} is empty: it did not arrive.", clip.name));
       else
         mail_.clips.push_back(std::move(clip));
     }
@@ -280,7 +304,8 @@ class Collector {
 
   // A film's name, made up where it came with none, and with the extension of what it is.
   std::string withExtension(std::string name, std::string_view first) const {
-    if (!name.empty() && !safeExtension(name).empty()) return name;
+    const std::string told = lower(safeExtension(name));
+    if (!told.empty() && told != ".txt") return name;
     const std::string extension = extensionOf(first);
     return (name.empty() ? fmt::format("clip-{}", mail_.clips.size() + 1) : name) +
            (extension.empty() ? ".mp4" : extension);
@@ -291,7 +316,7 @@ class Collector {
   bool mbox_;
   std::string own_;
   int depth_ = 0;
-  bool too_deep_ = false;
+  bool too_deep_ = false, words_cut_ = false;
 };
 
 std::string isoOf(GDateTime* date) {
@@ -348,10 +373,29 @@ std::vector<std::string> answeredBy(GMimeMessage* message) {
   return ids;
 }
 
+// Header text on one line: a line break that was encoded into it would begin a line of its own wherever it is written.
+std::string oneLine(std::string text) {
+  for (char& c : text)
+    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = ' ';
+  return text;
+}
+
+struct FreeOptions {
+  void operator()(GMimeParserOptions* options) const { g_mime_parser_options_free(options); }
+};
+
 Result<Mail> readMessage(GMimeStream* stream, Spool* spool, bool mbox) {
   const Held<GMimeParser> parser(g_mime_parser_new_with_stream(stream));
   g_mime_parser_set_persist_stream(parser.get(), TRUE);
-  const Held<GMimeMessage> message(g_mime_parser_construct_message(parser.get(), nullptr));
+  const std::unique_ptr<GMimeParserOptions, FreeOptions> options(g_mime_parser_options_new());
+  bool cut_off = false;
+  g_mime_parser_options_set_warning_callback(
+      options.get(),
+      [](gint64, GMimeParserWarning warning, const gchar*, gpointer told) {
+        if (warning == GMIME_WARN_TRUNCATED_MESSAGE) *static_cast<bool*>(told) = true;
+      },
+      &cut_off);
+  const Held<GMimeMessage> message(g_mime_parser_construct_message(parser.get(), options.get()));
   const auto nothing = [] {
     return fail(ErrorCode::BadData, "This is not a message.",
                 "Save it again from the mail program as a file ending in .eml.");
@@ -360,7 +404,7 @@ Result<Mail> readMessage(GMimeStream* stream, Spool* spool, bool mbox) {
   Mail mail;
   mail.mail_id = validUtf8(orEmpty(g_mime_message_get_message_id(message.get())));
   mail.answers = answeredBy(message.get());
-  mail.subject = validUtf8(orEmpty(g_mime_message_get_subject(message.get())));
+  mail.subject = oneLine(validUtf8(orEmpty(g_mime_message_get_subject(message.get()))));
   mail.sent_on = isoOf(g_mime_message_get_date(message.get()));
   const auto first = [](InternetAddressList* list) -> InternetAddressMailbox* {
     if (!list || internet_address_list_length(list) < 1) return nullptr;
@@ -368,7 +412,7 @@ Result<Mail> readMessage(GMimeStream* stream, Spool* spool, bool mbox) {
     return INTERNET_ADDRESS_IS_MAILBOX(address) ? INTERNET_ADDRESS_MAILBOX(address) : nullptr;
   };
   if (InternetAddressMailbox* from = first(g_mime_message_get_from(message.get()))) {
-    mail.from_name = validUtf8(orEmpty(internet_address_get_name(INTERNET_ADDRESS(from))));
+    mail.from_name = oneLine(validUtf8(orEmpty(internet_address_get_name(INTERNET_ADDRESS(from)))));
     mail.from_address = lower(validUtf8(orEmpty(internet_address_mailbox_get_addr(from))));
   }
   if (InternetAddressMailbox* to = first(g_mime_message_get_to(message.get())))
@@ -376,6 +420,7 @@ Result<Mail> readMessage(GMimeStream* stream, Spool* spool, bool mbox) {
   Collector collector(mail, spool, mbox);
   collector.take(g_mime_message_get_mime_part(message.get()));
   if (collector.trouble) return fail(*collector.trouble);
+  if (cut_off) collector.lost("The message breaks off: its last part did not arrive. Ask for it to be sent again.");
   collector.finish();
   // Any bytes at all parse as an empty message; without a sender and without words there is none.
   if (mail.from_address.empty() && mail.text.empty() && mail.quoted.empty() && mail.clips.empty()) return nothing();
@@ -512,14 +557,20 @@ Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesys
   return std::string(out.get());
 }
 
-Result<std::filesystem::path> putInOutbox(const std::filesystem::path& outbox, const Mail& mail,
-                                          const std::vector<std::filesystem::path>& files, FileSystem& disk) {
+Result<WrittenMail> writeInOutbox(const std::filesystem::path& outbox, const Mail& mail,
+                                  const std::vector<std::filesystem::path>& files, FileSystem& disk) {
   auto bytes = composeMail(mail, files);
   if (!bytes) return fail(bytes.error());
   if (auto made = makePrivateFolder(outbox); !made) return fail(made.error());
-  const auto file = outbox / (sha256Of(*bytes).substr(0, 16) + ".eml");
-  if (auto written = writeWhole(disk, file, *bytes); !written) return fail(written.error());
-  return file;
+  WrittenMail written;
+  written.file = outbox / (sha256Of(*bytes).substr(0, 16) + ".eml");
+  written.until_listed = written.file;
+  written.until_listed += "." + std::to_string(::getpid()) + ".part";
+  if (auto done = disk.write(written.until_listed, *bytes); !done) {
+    disk.remove(written.until_listed);
+    return fail(done.error());
+  }
+  return written;
 }
 
 }  // namespace jib::exchange

@@ -36,7 +36,8 @@ struct Mail {
   std::vector<MailPart> clips;        // attachments that are films, zips opened
   std::vector<std::string> links;     // http and https, in the sender's own words
   std::vector<std::string> contents;  // what it held, part by part: "message", "film set.mp4", "picture left aside"
-  std::vector<std::string> troubles;  // what could not be used, and why; sentences
+  std::vector<std::string> troubles;  // what could not be used, and why; sentences, of films before those of words
+  bool film_lost = false;             // a film came, or may have come, that cannot be used
 };
 
 // "3 parts: message, film set.mp4, picture back.jpg left aside"; empty for a message of words only.
@@ -59,11 +60,16 @@ std::string newMailId();
 // Errors  CannotRead for a file that is not there
 Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesystem::path>& files);
 
-// Writes a message into an outbox folder under a name of its own, whole or not at all; gives the file.
+// Writes a message into an outbox folder, whole or not at all. It bears `until_listed`, a name of this program's, until
+// it stands in the list of what goes out, and is then to be called `file`: a message that no list speaks of must not be
+// found there by another start.
 // Errors  CannotRead, CannotWrite
-Result<std::filesystem::path> putInOutbox(const std::filesystem::path& outbox, const Mail& mail,
-                                          const std::vector<std::filesystem::path>& files,
-                                          FileSystem& disk = FileSystem::real());
+struct WrittenMail {
+  std::filesystem::path file, until_listed;
+};
+Result<WrittenMail> writeInOutbox(const std::filesystem::path& outbox, const Mail& mail,
+                                  const std::vector<std::filesystem::path>& files,
+                                  FileSystem& disk = FileSystem::real());
 
 // Whether a file name, or a file's first bytes, are those of a film or of a zip.
 bool looksLikeClip(std::string_view name, std::string_view first_bytes);

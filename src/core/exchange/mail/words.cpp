@@ -2,8 +2,9 @@
 #include "core/exchange/mail/words.h"
 
 #include <array>
-#include <cctype>
-#include <cstdlib>
+
+#include "core/base/ascii.h"
+#include "core/base/quantity.h"
 
 namespace jib::exchange {
 namespace {
@@ -18,7 +19,7 @@ bool isDigit(char c) {
 }
 // Letters of any alphabet: bytes of UTF-8 beyond ASCII belong to words.
 bool isLetter(char c) {
-  return std::isalpha(static_cast<unsigned char>(c)) || static_cast<unsigned char>(c) >= 0x80;
+  return isAsciiLetter(c) || static_cast<unsigned char>(c) >= 0x80;
 }
 
 void numberWord(Token& t) {
@@ -68,13 +69,13 @@ std::vector<Token> tokensOf(std::string_view text) {
       }
       t.kind = Token::Kind::Number;
       t.text = digits;
-      t.number = std::strtod(digits.c_str(), nullptr);
+      t.number = numberFrom(digits).value_or(0);
       t.numeric = true;
     } else if (isLetter(text[i])) {
-      t.capital = std::isupper(static_cast<unsigned char>(text[i])) != 0;
+      t.capital = isAsciiUpper(text[i]);
       while (isLetter(at(i)) || (at(i) == '\'' && isLetter(at(i + 1)))) {
         // "5x3": the x is a word of its own, also between digits.
-        t.text += static_cast<char>(std::tolower(static_cast<unsigned char>(text[i++])));
+        t.text += asciiLower(text[i++]);
         if (t.text == "x" && isDigit(at(i))) break;
       }
       // The apostrophe of a phone's keyboard.

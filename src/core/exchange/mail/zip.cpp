@@ -64,7 +64,10 @@ Result<std::optional<MailPart>> entryOut(archive* zip, const std::string& name, 
       return fail(ErrorCode::CannotWrite, "There is no room to unpack the archive.",
                   "Free some space on the disk, then take the message in again.");
   }
-  out.close();
+  out.close();  // what was held back until now meets the full disk here
+  if (!out)
+    return fail(ErrorCode::CannotWrite, "There is no room to unpack the archive.",
+                "Free some space on the disk, then take the message in again.");
   makePrivate(clip.file);
   return std::optional(std::move(clip));
 }

@@ -165,16 +165,16 @@ std::string base64(std::string_view bytes) {
   return out;
 }
 
-std::vector<std::string> standingCautions() {
+std::vector<std::string> standingCautions(const lifts::LiftDefinition& lift) {
   return {
-      "Every call here is your coach's view from one camera; your federation's rule book and its "
-      "referees have the last word.",
-      "Start a change lighter than usual, in the rack with safeties set or with spotters.",
+      "These are your coach's calls from one camera angle. On the platform, the rule book and the referees decide.",
+      "Start any change lighter than usual" + (lift.safely.empty() ? "." : ", " + std::string(lift.safely) + "."),
       "If anything hurts, stop and ask a physician or physiotherapist who knows lifting. Nothing here is a diagnosis, "
       "and no change of technique is a promise against pain."};
 }
 
 std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) {
+  const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
   std::vector<KeyNumber> all;
   std::vector<std::string> told;
   const auto earlier = [&](const std::string& measure) {
@@ -183,8 +183,8 @@ std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) 
     return std::string();
   };
   for (const coaching::Cue& c : r.cues) {
-    const lifts::MeasureDefinition* kind = lifts::measureDefinition(c.measure);
-    if (!kind || std::find(told.begin(), told.end(), c.measure) != told.end()) continue;
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(lift, c.measure);
+    if (!kind || !c.known || std::find(told.begin(), told.end(), c.measure) != told.end()) continue;
     told.push_back(c.measure);
     KeyNumber n{std::string(kind->title),
                 earlier(c.measure),
@@ -196,7 +196,7 @@ std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) 
     all.push_back(std::move(n));
   }
   for (const FollowUp& f : r.follow_up) {
-    const lifts::MeasureDefinition* kind = lifts::measureDefinition(f.measure);
+    const lifts::MeasureDefinition* kind = lifts::measureDefinition(lift, f.measure);
     if (!kind || f.now.empty() || std::find(told.begin(), told.end(), f.measure) != told.end()) continue;
     told.push_back(f.measure);
     KeyNumber n{std::string(kind->title), f.then, f.now, {}, false};
@@ -236,7 +236,7 @@ std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
   if (!r.coach.empty()) html += "<p class=sign>" + escaped(joined({r.coach, r.written_on})) + "</p>";
   html += "<ul class=small>";
   for (const auto& c : r.cautions) html += "<li>" + escaped(c) + "</li>";
-  for (const auto& c : standingCautions()) html += "<li>" + escaped(c) + "</li>";
+  for (const auto& c : standingCautions(lifts::definition(a.request.lift))) html += "<li>" + escaped(c) + "</li>";
   html += "</ul>";
   if (r.all_numbers) addTable(html, a);
   return html + "</body></html>";

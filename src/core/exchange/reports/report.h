@@ -36,7 +36,7 @@ struct Report {
 };
 
 // What every athlete is told: rule book, pain, load, limits of one camera.
-std::vector<std::string> standingCautions();
+std::vector<std::string> standingCautions(const lifts::LiftDefinition& lift);
 
 // A number that carries the reply: what it was, what it is, what is aimed at.
 struct KeyNumber {

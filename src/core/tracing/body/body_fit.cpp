@@ -217,30 +217,107 @@ std::vector<Sighting> withTheBarUp(const std::vector<Sighting>& sightings, const
   return up;
 }
 
+// Where the fitted chain lies in every frame, and how far it is to be doubted there.
+void layOut(BodyTrack& track, const Fit& fit, const BodyEvidence& given, const SideCamera& camera, BodySide side) {
+  const std::vector<Sighting>& sightings = given.sightings;
+  const BarTrace& bar = given.bar;
+  // Between sightings the bar and the smoothness carry the chain; far from any they are
+  // all there is.
+  constexpr double kDoubt_m = 0.004, kDoubtGrows_mps = 0.02, kUntiedGrows_mps = 0.06, kGap_s = 0.15;
+  // A knee the network is less sure of was off by 3 to 6 cm instead of 1 to 2; of the hip
+  // its sureness tells nothing.
+  constexpr double kSureOfKnee = 0.65, kUnsureKnee_m = 0.10;
+  const double px = camera.pixelsPerMetre(camera.hip_m);
+  std::size_t near = 0, tied = given.first;  // tied: the last frame with the bar
+  for (std::size_t i = given.first; i <= given.last; ++i) {
+    if (bar.plate[i]) tied = i;
+    const auto& q = fit.postures[i - given.first];
+    const auto chain = chainOf(fit.feet.data(), fit.lengths.data(), q.data(), camera);
+    track.poses[i] = BodyPose{{chain.ankle.x, chain.ankle.z}, q[kFoot], q[kShin], q[kThigh], q[kTrunk], 1, 1};
+    const auto away = [&](std::size_t k) { return std::abs(bar.times_s[sightings[k].frame] - bar.times_s[i]); };
+    while (near + 1 < sightings.size() && away(near + 1) <= away(near)) ++near;
+    const double untied = bar.times_s[i] - bar.times_s[tied];
+    // Of a body that is bent to the bar it is sure of neither.
+    const double sure_of = given.model.hangs() ? std::min(sightings[near].reading.sure(PoseMark::Knee, side),
+                                                    sightings[near].reading.sure(PoseMark::Hip, side))
+                                         : sightings[near].reading.sure(PoseMark::Knee, side);
+    const double unsure = kSureOfKnee - sure_of;
+    track.doubt_px[i] =
+        (kDoubt_m + kUnsureKnee_m * std::max(0.0, unsure) + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +
+         kUntiedGrows_mps * std::max(0.0, untied - kGap_s)) *
+        px;
+  }
+}
+
+// The track of a chain that nothing but sightings, bar and outlines tell of.
+BodyTrack trackOf(const Fit& fit, const Taken& taken, const BodyEvidence& given, const SideCamera& camera) {
+  BodyTrack track;
+  // A placed frame tells lengths and feet; between it and the bent postures of a pull nothing but the network follows.
+  track.source = BodySource::Network;
+  track.feet_seen = taken.feet;
+  track.bar_hangs = given.model.hangs();
+  track.shoe_outlined = taken.shoe.has_value();
+  track.hip_outlined =
+      static_cast<std::size_t>(std::count_if(taken.edges.begin(), taken.edges.end(), [](const EdgeAt& e) {
+        return e.seen.edge != Edge::KneeFront;
+      })) >= kFewest;
+  track.began_with_build = given.known != nullptr;
+  track.camera = camera;
+  track.camera.splay_rad = fit.lengths[kSplay];
+  track.placed_frame = given.tracked ? given.tracked->placed_frame : given.first;
+  track.fitted_to_placed = given.tracked != nullptr;
+  track.poses.resize(given.bar.plate.size());
+  track.doubt_px.assign(given.bar.plate.size(), 1.0);
+  const MetrePoint ankle_from_toe{fit.feet[kAnkleFromToeX], fit.feet[kAnkleFromToeZ]};
+  const MetrePoint heel_from_toe{fit.feet[kHeelFromToeX], fit.feet[kHeelFromToeZ]};
+  track.skeleton.toe_from_ankle = {-ankle_from_toe.x, -ankle_from_toe.z};
+  track.skeleton.heel_from_ankle = heel_from_toe - ankle_from_toe;
+  track.skeleton.shin_m = fit.lengths[kShinLength];
+  track.skeleton.thigh_m = fit.lengths[kThighLength];
+  track.skeleton.trunk_m = fit.lengths[kTrunkLength];
+  track.skeleton.bar_along_m = fit.lengths[kBarAlong];
+  track.skeleton.bar_ahead_m = fit.lengths[kBarAhead];
+  layOut(track, fit, given, camera, taken.side);
+  return track;
+}
+
+// Through a camera that is held by hand: as if it had stood still, and the track then moved along with it.
+std::optional<BodyTrack> fitSteadied(const BodyEvidence& given, const std::vector<CameraMove>& moves,
+                                     const SideCamera& camera, const Task* task) {
+  const auto still_track = given.tracked ? std::optional(steadied(*given.tracked, moves)) : std::nullopt;
+  const auto still_sightings = steadied(given.sightings);
+  const auto still_bar = steadied(given.bar, moves);
+  auto track = fitBody({.sightings = still_sightings,
+                        .bar = still_bar,
+                        .picture_height = given.picture_height,
+                        .first = given.first,
+                        .last = given.last,
+                        .tie_to_bar = given.tie_to_bar,
+                        .outlines = given.outlines,
+                        .tracked = still_track ? &*still_track : nullptr,
+                        .known = given.known,
+                        .followed = steadied(given.followed, camera.forward, moves),
+                        .model = given.model},
+                       camera, task);
+  return track && given.tracked ? swayed(std::move(*track), *given.tracked, moves) : track;
+}
+
 }  // namespace
 
 std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& camera, const Task* task) {
-  const auto& [sightings, bar, picture_height, first, last, tie_to_bar, outlines, tracked, known, followed, model] =
-      given;
+  const auto& [sightings, bar, first, last, tracked, model] =
+      std::tie(given.sightings, given.bar, given.first, given.last, given.tracked, given.model);
   JIB_ASSERT(first <= last && last < bar.plate.size());
-  if (const auto moves = cameraMoves(sightings, bar.times_s); !moves.empty()) {
-    const auto still_track = tracked ? std::optional(steadied(*tracked, moves)) : std::nullopt;
-    const auto still_sightings = steadied(sightings);
-    const auto still_bar = steadied(bar, moves);
-    auto track =
-        fitBody({still_sightings, still_bar, picture_height, first, last, tie_to_bar, outlines,
-                 still_track ? &*still_track : nullptr, known, steadied(followed, camera.forward, moves), model},
-                camera, task);
-    return track && tracked ? swayed(std::move(*track), *tracked, moves) : track;
-  }
+  if (const auto moves = cameraMoves(sightings, bar.times_s); !moves.empty())
+    return fitSteadied(given, moves, camera, task);
   Fit fit;
   Taken taken;
   taken.side = camera.forward > 0 ? BodySide::Right : BodySide::Left;
-  taken.feet = tracked || feetInPicture(sightings, taken.side, picture_height);
+  taken.feet = tracked || feetInPicture(sightings, taken.side, given.picture_height);
   if (!begin(fit, sightings, taken.side, taken.feet, bar, camera, first, last, model)) return std::nullopt;
   if (tracked)
     beginFrom(*tracked, fit);
-  else if (taken.feet && outlines)
+  else if (taken.feet && given.outlines)
     taken.shoe = shoeSeen(model.hangs() ? withTheBarUp(sightings, bar, camera) : sightings, first, last, camera);
 
   // With a placed frame first from the sightings alone, with what that frame tells: a
@@ -251,7 +328,7 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
   // The outline's edges are looked for about the joints: again when those have moved. How far they lie beyond a joint
   // is known of squatters only; on a pull the trunk was off by 8 degrees with them and by 6 without.
   constexpr int kLooks = 2;
-  for (int look = 0; outlines && !model.inHands() && look < kLooks; ++look) {
+  for (int look = 0; given.outlines && !model.inHands() && look < kLooks; ++look) {
     taken.edges = edgesAbout(fit, given, camera);
     if (!taken.edges.empty() && !solve(fit, given, camera, taken, task)) return std::nullopt;
   }
@@ -261,60 +338,7 @@ std::optional<BodyTrack> fitBody(const BodyEvidence& given, const SideCamera& ca
     if (!solve(fit, given, camera, taken, task)) return std::nullopt;
     return withAngles(*tracked, fit, taken.apart_m, taken.edges, first, last);
   }
-
-  BodyTrack track;
-  // A placed frame tells lengths and feet; between it and the bent postures of a pull nothing but the network follows.
-  track.source = BodySource::Network;
-  track.feet_seen = taken.feet;
-  track.bar_hangs = model.hangs();
-  track.shoe_outlined = taken.shoe.has_value();
-  track.hip_outlined =
-      static_cast<std::size_t>(std::count_if(taken.edges.begin(), taken.edges.end(), [](const EdgeAt& e) {
-        return e.seen.edge != Edge::KneeFront;
-      })) >= kFewest;
-  track.began_with_build = known != nullptr;
-  track.camera = camera;
-  track.camera.splay_rad = fit.lengths[kSplay];
-  track.placed_frame = tracked ? tracked->placed_frame : first;
-  track.fitted_to_placed = tracked != nullptr;
-  track.poses.resize(bar.plate.size());
-  track.doubt_px.assign(bar.plate.size(), 1.0);
-  const MetrePoint ankle_from_toe{fit.feet[kAnkleFromToeX], fit.feet[kAnkleFromToeZ]};
-  const MetrePoint heel_from_toe{fit.feet[kHeelFromToeX], fit.feet[kHeelFromToeZ]};
-  track.skeleton.toe_from_ankle = {-ankle_from_toe.x, -ankle_from_toe.z};
-  track.skeleton.heel_from_ankle = heel_from_toe - ankle_from_toe;
-  track.skeleton.shin_m = fit.lengths[kShinLength];
-  track.skeleton.thigh_m = fit.lengths[kThighLength];
-  track.skeleton.trunk_m = fit.lengths[kTrunkLength];
-  track.skeleton.bar_along_m = fit.lengths[kBarAlong];
-  track.skeleton.bar_ahead_m = fit.lengths[kBarAhead];
-  // Between sightings the bar and the smoothness carry the chain; far from any they are
-  // all there is.
-  constexpr double kDoubt_m = 0.004, kDoubtGrows_mps = 0.02, kUntiedGrows_mps = 0.06, kGap_s = 0.15;
-  // A knee the network is less sure of was off by 3 to 6 cm instead of 1 to 2; of the hip
-  // its sureness tells nothing.
-  constexpr double kSureOfKnee = 0.65, kUnsureKnee_m = 0.10;
-  const double px = camera.pixelsPerMetre(camera.hip_m);
-  std::size_t near = 0, tied = first;  // tied: the last frame with the bar
-  for (std::size_t i = first; i <= last; ++i) {
-    if (bar.plate[i]) tied = i;
-    const auto& q = fit.postures[i - first];
-    const auto chain = chainOf(fit.feet.data(), fit.lengths.data(), q.data(), camera);
-    track.poses[i] = BodyPose{{chain.ankle.x, chain.ankle.z}, q[kFoot], q[kShin], q[kThigh], q[kTrunk], 1, 1};
-    const auto away = [&](std::size_t k) { return std::abs(bar.times_s[sightings[k].frame] - bar.times_s[i]); };
-    while (near + 1 < sightings.size() && away(near + 1) <= away(near)) ++near;
-    const double untied = bar.times_s[i] - bar.times_s[tied];
-    // Of a body that is bent to the bar it is sure of neither.
-    const double sure_of = model.hangs() ? std::min(sightings[near].reading.sure(PoseMark::Knee, taken.side),
-                                                    sightings[near].reading.sure(PoseMark::Hip, taken.side))
-                                         : sightings[near].reading.sure(PoseMark::Knee, taken.side);
-    const double unsure = kSureOfKnee - sure_of;
-    track.doubt_px[i] =
-        (kDoubt_m + kUnsureKnee_m * std::max(0.0, unsure) + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +
-         kUntiedGrows_mps * std::max(0.0, untied - kGap_s)) *
-        px;
-  }
-  return track;
+  return trackOf(fit, taken, given, camera);
 }
 
 }  // namespace jib::tracing

@@ -10,16 +10,15 @@ ChangeSubmission::ChangeSubmission(library::Library& library, const QString& tex
 }
 
 void ChangeSubmission::put(const library::Submission& wanted) {
-  auto now = library_.submission(wanted.id);
-  if (!now) return told_(wanted.id, QString::fromStdString(now.error().sentence()));
-  now->state = wanted.state;
-  now->reason = wanted.reason;
-  now->lift = wanted.lift;
-  now->variant = wanted.variant;
-  now->details.lift_by = wanted.details.lift_by;
-  now->details.variant_by = wanted.details.variant_by;
-  now->details.lift_confirmed = wanted.details.lift_confirmed;
-  auto kept = library_.updateSubmission(*now);
+  const auto kept = library_.edit(wanted.id, [&](library::Submission& row) {
+    row.state = wanted.state;
+    row.reason = wanted.reason;
+    row.lift = wanted.lift;
+    row.variant = wanted.variant;
+    row.details.lift_by = wanted.details.lift_by;
+    row.details.variant_by = wanted.details.variant_by;
+    row.details.lift_confirmed = wanted.details.lift_confirmed;
+  });
   told_(wanted.id, kept ? QString() : QString::fromStdString(kept.error().sentence()));
 }
 

@@ -12,7 +12,7 @@ class ChangeApproach : public ReviewCommand {
       : ReviewCommand(document), value_(std::move(to)) {
     setText(text);
   }
-  void redo() override { value_ = exchangeApproach(value_); }
+  void redo() override { value_ = exchange(value_); }
   void undo() override { redo(); }
 
  private:

@@ -12,7 +12,7 @@ class ChangeBookmarks : public ReviewCommand {
       : ReviewCommand(document), value_(std::move(to)), gesture_(gesture) {
     setText(text);
   }
-  void redo() override { value_ = exchangeBookmarks(value_); }
+  void redo() override { value_ = exchange(value_); }
   void undo() override { redo(); }
   int id() const override { return static_cast<int>(CommandId::ChangeBookmarks); }
   bool mergeWith(const QUndoCommand* next) override {

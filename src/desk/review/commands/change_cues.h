@@ -10,9 +10,10 @@ class ChangeCues : public ReviewCommand {
  public:
   ChangeCues(ReviewDocument& document, const QString& text, CueChoice to, GestureId gesture)
       : ReviewCommand(document), value_(std::move(to)), gesture_(gesture) {
+    value_.chosen = true;  // the coach's from now on
     setText(text);
   }
-  void redo() override { value_ = exchangeChoice(value_); }
+  void redo() override { value_ = exchange(value_); }
   void undo() override { redo(); }
   int id() const override { return static_cast<int>(CommandId::ChangeCues); }
   bool mergeWith(const QUndoCommand* next) override {

@@ -13,7 +13,7 @@ class ChangeReps : public ReviewCommand {
       : ReviewCommand(document), value_(std::move(to)), gesture_(gesture) {
     setText(text);
   }
-  void redo() override { value_ = exchangeReps(value_); }
+  void redo() override { value_ = exchange(value_); }
   void undo() override { redo(); }
   int id() const override { return static_cast<int>(CommandId::ChangeReps); }
   bool mergeWith(const QUndoCommand* next) override {

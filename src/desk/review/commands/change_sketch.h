@@ -12,7 +12,7 @@ class ChangeSketch : public ReviewCommand {
       : ReviewCommand(document), value_(std::move(to)), gesture_(gesture) {
     setText(text);
   }
-  void redo() override { value_ = exchangeSketch(value_); }
+  void redo() override { value_ = exchange(value_); }
   void undo() override { redo(); }
   int id() const override { return static_cast<int>(CommandId::ChangeSketch); }
   bool mergeWith(const QUndoCommand* next) override {

@@ -12,7 +12,7 @@ class MarkByEye : public ReviewCommand {
       : ReviewCommand(document), value_(std::move(to)) {
     setText(text);
   }
-  void redo() override { value_ = exchangeMarks(value_); }
+  void redo() override { value_ = exchange(value_); }
   void undo() override { redo(); }
 
  private:

@@ -10,7 +10,7 @@ class PlacePoint : public ReviewCommand {
  public:
   PlacePoint(ReviewDocument& document, PinKey key, std::optional<PixelPoint> to, GestureId gesture);
   PlacePoint(ReviewDocument& document, const QString& text, PinValues values, GestureId gesture);
-  void redo() override { values_ = exchangePins(values_); }
+  void redo() override { values_ = exchange(values_); }
   void undo() override { redo(); }  // a swap is its own inverse
   int id() const override { return static_cast<int>(CommandId::PlacePoint); }
   bool mergeWith(const QUndoCommand* next) override;

@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/film_next.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+#include "core/coaching/loading.h"
+#include "core/coaching/two_films.h"
+#include "core/library/dates.h"
+
+namespace jib::review {
+namespace {
+
+// From where, so that the same can be seen again.
+std::string place(const Session& session) {
+  const lifts::LiftDefinition& lift = session.lift();
+  const coaching::Analysis& a = *session.analysis();
+  if (a.trace.front)
+    return fmt::format(": three reps, straight {}, {} and both ends of the bar in the picture.",
+                       coaching::filmedFrom(a), lift.body.lying ? "your arms" : "your whole body");
+  if (a.isTraced())
+    return fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen);
+  return ": three reps, from the same place as this time.";
+}
+
+// What another film of the set carried is asked for from there too.
+std::string otherPlaces(const Session& session) {
+  const coaching::Analysis& a = *session.analysis();
+  std::string text;
+  std::set<std::string_view> asked;
+  for (const coaching::Cue& cue : session.choice().cues) {
+    const coaching::OtherFilm* film = coaching::filmOf(a, cue.measure);
+    if (!film || !film->analysis->trace.front || !asked.insert(coaching::filmedFrom(*film->analysis)).second) continue;
+    text += fmt::format(" And once more straight {}, with {} and both ends of the bar in the picture.",
+                        coaching::filmedFrom(*film->analysis), session.lift().body.lying ? "both arms" : "both feet");
+  }
+  return text;
+}
+
+}  // namespace
+
+std::string filmNext(const Session& session, const std::string& today) {
+  const CueChoice& choice = session.choice();
+  if (choice.change_nothing || choice.cues.empty() || !session.analysis()) return {};
+  int weeks = choice.cues.front().weeks;
+  for (const auto& cue : choice.cues) weeks = std::min(weeks, cue.weeks);
+  const std::string day = library::reviewDay(today, weeks);
+  const std::string& meet = session.athlete().profile.meet_on;
+  const bool before_meet = library::isDate(meet) && meet >= today && meet < day;
+  std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
+                                 : "Film it again around " + library::spoken(day);
+  const auto& load = session.submission().load_kg;
+  text += load ? ", at " + coaching::bothUnits(*load) : std::string(", at the same load");
+  return text + place(session) + otherPlaces(session);
+}
+
+}  // namespace jib::review

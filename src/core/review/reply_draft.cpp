@@ -1,0 +1,114 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/review/reply_draft.h"
+
+#include <algorithm>
+
+#include "core/coaching/loading.h"
+#include "core/library/dates.h"
+#include "core/library/follow_up.h"
+#include "core/review/film_next.h"
+
+namespace jib::review {
+namespace {
+
+std::vector<library::CueThread> measuredNow(const Session& session, const Surroundings& around) {
+  std::vector<library::SubmissionId> same_set;
+  for (const library::SetFilm& film : around.films) same_set.push_back(film.film.id);
+  auto threads = library::measuredNow(around.earlier, session.submission(), *session.analysis(), session.style(),
+                                      same_set);
+  std::erase_if(threads, [&](const library::CueThread& t) { return t.asked_in == session.submission().id; });
+  return threads;
+}
+
+// Films that were judged as one are answered as one.
+std::vector<std::pair<library::SubmissionId, std::string>> answeredTogether(const Session& session,
+                                                                            const Surroundings& around) {
+  std::vector<std::pair<library::SubmissionId, std::string>> all;
+  const auto& others = session.analysis()->others;
+  for (std::size_t i = 0; i < around.films.size() && i < around.film_analyses.size(); ++i)
+    if (std::any_of(others.begin(), others.end(), [&](const coaching::OtherFilm& o) {
+          return o.analysis == around.film_analyses[i] && !o.joined.empty();
+        }))
+      all.emplace_back(around.films[i].film.id, "Answered together with " + session.submission().clip_name + ".");
+  return all;
+}
+
+library::Library::Return recordOf(const Session& session, const Surroundings& around,
+                                  const coaching::Analysis& analysis) {
+  library::Library::Return r;
+  r.id = session.submission().id;
+  if (analysis.isTraced()) r.analysis = &analysis;
+  r.asked = library::threadsFor(session.submission(), session.choice().cues, around.today);
+  r.measured_now = measuredNow(session, around);
+  r.together = answeredTogether(session, around);
+  // Where the coach clicked hip crease or knee's top, and what the placed points told of the limbs, stays known of the
+  // athlete: the next clip begins with it.
+  const auto& trace = analysis.trace;
+  if (trace.flesh.crease_clicked || trace.flesh.knee_top_clicked) r.flesh = trace.flesh;
+  if (trace.body && trace.body->build) r.build = trace.body->build;
+  return r;
+}
+
+exchange::ReplyWords wordsOf(const Session& session, const ReplyContent& content) {
+  exchange::ReplyWords words;
+  words.lift = session.submission().lift;
+  words.date = library::spoken(content.filmed_on);
+  words.greeting = content.greeting;
+  words.keep = content.keep;
+  words.cues = content.cues;
+  words.change_nothing = content.change_nothing;
+  words.cautions = content.cautions;
+  words.next = content.next;
+  words.closing = content.closing;
+  return words;
+}
+
+}  // namespace
+
+ReplyContent contentOf(const Session& session, const Surroundings& around) {
+  const CueChoice& choice = session.choice();
+  const auto& load = session.submission().load_kg;
+  ReplyContent c;
+  c.athlete = session.athlete().name;
+  c.coach = around.coach.name;
+  c.filmed_on = session.submission().received_on;
+  c.written_on = around.today;
+  if (load) c.load = coaching::bothUnits(*load);
+  c.greeting = choice.greeting;
+  c.closing = choice.closing;
+  c.keep = session.analysis()->proposal.keep;
+  c.cues = choice.cues;
+  c.change_nothing = choice.change_nothing;
+  c.cautions = exchange::careForAthlete(around.care);
+  c.all_numbers = choice.all_numbers;
+  c.sketch = session.sketch();
+  std::erase_if(c.sketch.shapes, [](const coaching::Shape& s) { return s.proposed; });
+  c.next = filmNext(session, around.today);
+  for (const library::CueThread& t : measuredNow(session, around))
+    c.follow_up.push_back({library::spoken(t.asked_on), t.title, library::thenText(t), library::nowText(t),
+                           std::string(titleOf(t.state)) + (t.why_not.empty() ? "" : ": " + t.why_not), t.measure});
+  return c;
+}
+
+Result<ReplyDraft> draftOf(const Session& session, const Surroundings& around, const exchange::LetterBook& book) {
+  ReplyDraft d;
+  d.analysis = session.analysis();
+  JIB_ASSERT(d.analysis);
+  d.content = contentOf(session, around);
+  d.coach = around.coach;
+  d.today = around.today;
+  d.revision = session.revision();
+  d.record = recordOf(session, around, *d.analysis);
+  exchange::LetterBook letters = book;
+  d.dispatch.letter = letters.signedBy(around.coach.name)
+                          .reply(exchange::firstNameOf(session.athlete().name), wordsOf(session, d.content));
+  d.dispatch.kind = "reply";
+  d.dispatch.to_name = session.athlete().name;
+  d.dispatch.to_address = around.to_address;
+  d.dispatch.athlete = session.athlete().id;
+  d.dispatch.submission = session.submission().id;
+  d.dispatch.answers = around.answers;
+  return d;
+}
+
+}  // namespace jib::review

@@ -1,0 +1,246 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A review is a value: no part of it is older than another, and a reply is one snapshot of it.
+#include "core/review/session.h"
+
+#include <gtest/gtest.h>
+
+#include "core/coaching/cue_numbers.h"
+#include "core/library/follow_up.h"
+#include "core/review/return_review.h"
+#include "tests/core/analysed_clip.h"
+#include "tests/core/must.h"
+
+namespace jib::review {
+namespace {
+
+using tests::must;
+
+library::Submission squat() {
+  library::Submission s;
+  s.id = library::SubmissionId(1);
+  s.athlete = library::AthleteId(1);
+  s.received_on = "2026-05-04";
+  s.lift = "squat";
+  s.variant = "low-bar";
+  s.clip_name = "set.mp4";
+  return s;
+}
+
+Session sessionOn(library::Submission submission, library::Review review = {}) {
+  library::Athlete ida;
+  ida.id = submission.athlete;
+  ida.name = "Ida Fenn";
+  return Session(ida, std::move(submission), std::move(review), must(coaching::shippedStyle("balanced")),
+                 must(coaching::CueBook::shipped()));
+}
+
+Session traced() {
+  Session s = sessionOn(squat());
+  s.adopt(tests::unplaced());
+  return s;
+}
+
+const coaching::Finding& measuredFinding(const Session& s) {
+  for (const auto& f : s.analysis()->findings)
+    if (f.kind && f.kind->unit == "m" && s.book().entry(f.id)) return f;
+  throw std::runtime_error("nothing in metres was found");
+}
+
+CueChoice withCue(const Session& s, const std::string& greeting) {
+  CueChoice choice = s.choice();
+  choice.chosen = true;
+  choice.greeting = greeting;
+  const auto& f = measuredFinding(s);
+  choice.cues = {coaching::cueFor(f, *s.book().entry(f.id), s.style())};
+  return choice;
+}
+
+// The plate was corrected and a finding called fine while the clip was traced.
+TEST(Session, JudgesATraceWithWhatIsToldNowAndNotWhenItsJobBegan) {
+  Session early = traced();
+  Session s = sessionOn(squat());
+  review::SetUp to = s.setUp();
+  to.plate_mm = 350;
+  s.exchange(to);
+  s.adopt(tests::unplaced());
+  EXPECT_NEAR(s.analysis()->request.trace.camera.rim_m, 0.350, 1e-9);
+  EXPECT_NEAR(s.analysis()->reps[0].stroke_m / early.analysis()->reps[0].stroke_m, 350.0 / 450, 0.01);
+  // And whatever else is edited afterwards changes no number again.
+  const double stroke_m = s.analysis()->reps[0].stroke_m;
+  to.load_kg = 101;
+  s.exchange(to);
+  EXPECT_NEAR(s.analysis()->reps[0].stroke_m, stroke_m, 1e-9);
+}
+
+TEST(Session, NumbersOfAChosenCueAreThoseOfThePresentAnalysis) {
+  Session s = traced();
+  s.exchange(withCue(s, "Hi Ida"));
+  const std::string finding = s.choice().cues[0].finding;
+  const double before = s.choice().cues[0].value;
+  review::SetUp to = s.setUp();
+  to.plate_mm = 350;
+  s.exchange(to);
+  const auto now = std::find_if(s.analysis()->findings.begin(), s.analysis()->findings.end(),
+                                [&](const auto& f) { return f.id == finding; });
+  ASSERT_NE(now, s.analysis()->findings.end());
+  const coaching::Cue& cue = s.choice().cues[0];
+  EXPECT_EQ(cue.value, now->worst.value);
+  EXPECT_EQ(cue.sigma, now->worst.sigma);
+  EXPECT_EQ(cue.t_s, now->worst.t_s);
+  EXPECT_NEAR(cue.value / before, 350.0 / 450, 0.05) << "all lengths shrink with the plate";
+  EXPECT_EQ(cue.proof, coaching::proofText(*s.book().entry(finding), *now->kind, now->limit, now->worst.value));
+}
+
+TEST(Session, WhatTheCoachWordedAndTheFrameTheyChoseStay) {
+  Session s = traced();
+  CueChoice choice = withCue(s, "");
+  choice.cues[0].proof = "I will see it.";
+  choice.cues[0].t_s = 1.25;
+  choice.cues[0].frame_chosen = true;
+  s.exchange(choice);
+  review::SetUp to = s.setUp();
+  to.plate_mm = 350;
+  s.exchange(to);
+  EXPECT_EQ(s.choice().cues[0].proof, "I will see it.");
+  EXPECT_EQ(s.choice().cues[0].t_s, 1.25);
+}
+
+TEST(Session, ACueWhoseFindingIsGoneHasNoNumberAndIsDoubtful) {
+  Session s = traced();
+  s.exchange(withCue(s, ""));
+  s.exchange(Rejected{{s.choice().cues[0].finding, "not on this film"}});
+  EXPECT_FALSE(s.choice().cues[0].known);
+  EXPECT_EQ(s.choice().cues[0].basis, coaching::Basis::TooClose);
+  const auto threads = library::threadsFor(s.submission(), s.choice().cues, "2026-05-04");
+  EXPECT_EQ(threads[0].measure, "") << "nothing a later number could be held against";
+}
+
+TEST(Session, UndoOfTheOnlyEditFollowsTheProposalAgain) {
+  Session s = traced();
+  CueChoice touched = s.choice();
+  touched.greeting = "x";
+  touched.chosen = true;
+  CueChoice before = s.exchange(touched);
+  s.exchange(before);
+  EXPECT_FALSE(s.choice().chosen);
+  EXPECT_FALSE(s.review().cues_chosen);
+  EXPECT_EQ(s.choice().cues.size(), s.analysis()->proposal.cues.size());
+}
+
+TEST(Session, EveryChangeHasANumberOfItsOwn) {
+  Session s = traced();
+  int last = s.revision();
+  const auto moved = [&] { return s.revision() > std::exchange(last, s.revision()); };
+  s.exchange(withCue(s, "a"));
+  EXPECT_TRUE(moved());
+  s.exchange(s.setUp());
+  EXPECT_TRUE(moved());
+  s.exchange(coaching::Sketch{});
+  EXPECT_TRUE(moved());
+  s.exchange(PinValues{{{0.5, tracing::Landmark::Hip}, PixelPoint{10, 10}}});
+  EXPECT_TRUE(moved());
+  s.setLooked(true);
+  EXPECT_TRUE(moved());
+  s.setLooked(true);
+  EXPECT_FALSE(moved());
+}
+
+struct Office {
+  tests::ScratchFolder folder;
+  library::Library library = must(library::Library::open(folder / "lib"));
+  Task task;
+  library::SubmissionId id{0};
+  std::optional<Session> session;
+  Surroundings around;
+
+  Office() {
+    library::CoachCard card;
+    card.name = "Mara Quill";
+    card.address = "mara@tide.invalid";
+    must(library.setCoach(card));
+    id = must(library.addSubmission(squat(), folder.write("set.mp4", "a film"), task, "Ida Fenn"));
+    session = sessionOn(must(library.submission(id)));
+    session->adopt(tests::unplaced());
+    around.coach = card;
+    around.to_address = "ida@tide.invalid";
+    around.today = "2026-05-06";
+  }
+  ReplyDraft draft() { return must(draftOf(*session, around, must(exchange::LetterBook::forLibrary(library.folder())))); }
+  std::size_t letters() {
+    std::error_code error;
+    return static_cast<std::size_t>(std::distance(std::filesystem::directory_iterator(folder / "lib/outbox", error),
+                                                  std::filesystem::directory_iterator()));
+  }
+  CueChoice words(const std::string& wording) {
+    CueChoice choice = session->choice();
+    choice.chosen = true;
+    coaching::Cue cue = coaching::ownCue(1.0);
+    cue.title = "Depth";
+    cue.wording = wording;
+    choice.cues = {cue};
+    choice.change_nothing = false;
+    return choice;
+  }
+};
+
+// Film, letter and ledger said different things when words were changed while the film was written.
+TEST(ReplyDraft, IsOneSnapshotWhateverIsEditedAfterwards) {
+  Office o;
+  o.session->exchange(o.words("FIRST WORDS"));
+  const ReplyDraft draft = o.draft();
+  o.session->exchange(o.words("SECOND WORDS"));
+  EXPECT_LT(draft.revision, o.session->revision());
+  const auto letter = must(post(o.library, draft, std::nullopt, {o.folder / "set.mp4"}));
+  EXPECT_EQ(draft.content.cues[0].wording, "FIRST WORDS");
+  EXPECT_NE(tests::bytesOf(o.library.outgoingFile(letter)).find("FIRST WORDS"), std::string::npos);
+  EXPECT_EQ(must(o.library.threads(o.session->athlete().id))[0].wording, "FIRST WORDS");
+}
+
+// Fails the nth write, and all after it.
+class FullDisk : public ForwardingFileSystem {
+ public:
+  explicit FullDisk(int writes_left) : ForwardingFileSystem(FileSystem::real()), left_(writes_left) {}
+  Result<bool> write(const std::filesystem::path& file, std::string_view bytes) override {
+    if (left_-- > 0) return ForwardingFileSystem::write(file, bytes);
+    ForwardingFileSystem::write(file, bytes.substr(0, bytes.size() / 2)).value_or(false);
+    return fail(ErrorCode::CannotWrite, "The disk is full.", "Free some space.");
+  }
+
+ private:
+  int left_;
+};
+
+TEST(ReturnReview, AFullDiskAtAnyStepLeavesNothingOfIt) {
+  Office o;
+  o.session->exchange(o.words("Stay tight."));
+  FullDisk full(0);
+  const auto letter_fails = post(o.library, o.draft(), std::nullopt, {o.folder / "set.mp4"}, full);
+  ASSERT_FALSE(letter_fails);
+  EXPECT_EQ(letter_fails.error().code, ErrorCode::CannotWrite);
+  EXPECT_EQ(o.letters(), 0u);
+  // Recording it fails: somebody else has changed the review.
+  const auto record_fails = post(o.library, o.draft(), 77, {o.folder / "set.mp4"});
+  ASSERT_FALSE(record_fails);
+  EXPECT_EQ(record_fails.error().code, ErrorCode::Conflict);
+  EXPECT_EQ(o.letters(), 0u) << "no letter waits that no list speaks of";
+  EXPECT_NE(must(o.library.submission(o.id)).state, library::SubmissionState::Returned);
+  must(post(o.library, o.draft(), std::nullopt, {o.folder / "set.mp4"}));
+  EXPECT_EQ(o.letters(), 1u);
+  EXPECT_EQ(must(o.library.outgoing()).size(), 1u);
+  EXPECT_EQ(must(o.library.submission(o.id)).state, library::SubmissionState::Returned);
+}
+
+// A program that is killed between the record and the letter's name, or before the record.
+TEST(ReturnReview, AKillLeavesAListedLetterOrNone) {
+  Office o;
+  const auto letter = must(post(o.library, o.draft(), std::nullopt, {o.folder / "set.mp4"}));
+  const auto file = o.library.outgoingFile(letter);
+  std::filesystem::rename(file, file.string() + ".999999.part");
+  o.folder.write("lib/outbox/never-listed.eml.999999.part", "half a letter");
+  must(library::Library::open(o.folder / "lib"));
+  EXPECT_TRUE(std::filesystem::exists(file));
+  EXPECT_EQ(o.letters(), 1u);
+}
+
+}  // namespace
+}  // namespace jib::review
