@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // How long the window does not answer: the longest handling of one event while a coach works, by what they did.
-// Usage: jib-event-loop CLIP [SUBMISSIONS]   CLIP is put into a library of its own, beside so many rows of made-up people
+// Usage: jib-event-loop CLIP [SUBMISSIONS]   CLIP is put into a library of its own, beside so many rows of made-up
+// people
 #include <fmt/format.h>
 
 #include <QElapsedTimer>
@@ -114,7 +115,8 @@ void review(TimedApplication& application, DeskWindow& window, qlonglong id) {
   for (int i = 0; i < 60; ++i) {
     application.call("drag a point", [&] {
       page.document().undoStack().push(new PlacePoint(page.document(), {t, tracing::Landmark::Hip},
-                                                      at.value_or(PixelPoint{500, 500}) + PixelPoint{0.2 * i, 0}, gesture));
+                                                      at.value_or(PixelPoint{500, 500}) + PixelPoint{0.2 * i, 0},
+                                                      gesture));
     });
     live(1);
   }

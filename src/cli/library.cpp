@@ -198,6 +198,7 @@ Result<int> prepareAll(library::Library& lib) {
 }  // namespace
 
 void addLibrary(CLI::App& app, int& status) {
+  // long because a list of commands and their options
   auto o = std::make_shared<Options>();
   CLI::App* command = app.add_subcommand("library", "The library the window uses");
   command->add_option("folder", o->folder, "The library's folder")->required();

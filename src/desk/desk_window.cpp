@@ -14,6 +14,7 @@
 #include <QTextBrowser>
 #include <QTimer>
 #include <QVBoxLayout>
+#include <set>
 
 #include "core/base/resources.h"
 #include "core/library/dates.h"
@@ -174,8 +175,12 @@ void DeskWindow::showAbout() {
 }
 
 void DeskWindow::openNext(qlonglong after) {
-  const auto next = library_page_->nextAfter(library::SubmissionId(after));
-  if (next) return openSubmission(next->number);
+  // One whose reply is on its way waits for nobody, though its row does not say so yet.
+  std::set<std::int64_t> passed{after};
+  auto next = library_page_->nextAfter(library::SubmissionId(after));
+  while (next && returns_->isReturning(*next) && passed.insert(next->number).second)
+    next = library_page_->nextAfter(*next);
+  if (next && !passed.count(next->number)) return openSubmission(next->number);
   showLibrary();
   say(tr("Nothing else is waiting for review."));
 }
@@ -325,8 +330,9 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   // A reply that was returned goes out: the window stays until it is written, unless it is closed once more.
   if (returns_->busy() && !std::exchange(close_when_returned_, true)) {
     event->ignore();
-    return say(tr("A reply is still being written. The window closes by itself when it is done; close it again to stop "
-                  "the reply."));
+    return say(
+        tr("A reply is still being written. The window closes by itself when it is done; close it again to stop "
+           "the reply."));
   }
   event->accept();
 }

@@ -17,8 +17,7 @@ bool GuardedApplication::notify(QObject* receiver, QEvent* event) {
   }
   std::fprintf(stderr, "jagged-jib: Something went wrong inside the program: %s\n", qPrintable(why));
   emit wentWrong(
-      tr("Something went wrong: %1. Your work so far is saved. You can carry on, or restart the program.")
-          .arg(why));
+      tr("Something went wrong: %1. Your work so far is saved. You can carry on, or restart the program.").arg(why));
   return false;
 }
 

@@ -73,7 +73,8 @@ int main(int argc, char** argv) {
   if (!library) {
     // Started from an icon, nobody reads standard error.
     std::fprintf(stderr, "jagged-jib: %s\n", library.error().sentence().c_str());
-    jib::desk::tellCannotOpen(QString::fromStdString(path.string()), QString::fromStdString(library.error().sentence()));
+    jib::desk::tellCannotOpen(QString::fromStdString(path.string()),
+                              QString::fromStdString(library.error().sentence()));
     return 3;
   }
   jib::desk::DeskWindow window(std::move(*library));

@@ -17,6 +17,7 @@ Theme in_force = Theme::Day;
 double text_in_force_pt = kUsualText_pt;
 
 QString sheet(const drawing::Palette& p) {
+  // long because a style sheet
   QString s = QStringLiteral(R"(
 * { font-family: "Cabin"; }
 QMainWindow, QWidget#page { background: @paper; }

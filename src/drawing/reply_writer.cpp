@@ -306,7 +306,8 @@ struct Film {
 };
 
 Result<std::vector<std::pair<std::size_t, QImage>>> film(const coaching::Analysis& a, const ReplyContent& content,
-                                 const std::vector<Stop>& stops, const fs::path& file, Task& task) {
+                                                         const std::vector<Stop>& stops, const fs::path& file,
+                                                         Task& task) {
   auto reader = footage::FrameReader::open(a.clip.file);
   if (!reader) return fail(reader.error());
   auto writer = footage::ClipWriter::create(
@@ -318,8 +319,14 @@ Result<std::vector<std::pair<std::size_t, QImage>>> film(const coaching::Analysi
   words.line = headLine(a, content);
   words.sign = QString::fromStdString(content.coach);
   for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
-  Film out{a,    content.sketch, stops, words, footage::EncodingQueue(std::move(*writer)),
-           task, std::vector<bool>(stops.size()), from};
+  Film out{a,
+           content.sketch,
+           stops,
+           words,
+           footage::EncodingQueue(std::move(*writer)),
+           task,
+           std::vector<bool>(stops.size()),
+           from};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();

@@ -62,7 +62,8 @@ TEST(LibraryPage, TwoImportsOneAfterTheOtherBothComeIn) {
   QStringList films;
   for (int i = 0; i < 3; ++i)
     films << QString::fromStdString(
-        folder.write("film" + std::to_string(i) + ".mp4", tests::bytesOf(JIB_MADE_CLIP) + std::string(i + 1, '\0')).string());
+        folder.write("film" + std::to_string(i) + ".mp4", tests::bytesOf(JIB_MADE_CLIP) + std::string(i + 1, '\0'))
+            .string());
   for (const QString& film : films) page.receive({film});
   ASSERT_TRUE(QTest::qWaitFor([&] { return !page.busy(); }, kPatience_ms));
   EXPECT_EQ(must(library.submissions()).size(), 3u);
@@ -153,7 +154,8 @@ TEST(Returns, AReplyOutlivesThePreviewAndThePageItWasAskedForOn) {
   const auto letters = must(desk.library.outgoing());
   ASSERT_EQ(letters.size(), 1u);
   EXPECT_EQ(must(desk.library.threads(must(desk.library.submission(desk.id)).athlete))[0].wording, "FIRST WORDS");
-  const std::string page = tests::bytesOf(tests::fileWith(desk.folder / ("lib/replies/" + std::to_string(desk.id.number)), ".html"));
+  const std::string page =
+      tests::bytesOf(tests::fileWith(desk.folder / ("lib/replies/" + std::to_string(desk.id.number)), ".html"));
   EXPECT_NE(page.find("FIRST WORDS"), std::string::npos);
   EXPECT_EQ(page.find("SECOND WORDS"), std::string::npos);
   // What was typed meanwhile is kept all the same.
@@ -186,8 +188,8 @@ TEST(ReviewPage, OfASubmissionThatWasDeletedSaysSo) {
   Desk desk;
   must(desk.library.remove(must(desk.library.removalOf(desk.id))));
   desk.say("my words");
-  EXPECT_TRUE(QTest::qWaitFor(
-      [&] { return desk.page->findChild<QLabel*>("status")->text().contains("deleted"); }, kPatience_ms));
+  EXPECT_TRUE(QTest::qWaitFor([&] { return desk.page->findChild<QLabel*>("status")->text().contains("deleted"); },
+                              kPatience_ms));
   EXPECT_FALSE(std::filesystem::exists(desk.folder / ("lib/replies/" + std::to_string(desk.id.number))));
 }
 

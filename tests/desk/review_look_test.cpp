@@ -28,7 +28,7 @@ struct Reviewed {
                           JIB_MADE_CLIP,
                           *coaching::shippedStyle("balanced"),
                           *coaching::CueBook::shipped()};
-  explicit Reviewed(coaching::Analysis a = smallAnalysis()) { document.setAnalysis(std::move(a)); }
+  explicit Reviewed(coaching::Analysis a = smallAnalysis()) { document.takeAnalysis(std::move(a)); }
 };
 
 // The small clip as if the points' σ were this many metres everywhere.

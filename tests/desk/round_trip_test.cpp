@@ -144,6 +144,10 @@ TEST(RoundTrip, WhatDoesNotReachTheOutboxIsNotCalledReturned) {
   Posted posted;
   posted.traceAhead();
   posted.folder.write("lib/outbox", "a file stands in the way");
+  library::CoachCard coach;
+  coach.name = "Mara Quill";
+  coach.address = "mara@tide.invalid";
+  ASSERT_TRUE(posted.library.setCoach(coach));
   const auto page = posted.open();
   QSignalSpy trouble(page.get(), &ReviewPage::trouble);
   page->returnByMail();

@@ -255,7 +255,7 @@ TEST(Lift, ABenchPressFiledAsASquatIsNotJudgedAndTheProgramAsks) {
   EXPECT_NE(c.find<QLabel>("askLift"), nullptr);
   EXPECT_EQ(c.find<QLabel>("claim_depth"), nullptr) << "nothing green";
   auto& page = c.review(id);
-  ASSERT_NE(page.document().analysis(), nullptr);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return page.document().analysis() != nullptr; }, 30000));
   EXPECT_FALSE(page.document().analysis()->isTraced()) << "nothing is judged";
   EXPECT_TRUE(page.document().analysis()->findings.empty());
   EXPECT_TRUE(page.findChild<QLabel*>("whyNot")->text().contains("looks like a bench press"));

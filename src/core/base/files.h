@@ -63,8 +63,8 @@ bool sameFile(const std::filesystem::path& a, const std::filesystem::path& b);
 
 // Whether `path`, there or not, lies somewhere in `folder`, links followed; the folder itself does not.
 bool isInside(const std::filesystem::path& folder, const std::filesystem::path& path);
-// Whether a path out of a file or a database, told relative to a folder, stays inside it: not absolute, no "..", and not
-// the folder itself. What a stranger wrote is asked this before anything is opened or removed.
+// Whether a path out of a file or a database, told relative to a folder, stays inside it: not absolute, no "..", and
+// not the folder itself. What a stranger wrote is asked this before anything is opened or removed.
 bool leadsInside(const std::filesystem::path& relative);
 // "FOLDER" for "FOLDER/", to which a name can be added.
 std::filesystem::path withoutTrailingSlash(const std::filesystem::path& path);

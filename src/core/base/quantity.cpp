@@ -18,8 +18,7 @@ class Reader {
  public:
   explicit Reader(std::string_view text) {
     // What stands in brackets is the same in other units, as the program shows it.
-    for (const char c : text.substr(0, text.find('(')))
-      text_ += c == ',' ? '.' : asciiLower(c);
+    for (const char c : text.substr(0, text.find('('))) text_ += c == ',' ? '.' : asciiLower(c);
   }
   std::optional<double> number() {
     skip();

@@ -77,7 +77,8 @@ Result<StagingFolder> StagingFolder::forTarget(const fs::path& target, const std
   std::error_code error;
   const fs::path plain = withoutTrailingSlash(target);
   if (!fs::exists(plain, error)) return in(plain.parent_path(), prefix);
-  auto staging = fs::is_directory(plain, error) ? in(plain, prefix) : Result<StagingFolder>(fail(ErrorCode::WrongUse, "", ""));
+  auto staging =
+      fs::is_directory(plain, error) ? in(plain, prefix) : Result<StagingFolder>(fail(ErrorCode::WrongUse, "", ""));
   if (!staging && staging.error().code == ErrorCode::CannotWrite) return staging;
   bool empty = staging.has_value();
   if (staging)

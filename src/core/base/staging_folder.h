@@ -19,8 +19,8 @@ class StagingFolder {
   StagingFolder& operator=(StagingFolder&& other) noexcept;
   ~StagingFolder();
 
-  // For what is to become `target`: inside it where it is there, beside it else. Errors  WrongUse when something lies in
-  // `target` already; CannotWrite
+  // For what is to become `target`: inside it where it is there, beside it else. Errors  WrongUse when something lies
+  // in `target` already; CannotWrite
   static Result<StagingFolder> forTarget(const std::filesystem::path& target, const std::string& prefix);
   // What programs that were killed left of them; in() does it too.
   static void sweep(const std::filesystem::path& parent, const std::string& prefix);

@@ -78,7 +78,8 @@ class Checker {
     for (const lifts::ClaimRow& row : lift_.claims) {
       Can can = byView(row, look_.view.seen);
       // Once it is traced the measures' own answer holds.
-      if (a_ && a_->isTraced() && !a_->trace.front && (look_.view.seen == Seen::Side || look_.view.seen == Seen::Oblique))
+      if (a_ && a_->isTraced() && !a_->trace.front &&
+          (look_.view.seen == Seen::Side || look_.view.seen == Seen::Oblique))
         can = std::min(row.side, lifts::carried(lift_, row.id, a_->motion.calibration).can);
       out_.claims.push_back({std::string(row.id), std::string(row.title), can,
                              can == Can::Yes ? "" : whyNotFrom(look_.view.seen, lift_.body.lying)});

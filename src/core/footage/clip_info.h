@@ -24,7 +24,7 @@ struct ClipInfo {
   std::string codec;
   std::vector<double> times_s;
   bool variable_rate = false;
-  bool cut_off = false;  // the file ends before what its own index tells of
+  bool cut_off = false;                   // the file ends before what its own index tells of
   std::optional<double> focal_35mm = {};  // the lens, where the file tells (lens.h)
 
   std::size_t frames() const { return times_s.size(); }

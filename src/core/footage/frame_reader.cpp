@@ -103,7 +103,7 @@ struct FrameReader::Impl {
   double time_base_s = 0;
   cv::Size stored_size;  // as the file's head tells; a stream may change its own midway
   ClipInfo info;
-  double interval_s = 0;  // of `info`, which sorts all times to tell it
+  double interval_s = 0;                  // of `info`, which sorts all times to tell it
   std::vector<std::size_t> keys;          // frame indices a decoder can start at
   std::optional<std::size_t> last_index;  // last frame handed out since the last seek
   bool draining = false;
@@ -375,8 +375,8 @@ const ClipInfo& FrameReader::info() const {
 Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) {
   JIB_ASSERT(from < impl_->info.frames());
   // A tick earlier than the wanted frame: containers round.
-  impl_->unwanted_before = static_cast<int64_t>(
-      std::floor((impl_->info.times_s[from] - 0.5 * impl_->interval_s) / impl_->time_base_s));
+  impl_->unwanted_before =
+      static_cast<int64_t>(std::floor((impl_->info.times_s[from] - 0.5 * impl_->interval_s) / impl_->time_base_s));
   while (impl_->receive()) {
     const int64_t pts = impl_->frame->best_effort_timestamp;
     const auto index =

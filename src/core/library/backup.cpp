@@ -64,7 +64,8 @@ Result<std::vector<fs::path>> filesIn(const fs::path& library) {
       const bool again = it->is_symlink(gone) && !been.insert(fs::canonical(it->path(), gone)).second;
       if (top == "incoming" || name.starts_with(".") || again) it.disable_recursion_pending();
     } else if (it->is_regular_file(gone) && top != "incoming" && !top.starts_with("library.sqlite") &&
-               !top.ends_with(".lock") && it->path().extension() != ".part" && !(top == name && name.ends_with(".zip"))) {
+               !top.ends_with(".lock") && it->path().extension() != ".part" &&
+               !(top == name && name.ends_with(".zip"))) {
       all.push_back(inside);
     }
     if (error) return broken(error);
@@ -185,6 +186,7 @@ class Writer {
 // Goes through a backup; `into` empty: only looks. Every file must be on the list with its hash, and all of the list be
 // there.
 Result<BackupSummary> readThrough(const fs::path& file, const fs::path& into, Task& task) {
+  // long because one pass over the archive; each way it can be wrong is named where it shows
   std::error_code error;
   const auto whole = fs::file_size(file, error);
   if (error)

@@ -13,9 +13,9 @@ struct BackupSummary {
 
 // The whole library in one zip file: the database as one consistent copy, films, mails, replies, inbox, outbox, the
 // coach's own words, and a list of all files with their SHA-256 (contents.json). It gets its name when it has been read
-// back and is whole; an older file of that name stays until then. What the database speaks of and the disk does not hold
-// is said in `missing`. A library that can only be read is backed up too.
-// Errors  WrongUse for a place inside the library; CannotRead, also when a folder cannot be looked through; CannotWrite;
+// back and is whole; an older file of that name stays until then. What the database speaks of and the disk does not
+// hold is said in `missing`. A library that can only be read is backed up too. Errors  WrongUse for a place inside the
+// library; CannotRead, also when a folder cannot be looked through; CannotWrite;
 //         Cancelled. Nothing is left of it then
 Result<BackupSummary> backUp(Library& library, const std::filesystem::path& file, Task& task);
 

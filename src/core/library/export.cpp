@@ -37,8 +37,11 @@ class Exporter {
     if (!athlete) return fail(athlete.error());
     auto addresses = library_.addresses(id_);
     if (!addresses) return fail(addresses.error());
-    all_ = Json{{"schema", "jagged-jib/athlete"}, {"version", 2},
-                {"name", athlete->name},          {"style", athlete->style},        {"profile", parsedOrText(profileToJson(athlete->profile))},
+    all_ = Json{{"schema", "jagged-jib/athlete"},
+                {"version", 2},
+                {"name", athlete->name},
+                {"style", athlete->style},
+                {"profile", parsedOrText(profileToJson(athlete->profile))},
                 {"addresses", *addresses}};
     if (auto done = messages(); !done) return done;
     if (auto done = submissions(task); !done) return done;

@@ -8,7 +8,8 @@
 namespace jib::library {
 
 // Everything the library holds of one athlete, for the athlete to keep, in open formats:
-// What the coach keeps for themselves (the notes about the athlete, bookmarks, reasons why a finding was dismissed) stays.
+// What the coach keeps for themselves (the notes about the athlete, bookmarks, reasons why a finding was dismissed)
+// stays.
 //   athlete.json   name, profile, addresses, messages with what was read from them, submissions with reviews,
 //                  findings and tracings, what was asked and how it went on, what was written back
 //   clips/         the films, one for each submission that has one

@@ -17,38 +17,10 @@ namespace fs = std::filesystem;
 
 namespace {
 
-template <class State, std::size_t n>
-State stateNamed(const std::string& name, const std::array<State, n>& all) {
-  for (State s : all)
-    if (nameOf(s) == name) return s;
-  return all.front();
-}
-
 constexpr std::array kSubmissionStates{
     SubmissionState::New,      SubmissionState::NeedsVideo,   SubmissionState::InReview, SubmissionState::CarriedOver,
     SubmissionState::Returned, SubmissionState::AwaitingFilm, SubmissionState::Skipped};
 constexpr std::array kKinds{SubmissionKind::Clip, SubmissionKind::Note, SubmissionKind::Question};
-constexpr std::array kThreadStates{ThreadState::Asked,  ThreadState::Better,  ThreadState::Met,
-                                   ThreadState::NotYet, ThreadState::Dropped, ThreadState::NotComparable};
-
-std::optional<double> realOr(const SQLite::Column& column) {
-  return column.isNull() ? std::nullopt : std::optional(column.getDouble());
-}
-
-void bindOr(SQLite::Statement& s, int at, const std::optional<double>& value) {
-  if (value)
-    s.bind(at, *value);
-  else
-    s.bind(at);
-}
-
-template <class Id>
-void bindIdOr(SQLite::Statement& s, int at, const std::optional<Id>& id) {
-  if (id)
-    s.bind(at, id->number);
-  else
-    s.bind(at);
-}
 
 constexpr const char* kSubmissionColumns =
     "id, athlete, received_on, message, lift, variant, load_kg, plate_mm, slow_factor, clip_name, clip_hash, state, "
@@ -103,43 +75,6 @@ Athlete athleteFrom(SQLite::Statement& s) {
   a.style = s.getColumn(3).getString();
   a.profile = profileFromJson(s.getColumn(4).getString());
   return a;
-}
-
-CueThread threadFrom(SQLite::Statement& s) {
-  CueThread t;
-  t.id = CueThreadId(s.getColumn(0).getInt64());
-  t.athlete = AthleteId(s.getColumn(1).getInt64());
-  t.asked_in = SubmissionId(s.getColumn(2).getInt64());
-  t.asked_on = s.getColumn(3).getString();
-  t.review_on = s.getColumn(4).getString();
-  t.finding = s.getColumn(5).getString();
-  t.title = s.getColumn(6).getString();
-  t.wording = s.getColumn(7).getString();
-  t.measure = s.getColumn(8).getString();
-  t.value_then = s.getColumn(9).getDouble();
-  t.sigma_then = s.getColumn(10).getDouble();
-  t.value_now = realOr(s.getColumn(11));
-  t.sigma_now = realOr(s.getColumn(12));
-  if (!s.getColumn(13).isNull()) t.measured_in = SubmissionId(s.getColumn(13).getInt64());
-  t.measured_on = s.getColumn(14).getString();
-  t.state = stateNamed(s.getColumn(15).getString(), kThreadStates);
-  t.asked_variant = s.getColumn(16).getString();
-  if (!s.isColumnNull(17)) t.asked_load_kg = s.getColumn(17).getDouble();
-  t.drill = s.getColumn(18).getString();
-  t.asked_kit = detailsFromJson(s.getColumn(19).getString()).kit;
-  t.asked_film_on = s.getColumn(20).getString();
-  return t;
-}
-
-void bindThreadNow(SQLite::Statement& s, int at, const CueThread& t) {
-  bindOr(s, at, t.value_now);
-  bindOr(s, at + 1, t.sigma_now);
-  if (t.measured_in)
-    s.bind(at + 2, t.measured_in->number);
-  else
-    s.bind(at + 2);
-  s.bind(at + 3, t.measured_on);
-  s.bind(at + 4, std::string(nameOf(t.state)));
 }
 
 }  // namespace
@@ -237,8 +172,7 @@ Result<bool> notEmptied(const fs::path& folder, SQLite::Database& db) {
   for (const auto& entry : fs::directory_iterator(folder, error))
     if (const std::string name = entry.path().filename().string(); name.starts_with("library.sqlite.before-"))
       copies += (copies.empty() ? "" : ", ") + name;
-  return fail(ErrorCode::CannotRead,
-              "The database of this library is empty, but its films and mails are there.",
+  return fail(ErrorCode::CannotRead, "The database of this library is empty, but its films and mails are there.",
               copies.empty() ? "Restore your last backup into another folder; nothing here was changed."
                              : "Put back the copy that lies beside it (" + copies +
                                    ") as library.sqlite, or restore your last backup; nothing here was changed.");
@@ -344,8 +278,7 @@ Result<bool> openForReading(Library::Impl& impl, const Error& why) {
   } catch (const SQLite::Exception&) {
     return fail(why);
   }
-  impl.read_only =
-      "Changes can't be saved right now: the disk is full, or the library's folder may not be written to.";
+  impl.read_only = "Changes can't be saved right now: the disk is full, or the library's folder may not be written to.";
   return true;
 }
 
@@ -613,94 +546,6 @@ fs::path Library::clipFile(const Submission& submission) const {
       impl_->folder / "media" / (submission.clip_hash + fs::path(submission.clip_name).extension().string());
   std::error_code error;
   return file != old && !fs::exists(file, error) && fs::exists(old, error) ? old : file;
-}
-
-int Library::Impl::reviewNumber(SubmissionId id) {
-  SQLite::Statement s(*database, "SELECT number FROM review WHERE submission = ?");
-  s.bind(1, id.number);
-  return s.executeStep() ? s.getColumn(0).getInt() : 0;
-}
-
-Result<int> Library::Impl::saveReview(SubmissionId id, const Review& review, std::optional<int> over) {
-  if (!find(id)) return deletedMeanwhile();
-  const int now = reviewNumber(id);
-  if (over && *over != now) return changedElsewhere();
-  SQLite::Statement s(*database,
-                      "INSERT INTO review(submission, json, number) VALUES(?, ?, ?) "
-                      "ON CONFLICT(submission) DO UPDATE SET json = excluded.json, number = excluded.number");
-  s.bind(1, id.number);
-  s.bind(2, reviewToJson(review));
-  s.bind(3, now + 1);
-  s.exec();
-  return now + 1;
-}
-
-Result<int> Library::saveReview(SubmissionId id, const Review& review, std::optional<int> over) {
-  return impl_->guarded([&]() -> Result<int> {
-    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
-    auto saved = impl_->saveReview(id, review, over);
-    if (saved) whole.commit();
-    return saved;
-  });
-}
-
-Result<int> Library::reviewNumber(SubmissionId id) {
-  return impl_->guarded([&]() -> Result<int> { return impl_->reviewNumber(id); });
-}
-
-Result<Review> Library::review(SubmissionId id) {
-  return impl_->guarded([&]() -> Result<Review> {
-    const std::string json = impl_->json("review", id);
-    return json.empty() ? Result<Review>(Review{}) : reviewFromJson(json);
-  });
-}
-
-Result<bool> Library::saveTracing(SubmissionId id, std::string_view json) {
-  return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
-    if (!impl_->find(id)) return deletedMeanwhile();
-    impl_->setJson("tracing", id, json);
-    whole.commit();
-    return true;
-  });
-}
-
-Result<std::string> Library::tracing(SubmissionId id) {
-  return impl_->guarded([&]() -> Result<std::string> { return impl_->json("tracing", id); });
-}
-
-Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
-  return impl_->guarded([&]() -> Result<std::vector<CueThread>> {
-    std::vector<CueThread> all;
-    SQLite::Statement s(*impl_->database,
-                        "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
-                        "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
-                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details, s.received_on "
-                        "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
-                        "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
-    s.bind(1, athlete.number);
-    while (s.executeStep()) all.push_back(threadFrom(s));
-    return all;
-  });
-}
-
-bool Library::Impl::putMeasuredNow(const CueThread& t) {
-  SQLite::Statement s(*database,
-                      "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=? WHERE id=?");
-  bindThreadNow(s, 1, t);
-  s.bind(6, t.id.number);
-  return s.exec() == 1;
-}
-
-Result<bool> Library::saveMeasuredNow(const std::vector<CueThread>& threads) {
-  return impl_->guarded([&]() -> Result<bool> {
-    SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
-    for (const CueThread& t : threads)
-      if (!impl_->putMeasuredNow(t))
-        return fail(ErrorCode::CannotRead, "What was asked there has been deleted meanwhile.", "Open the clip again.");
-    whole.commit();
-    return true;
-  });
 }
 
 }  // namespace jib::library

@@ -234,7 +234,7 @@ class Library {
     std::vector<CueThread> asked;                  // one for each cue; they replace what an earlier reply asked
     std::vector<CueThread> measured_now;           // earlier ones, measured again by this film
     std::vector<std::pair<SubmissionId, std::string>> together;  // other films answered by it, each with the reason
-    std::optional<tracing::Flesh> flesh;           // of the athlete's body, as the coach placed it on this film
+    std::optional<tracing::Flesh> flesh;  // of the athlete's body, as the coach placed it on this film
     std::optional<tracing::KnownBuild> build;
     std::optional<Outgoing> letter;  // nullopt: it went into a folder
   };
@@ -273,8 +273,8 @@ class Library {
   };
   Result<std::vector<KeptFile>> keptFiles();
 
-  // SQLite's own check; that all tables are there; that every submission's clip and every message's mail is there and has its hash; that nothing
-  // lies in the folders that no row speaks of. Sentences; empty when all is well.
+  // SQLite's own check; that all tables are there; that every submission's clip and every message's mail is there and
+  // has its hash; that nothing lies in the folders that no row speaks of. Sentences; empty when all is well.
   Result<std::vector<std::string>> check();
 
  private:

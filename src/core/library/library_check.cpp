@@ -93,15 +93,17 @@ Result<std::vector<Library::KeptFile>> Library::keptFiles() {
     for (const Submission& s : *rows) {
       if (s.clip_hash.empty()) continue;  // none came
       const fs::path file = clipFile(s);
-      if (told.insert(file).second) all.push_back({file, s.clip_hash, "The clip " + s.clip_name + " of " + s.received_on});
+      if (told.insert(file).second)
+        all.push_back({file, s.clip_hash, "The clip " + s.clip_name + " of " + s.received_on});
     }
     SQLite::Statement mails(*impl_->database, "SELECT original, from_name, received_on FROM message");
     while (mails.executeStep()) {
       const std::string original = mails.getColumn(0).getString();
       const fs::path file = impl_->mailFile(original);
       if (told.insert(file).second)
-        all.push_back({file, original,
-                       "The file of " + mails.getColumn(1).getString() + "'s message of " + mails.getColumn(2).getString()});
+        all.push_back(
+            {file, original,
+             "The file of " + mails.getColumn(1).getString() + "'s message of " + mails.getColumn(2).getString()});
     }
     auto letters = outgoing();
     if (!letters) return fail(letters.error());
@@ -130,7 +132,8 @@ Result<std::vector<std::string>> Library::check() {
     std::set<std::string> media, mails;
     for (const KeptFile& k : *kept) {
       const std::string folder = k.file.parent_path().filename().string();
-      if (folder == "media") media.insert({k.file.filename().string(), footage::uprightFile(k.file).filename().string()});
+      if (folder == "media")
+        media.insert({k.file.filename().string(), footage::uprightFile(k.file).filename().string()});
       if (folder == "mail") mails.insert(k.file.filename().string());
       std::error_code error;
       const auto hash = k.hash.empty() ? Result<std::string>(std::string()) : contentHash(k.file);
@@ -176,8 +179,8 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
       ++replies;
     }
   }
-  // A film goes with the last row that holds it, under every name it was ever kept by: the same film came as IMG.MOV and
-  // as img.mov.
+  // A film goes with the last row that holds it, under every name it was ever kept by: the same film came as IMG.MOV
+  // and as img.mov.
   for (const auto& entry : fs::directory_iterator(impl.folder / "media", error)) {
     const std::string name = entry.path().filename().string(), hash = name.substr(0, name.find('.'));
     if (clips.count(hash) && !elsewhere.count(hash)) r.files.push_back(entry.path());
@@ -312,9 +315,10 @@ Result<Library::Removal> Library::remove(const Removal& announced) {
     for (const OutgoingId id : what->outgoing) each("DELETE FROM outgoing WHERE id = ?", id.number);
     for (const SubmissionId id : what->submissions) {
       // What it told of things asked elsewhere was measured in it.
-      each("UPDATE cue_thread SET value_now = NULL, sigma_now = NULL, measured_in = NULL, measured_on = '', "
-           "state = CASE state WHEN 'dropped' THEN state ELSE 'asked' END WHERE measured_in = ?",
-           id.number);
+      each(
+          "UPDATE cue_thread SET value_now = NULL, sigma_now = NULL, measured_in = NULL, measured_on = '', "
+          "state = CASE state WHEN 'dropped' THEN state ELSE 'asked' END WHERE measured_in = ?",
+          id.number);
       each("DELETE FROM submission WHERE id = ?", id.number);
     }
     for (const MessageId id : what->messages) each("DELETE FROM message WHERE id = ?", id.number);

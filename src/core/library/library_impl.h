@@ -44,6 +44,33 @@ inline tl::unexpected<Error> deletedMeanwhile() {
   return fail(ErrorCode::CannotRead, "This submission was deleted meanwhile.", "Go back to the list.");
 }
 
+// Of a table of states, the one of that name; the first where it is none of them.
+template <class State, std::size_t n>
+State stateNamed(const std::string& name, const std::array<State, n>& all) {
+  for (State s : all)
+    if (nameOf(s) == name) return s;
+  return all.front();
+}
+
+inline std::optional<double> realOr(const SQLite::Column& column) {
+  return column.isNull() ? std::nullopt : std::optional(column.getDouble());
+}
+
+inline void bindOr(SQLite::Statement& s, int at, const std::optional<double>& value) {
+  if (value)
+    s.bind(at, *value);
+  else
+    s.bind(at);
+}
+
+template <class Id>
+void bindIdOr(SQLite::Statement& s, int at, const std::optional<Id>& id) {
+  if (id)
+    s.bind(at, id->number);
+  else
+    s.bind(at);
+}
+
 struct Library::Impl {
   fs::path folder;
   FileSystem* disk;

@@ -206,7 +206,7 @@ struct CueThread {
   std::optional<double> asked_load_kg;
   lifts::Kit asked_kit;
   std::string asked_film_on;  // the day of that film
-  std::string why_not;  // of one that cannot be compared, a phrase: "lighter than when it was asked"
+  std::string why_not;        // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 
 }  // namespace jib::library

@@ -184,7 +184,8 @@ CREATE INDEX measured_by_measure ON measured(measure);
 ALTER TABLE cue_thread ADD COLUMN drill TEXT NOT NULL DEFAULT '';
 CREATE INDEX cue_thread_by_finding ON cue_thread(finding, wording);
 )sql",
-    // 9: what a sender's clock says where it cannot be; reviews are numbered, so that two windows cannot write over each
+    // 9: what a sender's clock says where it cannot be; reviews are numbered, so that two windows cannot write over
+    // each
     // other; a look at a clip is a program's, not a count
     R"sql(
 ALTER TABLE message ADD COLUMN dated TEXT NOT NULL DEFAULT '';

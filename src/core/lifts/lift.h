@@ -119,8 +119,8 @@ const LiftDefinition* liftNamed(std::string_view name);
 std::vector<std::string> liftNameList();
 std::string liftNames();
 
-// A measure by its id, of whichever lift has it; ids that several lifts share mean the same in each, but each calls them
-// in its own words: where the lift is known it is asked first.
+// A measure by its id, of whichever lift has it; ids that several lifts share mean the same in each, but each calls
+// them in its own words: where the lift is known it is asked first.
 const MeasureDefinition* measureDefinition(std::string_view id);
 const MeasureDefinition* measureDefinition(const LiftDefinition& lift, std::string_view id);
 

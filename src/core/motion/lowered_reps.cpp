@@ -165,8 +165,7 @@ std::vector<Rep> loweredReps(const Motion& motion) {
     constexpr double kStillExtends_s = 1.5;
     const auto later = std::upper_bound(s.t.begin(), s.t.end(), s.t[v.after] + kStillExtends_s * s.slow);
     const std::size_t next_top =
-        k + 1 < found.size() ? found[k + 1].top
-                             : std::max(v.after, static_cast<std::size_t>(later - s.t.begin()) - 1);
+        k + 1 < found.size() ? found[k + 1].top : std::max(v.after, static_cast<std::size_t>(later - s.t.begin()) - 1);
     const double final_z = restingHeight(s, edgeOf(s, v.bottom, v.after, 1), 1);
     std::size_t arrive = v.bottom;
     while (arrive + 1 < s.t.size() && s.z[arrive + 1] < final_z - kOff_m) ++arrive;

@@ -14,8 +14,8 @@ namespace {
 std::vector<library::CueThread> measuredNow(const Session& session, const Surroundings& around) {
   std::vector<library::SubmissionId> same_set;
   for (const library::SetFilm& film : around.films) same_set.push_back(film.film.id);
-  auto threads = library::measuredNow(around.earlier, session.submission(), *session.analysis(), session.style(),
-                                      same_set);
+  auto threads =
+      library::measuredNow(around.earlier, session.submission(), *session.analysis(), session.style(), same_set);
   std::erase_if(threads, [&](const library::CueThread& t) { return t.asked_in == session.submission().id; });
   return threads;
 }

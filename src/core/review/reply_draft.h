@@ -17,18 +17,18 @@ struct Surroundings {
   std::vector<std::string> answers;         // Message-IDs the letter answers
   std::vector<library::CueThread> earlier;  // what was asked of the athlete before
   exchange::Care care;
-  std::vector<library::SetFilm> films;  // the other films of the set
+  std::vector<library::SetFilm> films;                                   // the other films of the set
   std::vector<std::shared_ptr<const coaching::Analysis>> film_analyses;  // of each of them; null: not measured
   std::string today;                                                     // ISO
 };
 
-// A reply as it stood at one moment: everything that is written, sent and recorded is made from this, whatever the coach
-// goes on to change. Never changed once it is made.
+// A reply as it stood at one moment: everything that is written, sent and recorded is made from this, whatever the
+// coach goes on to change. Never changed once it is made.
 struct ReplyDraft {
   std::shared_ptr<const coaching::Analysis> analysis;
   ReplyContent content;
   library::CoachCard coach;
-  exchange::Dispatch dispatch;     // the letter, without its files; no address: none is sent
+  exchange::Dispatch dispatch;      // the letter, without its files; no address: none is sent
   library::Library::Return record;  // without `over`, which is told when it is recorded
   std::string today;
   int revision = 0;  // of the session

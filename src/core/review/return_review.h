@@ -12,8 +12,7 @@ namespace jib::review {
 // Errors  WrongUse when nobody has said who the coach is; CannotRead, CannotWrite; Conflict when another window changed
 //         the review; nothing is recorded then, and no letter is left
 Result<library::Outgoing> post(library::Library& library, const ReplyDraft& draft, std::optional<int> over,
-                               const std::vector<std::filesystem::path>& files,
-                               FileSystem& disk = FileSystem::real());
+                               const std::vector<std::filesystem::path>& files, FileSystem& disk = FileSystem::real());
 // The same for a reply that went into a folder: no letter.
 Result<bool> recordReturn(library::Library& library, const ReplyDraft& draft, std::optional<int> over);
 

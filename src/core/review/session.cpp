@@ -115,6 +115,12 @@ void Session::adopt(coaching::Analysis traced) {
   judge(std::make_shared<coaching::Analysis>(std::move(traced)));
 }
 
+void Session::take(coaching::Analysis judged) {
+  ++revision_;
+  analysis_ = std::make_shared<const coaching::Analysis>(std::move(judged));
+  followAnalysis();
+}
+
 void Session::judgeAgain() {
   if (analysis_) judge(std::make_shared<coaching::Analysis>(*analysis_));
 }

@@ -55,9 +55,8 @@ struct Approach {
 using Rejected = std::map<std::string, std::string, std::less<>>;  // finding, and why the coach does not share it
 
 // One submission under review, as a value: the record, its analysis, what the coach placed, marked and chose. Whatever
-// is changed, the analysis is judged anew with all that is told now, and the numbers of the chosen cues are looked up in
-// it: no part of it is older than another.
-// Thread  one at a time; an analysis that was handed out is never changed
+// is changed, the analysis is judged anew with all that is told now, and the numbers of the chosen cues are looked up
+// in it: no part of it is older than another. Thread  one at a time; an analysis that was handed out is never changed
 class Session {
  public:
   Session(library::Athlete athlete, library::Submission submission, library::Review review, coaching::Style style,
@@ -98,6 +97,8 @@ class Session {
 
   // A trace arrives from a job, made with what was told when the job began: it is judged with what is told now.
   void adopt(coaching::Analysis traced);
+  // One that was judged just now with request(), or that holds nothing to judge.
+  void take(coaching::Analysis judged);
   // What there is to choose from, and the sides the coach takes for every athlete.
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   // What earlier sets showed of left against right.

@@ -72,8 +72,9 @@ void AthletePanel::addKeeping() {
   column_->addSpacing(8);
   auto* out = new QPushButton(tr("Export all of it…"));
   out->setObjectName(QStringLiteral("exportAthlete"));
-  out->setToolTip(tr("Clips, messages, reviews, replies and letters, in open formats, for the athlete to keep. Your own notes stay "
-                     "here."));
+  out->setToolTip(
+      tr("Clips, messages, reviews, replies and letters, in open formats, for the athlete to keep. Your own notes stay "
+         "here."));
   connect(out, &QPushButton::clicked, this, [this] {
     const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the export go?"), QDir::homePath());
     if (!folder.isEmpty()) exportInto(folder);
@@ -121,6 +122,7 @@ void AthletePanel::askToDelete() {
 }
 
 void AthletePanel::addForm(QFormLayout& form) {
+  // long because a list of fields
   using library::Athlete;
   // `set` puts what was typed into an athlete; false where it is not understood, and nothing is changed.
   const auto line = [&](const QString& title, const char* name, const QString& value, const QString& tip, auto set) {
@@ -149,12 +151,13 @@ void AthletePanel::addForm(QFormLayout& form) {
   // Typed in either unit; what is no such quantity leaves what was there.
   const auto quantity = [&](const QString& title, const char* name, auto field, auto read, const QString& tip) {
     const std::optional<double> now = field(*athlete_);
-    line(title, name, now ? QString::number(*now, 'g', 5) : QString(), tip, [field, read](Athlete& a, const QString& v) {
-      const auto typed = read(v.toStdString());
-      if (!typed && !v.isEmpty()) return false;
-      field(a) = typed;
-      return true;
-    });
+    line(title, name, now ? QString::number(*now, 'g', 5) : QString(), tip,
+         [field, read](Athlete& a, const QString& v) {
+           const auto typed = read(v.toStdString());
+           if (!typed && !v.isEmpty()) return false;
+           field(a) = typed;
+           return true;
+         });
   };
   const auto kilos = [&](const QString& title, const char* name, auto field) {
     const std::optional<double> now = field(*athlete_);
@@ -162,9 +165,11 @@ void AthletePanel::addForm(QFormLayout& form) {
              now ? tr("%1 lb").arg(*now * kPoundsPerKilogram, 0, 'f', 0) : tr("In kilograms, or as 225 lb"));
   };
   const auto& p = athlete_->profile;
-  text(tr("Name"), "athleteName", [](Athlete& a) -> auto& { return a.name; }, tr("As it is written"));
-  text(tr("Pronunciation"), "sayName", [](Athlete& a) -> auto& { return a.profile.say_name; },
-       tr("How the name is pronounced"));
+  text(
+      tr("Name"), "athleteName", [](Athlete & a) -> auto& { return a.name; }, tr("As it is written"));
+  text(
+      tr("Pronunciation"), "sayName", [](Athlete & a) -> auto& { return a.profile.say_name; },
+      tr("How the name is pronounced"));
   line(tr("Born"), "birthYear", p.birth_year ? QString::number(*p.birth_year) : QString(),
        tr("Year of birth; under 18 changes what is advised"), [](Athlete& a, const QString& v) {
          const int year = v.toInt();
@@ -172,11 +177,13 @@ void AthletePanel::addForm(QFormLayout& form) {
          a.profile.birth_year = v.isEmpty() ? std::nullopt : std::optional(year);
          return true;
        });
-  quantity(tr("Height, cm"), "height", [](Athlete& a) -> auto& { return a.profile.height_cm; }, centimetresFrom,
-           p.height_cm ? q(feetAndInches(*p.height_cm)) : tr("In centimetres, or as 5'10"));
-  kilos(tr("Body mass, kg"), "bodyMass", [](Athlete& a) -> auto& { return a.profile.body_mass_kg; });
   quantity(
-      tr("Years of training"), "yearsTraining", [](Athlete& a) -> auto& { return a.profile.years_training; },
+      tr("Height, cm"), "height", [](Athlete & a) -> auto& { return a.profile.height_cm; }, centimetresFrom,
+      p.height_cm ? q(feetAndInches(*p.height_cm)) : tr("In centimetres, or as 5'10"));
+  kilos(
+      tr("Body mass, kg"), "bodyMass", [](Athlete & a) -> auto& { return a.profile.body_mass_kg; });
+  quantity(
+      tr("Years of training"), "yearsTraining", [](Athlete & a) -> auto& { return a.profile.years_training; },
       [](std::string v) {
         std::replace(v.begin(), v.end(), ',', '.');
         const auto years = numberFrom(v);
@@ -184,22 +191,33 @@ void AthletePanel::addForm(QFormLayout& form) {
       },
       tr("With a barbell"));
   for (const auto& lift : lifts::allLifts())
-    kilos(tr("Best %1, kg").arg(q(lift.title)), ("best_" + std::string(lift.name)).c_str(),
-          [at = lifts::at(lift.id)](Athlete& a) -> auto& { return a.profile.best_kg[at]; });
-  text(tr("Bests from"), "bestsOn", [](Athlete& a) -> auto& { return a.profile.bests_on; },
-       tr("Dates and circumstances of the bests"));
-  text(tr("Goal"), "goal", [](Athlete& a) -> auto& { return a.profile.goal; }, tr("What the athlete trains for"));
-  text(tr("Meet"), "meetOn", [](Athlete& a) -> auto& { return a.profile.meet_on; },
-       tr("Date as 2027-03-14; the queue can be ordered by it"));
-  text(tr("Federation"), "federation", [](Athlete& a) -> auto& { return a.profile.federation; },
-       tr("The federation whose rule book counts"));
-  text(tr("Usual set-up"), "usual", [](Athlete& a) -> auto& { return a.profile.usual; },
-       tr("Bar height, stance, grip, shoes, belt"));
-  text(tr("Pain, own words"), "painWords", [](Athlete& a) -> auto& { return a.profile.pain; },
-       tr("In the athlete's own words; not a diagnosis"));
-  text(tr("Mobility screens"), "screens", [](Athlete& a) -> auto& { return a.profile.screens; },
-       tr("Jump stance, unloaded squat, barefoot arch"));
-  text(tr("Notes"), "athleteNote", [](Athlete& a) -> auto& { return a.note; }, tr("Yours alone"));
+    kilos(
+        tr("Best %1, kg").arg(q(lift.title)),
+        ("best_" + std::string(lift.name)).c_str(), [at = lifts::at(lift.id)](Athlete & a) -> auto& {
+          return a.profile.best_kg[at];
+        });
+  text(
+      tr("Bests from"), "bestsOn", [](Athlete & a) -> auto& { return a.profile.bests_on; },
+      tr("Dates and circumstances of the bests"));
+  text(
+      tr("Goal"), "goal", [](Athlete & a) -> auto& { return a.profile.goal; }, tr("What the athlete trains for"));
+  text(
+      tr("Meet"), "meetOn", [](Athlete & a) -> auto& { return a.profile.meet_on; },
+      tr("Date as 2027-03-14; the queue can be ordered by it"));
+  text(
+      tr("Federation"), "federation", [](Athlete & a) -> auto& { return a.profile.federation; },
+      tr("The federation whose rule book counts"));
+  text(
+      tr("Usual set-up"), "usual", [](Athlete & a) -> auto& { return a.profile.usual; },
+      tr("Bar height, stance, grip, shoes, belt"));
+  text(
+      tr("Pain, own words"), "painWords", [](Athlete & a) -> auto& { return a.profile.pain; },
+      tr("In the athlete's own words; not a diagnosis"));
+  text(
+      tr("Mobility screens"), "screens", [](Athlete & a) -> auto& { return a.profile.screens; },
+      tr("Jump stance, unloaded squat, barefoot arch"));
+  text(
+      tr("Notes"), "athleteNote", [](Athlete & a) -> auto& { return a.note; }, tr("Yours alone"));
 }
 
 void AthletePanel::keep(const std::function<void(library::Athlete&)>& change) {

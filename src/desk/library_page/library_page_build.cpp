@@ -111,6 +111,7 @@ void LibraryPage::openSettings() {
 }
 
 QWidget* LibraryPage::buildAddRow() {
+  // long because a layout, one widget after the other
   auto* card = new QFrame;
   card->setObjectName(QStringLiteral("card"));
   auto* row = new QHBoxLayout(card);
@@ -176,6 +177,7 @@ QWidget* LibraryPage::buildAddRow() {
   return card;
 }
 
+// long because a layout, one widget after the other
 QWidget* LibraryPage::buildFilterRow() {
   auto* box = new QWidget;
   auto* row = new QHBoxLayout(box);
@@ -320,6 +322,7 @@ QWidget* LibraryPage::buildTable() {
   });
   return table_;
 }
+// long because a list of keys
 
 void LibraryPage::buildKeys() {
   const auto key = [this](const QString& text, const QList<QKeySequence>& keys, auto run) {

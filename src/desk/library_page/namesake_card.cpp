@@ -67,8 +67,8 @@ void NamesakeCard::putTogether() {
 }
 
 void NamesakeCard::tellApart() {
-  const auto kept = library_.edit(
-      athlete_.id, [this](library::Athlete& a) { a.profile.apart_from.push_back(other_.id.number); });
+  const auto kept =
+      library_.edit(athlete_.id, [this](library::Athlete& a) { a.profile.apart_from.push_back(other_.id.number); });
   if (!kept) return emit said(q(kept.error().sentence()));
   emit toldApart();
 }

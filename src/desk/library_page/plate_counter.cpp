@@ -107,6 +107,7 @@ void SleeveView::mousePressEvent(QMouseEvent* event) {
 }
 
 PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
+  // long because a layout, one widget after the other
   setObjectName(QStringLiteral("coachCard"));
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(10, 6, 10, 8);

@@ -164,6 +164,7 @@ void SubmissionPanel::addLift() {
 // A clip that nobody could look at says why, and can be tried again by hand only.
 void SubmissionPanel::addFailure() {
   if (!check_ || check_->failed.empty()) return;
+  if (submission_->reason.empty()) column_->addWidget(toned(q(check_->failed), "warn"));
   auto* again = new QPushButton(tr("Try this clip again"));
   again->setObjectName(QStringLiteral("tryAgain"));
   again->setToolTip(tr("It is not tried again by itself"));

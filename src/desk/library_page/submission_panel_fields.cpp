@@ -96,7 +96,8 @@ void SubmissionPanel::addReadFields() {
     auto* ok = new QToolButton;
     ok->setObjectName(QStringLiteral("confirm_") + q(f.field));
     ok->setText(f.confirmed ? QStringLiteral("✓") : QStringLiteral("?"));
-    ok->setToolTip(f.confirmed ? tr("Confirmed by you") : tr("Looks right? Confirm it (or change it and press Return)"));
+    ok->setToolTip(f.confirmed ? tr("Confirmed by you")
+                               : tr("Looks right? Confirm it (or change it and press Return)"));
     connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
     connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
     auto* title = words(titleFor(f.field), true);

@@ -129,6 +129,7 @@ QString SubmissionsModel::clipText(const library::Submission& s, const std::map<
 }
 
 QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
+  // long because one case a role and column
   if (!index.isValid()) return {};
   const auto& s = submissions_[static_cast<std::size_t>(index.row())];
   switch (role) {

@@ -60,6 +60,7 @@ OutboxPage::OutboxPage(library::Library& library, QWidget* parent)
 }
 
 void OutboxPage::buildLayout() {
+  // long because a layout, one widget after the other
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(14, 10, 14, 8);
   auto* top = new QHBoxLayout;
@@ -118,7 +119,8 @@ void OutboxPage::buildLayout() {
   first->addStretch();
   row = second;
   row->addStretch();
-  back_ = button(tr("Take it back"), "takeBack", tr("Keep it here unsent; or put it back in the queue when it was not sent after all"),
+  back_ = button(tr("Take it back"), "takeBack",
+                 tr("Keep it here unsent; or put it back in the queue when it was not sent after all"),
                  [this] { setState(OutgoingState::TakenBack); });
   mark_ = button(tr("Mark as sent"), "markSent", tr("When you sent it some other way"),
                  [this] { setState(OutgoingState::HandedOver); });
@@ -179,8 +181,9 @@ void OutboxPage::showChosen() {
   hand_over_->setEnabled(waits);
   mark_->setEnabled(waits);
   back_->setEnabled(o);
-  back_->setText(waits || !o ? tr("Take it back") : o->state == OutgoingState::HandedOver ? tr("It did not go")
-                                                                                            : tr("Put it back in the queue"));
+  back_->setText(waits || !o                             ? tr("Take it back")
+                 : o->state == OutgoingState::HandedOver ? tr("It did not go")
+                                                         : tr("Put it back in the queue"));
   copy_->setEnabled(o);
   about_->setEnabled(o && o->submission);
   if (!o) {
@@ -243,9 +246,10 @@ void OutboxPage::handOver() {
       return status_->setText(q(back.error().sentence()));
     refresh();
     emit changed();
-    status_->setText(tr("No mail program opens it. The ready message lies in %1: open it there, or copy the words, then "
-                        "mark it as sent.")
-                         .arg(file));
+    status_->setText(
+        tr("No mail program opens it. The ready message lies in %1: open it there, or copy the words, then "
+           "mark it as sent.")
+            .arg(file));
   });
 }
 

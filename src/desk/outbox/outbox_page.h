@@ -25,8 +25,8 @@ class OutboxPage : public QWidget {
   void refresh();
   int waiting() const { return waiting_; }
   // What opens files and mails, and says later when nothing does; a test sets another.
-  using Opener = std::function<void(const QString& program, const QStringList& arguments,
-                                    const std::function<void()>& failed)>;
+  using Opener =
+      std::function<void(const QString& program, const QStringList& arguments, const std::function<void()>& failed)>;
   void setOpener(Opener opener) { opener_ = std::move(opener); }
   QSize minimumSizeHint() const override { return {640, 420}; }
 

@@ -123,6 +123,7 @@ void DrawStrip::buildPens() {
 }
 
 void DrawStrip::buildOptions() {
+  // long because a layout, one widget after the other
   auto* row = new QHBoxLayout(options_);
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(2);

@@ -20,27 +20,38 @@ class FrameSource::Decoder : public QObject {
           this, [this] { serve(); }, Qt::QueuedConnection);
   }
 
+  void open() {
+    QMetaObject::invokeMethod(
+        this, [this] { guarded([this] { isOpen(); }); }, Qt::QueuedConnection);
+  }
+
  private:
   // Whatever a clip does to the decoder, it is said and the thread lives on.
   void serve() {
+    guarded([this] { decode(); });
+  }
+  template <class Work>
+  void guarded(Work work) {
     try {
-      decode();
+      work();
     } catch (const std::exception& e) {
       emit source_.failed(tr("This frame cannot be shown: %1.").arg(QString::fromUtf8(e.what())));
     }
   }
+  bool isOpen() {
+    if (footage_) return true;
+    auto opened = footage::Footage::open(clip_);
+    if (!opened) {
+      emit source_.failed(QString::fromStdString(opened.error().sentence()));
+      return false;
+    }
+    footage_ = std::make_unique<footage::Footage>(std::move(*opened));
+    emit source_.opened(std::make_shared<const footage::ClipInfo>(footage_->info()));
+    return true;
+  }
   void decode() {
     const long long frame = wanted_.exchange(-1);
-    if (frame < 0) return;
-    if (!footage_) {
-      auto opened = footage::Footage::open(clip_);
-      if (!opened) {
-        emit source_.failed(QString::fromStdString(opened.error().sentence()));
-        return;
-      }
-      footage_ = std::make_unique<footage::Footage>(std::move(*opened));
-      emit source_.opened(std::make_shared<const footage::ClipInfo>(footage_->info()));
-    }
+    if (frame < 0 || !isOpen()) return;
     const std::size_t index = std::min(static_cast<std::size_t>(frame), footage_->info().frames() - 1);
     auto decoded = footage_->frame(index);
     if (decoded)
@@ -64,6 +75,10 @@ FrameSource::FrameSource(std::filesystem::path clip, QObject* parent)
 FrameSource::~FrameSource() {
   thread_.quit();
   thread_.wait();
+}
+
+void FrameSource::open() {
+  decoder_->open();
 }
 
 void FrameSource::request(std::size_t frame) {

@@ -20,6 +20,8 @@ class FrameSource : public QObject {
   ~FrameSource() override;
 
   void request(std::size_t frame);
+  // Reads the clip through, and shows no frame of it.
+  void open();
 
  signals:
   void opened(std::shared_ptr<const jib::footage::ClipInfo> info);  // before its first frame

@@ -58,8 +58,7 @@ KeyList::KeyList(const QList<QAction*>& actions, QWidget* parent) : QFrame(paren
     }
     QStringList keys;
     for (const QKeySequence& k : entry.action->shortcuts()) keys << k.toString(QKeySequence::NativeText);
-    grid->addWidget(keysLabel(keys.join(tr(" or "))), row,
-                    2 * column);
+    grid->addWidget(keysLabel(keys.join(tr(" or "))), row, 2 * column);
     auto* what = plainLabel(entry.action->text());
     what->setWordWrap(true);
     leastTextWidth(what, 210);

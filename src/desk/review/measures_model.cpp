@@ -178,6 +178,7 @@ std::optional<std::pair<lifts::Measured, lifts::Measured>> MeasuresModel::nowAnd
 }
 
 QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
+  // long because one case a role and column
   if (!analysis_ || !index.isValid()) return {};
   if (const Row& row = rows_[static_cast<std::size_t>(index.row())]; row.by_eye)
     return byEyeData(row, index.column(), role);

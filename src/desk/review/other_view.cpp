@@ -69,7 +69,7 @@ void OtherView::openFrames(const std::filesystem::path& clip, const QString& tit
     shown_s_ = times_s_[frame_];
     show(picture);
   });
-  frames_->request(0);
+  frames_->open();
 }
 
 void OtherView::open(const std::filesystem::path& clip, const QString& title, double offset_s) {

@@ -18,6 +18,11 @@ void ReviewDocument::setAnalysis(coaching::Analysis traced) {
   judged();
 }
 
+void ReviewDocument::takeAnalysis(coaching::Analysis judged_now) {
+  session_.take(std::move(judged_now));
+  judged();
+}
+
 void ReviewDocument::setOthers(std::vector<coaching::OtherFilm> others) {
   session_.setOthers(std::move(others));
   judged();

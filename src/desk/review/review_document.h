@@ -55,6 +55,8 @@ class ReviewDocument : public QObject {
 
   // A traced clip arrives from a job (Session::adopt).
   void setAnalysis(coaching::Analysis traced);
+  // One that was judged just now (Session::take).
+  void takeAnalysis(coaching::Analysis judged);
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach) {
     session_.setStyles(std::move(styles), std::move(of_coach));
   }

@@ -38,7 +38,9 @@
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/scrubber.h"
+#include "desk/review/set_films.h"
 #include "desk/review/stage.h"
+#include "desk/review/transport.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
@@ -151,15 +153,15 @@ void ReviewPage::resizeEvent(QResizeEvent* event) {
 }
 
 void ReviewPage::connectDocument() {
+  // long because a list of connections
   connect(&player_, &Player::frameChanged, this, &ReviewPage::showFrame);
   connect(&player_, &Player::playingChanged, this, [this](bool on) {
-    play_->setText(on ? tr("❚❚ Pause") : player_.backward() ? tr("◀ Play") : tr("▶ Play"));
     if (on) stage_->setEvidence(std::nullopt);
   });
   const auto jump = [this](double t) {
     stage_->setEvidence(std::nullopt);
     player_.goTo(t);
-    loopCurrentRep();
+    transport_->loopHere();
   };
   connect(scrubber_, &Scrubber::timeRequested, this, jump);
   connect(plots_, &Plots::timeRequested, this, jump);
@@ -230,12 +232,12 @@ void ReviewPage::connectDocument() {
 }
 
 std::vector<JobRunner*> ReviewPage::lanes() {
-  return {&jobs_, &following_, &previewing_, &other_jobs_};
+  return {&jobs_, &following_, &previewing_, &films_->jobs()};
 }
 
 bool ReviewPage::busy() const {
-  return jobs_.busy() || following_.busy() || previewing_.busy() || keeping_.busy() || saving_.busy() || other_jobs_.busy() ||
-         (document_ && returns_->isReturning(document_->submission().id));
+  return jobs_.busy() || following_.busy() || previewing_.busy() || keeping_.busy() || saving_.busy() ||
+         films_->jobs().busy() || (document_ && returns_->isReturning(document_->submission().id));
 }
 
 void ReviewPage::refreshBusy() {
@@ -336,8 +338,7 @@ std::vector<library::CueThread> ReviewPage::earlierThreads() const {
 }
 
 bool ReviewPage::settled() const {
-  return !busy() && !strip_->busy() && stage_->hasPicture() &&
-         stage_->frame() == player_.frame();
+  return !busy() && !strip_->busy() && stage_->hasPicture() && stage_->frame() == player_.frame();
 }
 
 void ReviewPage::showFrame(std::size_t frame) {
@@ -356,68 +357,25 @@ void ReviewPage::followPlayHead() {
 void ReviewPage::showEvidence(double t, lifts::Drawing drawing) {
   player_.pause();
   player_.goTo(t);
-  const auto there = filmFor(drawing);
-  if (there && *there != film_shown_) showFilm(*there);
+  const bool there = films_->showEvidence(drawing);
   stage_->setEvidence(there || drawing == lifts::Drawing::None ? std::nullopt : std::optional(drawing));
-  other_view_->setEvidence(there ? std::optional(drawing) : std::nullopt);
   if (!there) return;
   other_->setChecked(true);
   setOtherLarge(true);
 }
 
-void ReviewPage::setLoopKind(LoopKind kind) {
-  loop_ = kind;
-  const QString names[] = {tr("⟳ Rep"), tr("⟳ Set"), tr("⟳ Clip"), tr("⟳ Off")};
-  loop_button_->setText(names[static_cast<int>(kind)]);
-  loop_button_->setChecked(kind != LoopKind::Off);
-  loopCurrentRep();
-}
-
-// The stretch that is looped, with a breath before and after.
-void ReviewPage::loopCurrentRep() {
-  constexpr double kBreath_s = 0.3;
-  const auto a = document_->analysis();
-  player_.setLoop(0, 0);
-  if (loop_ == LoopKind::Clip) player_.setLoop(player_.firstTime(), player_.lastTime());
-  if (!a || a->reps.empty()) return;
-  if (loop_ == LoopKind::Set)
-    player_.setLoop(a->reps.front().start_t() - kBreath_s, a->reps.back().end_t() + kBreath_s);
-  if (loop_ != LoopKind::Rep) return;
-  for (const auto& rep : a->reps)
-    if (player_.time() >= rep.start_t() - 2 * kBreath_s && player_.time() <= rep.end_t() + kBreath_s + 0.1)
-      return player_.setLoop(rep.start_t() - kBreath_s, rep.end_t() + kBreath_s);
-}
-
-void ReviewPage::jumpEvent(int direction) {
-  const auto a = document_->analysis();
-  if (!a) return;
-  std::vector<double> events;
-  for (const auto& r : a->reps)
-    for (const auto& e : r.events)
-      if (!document_->lift().titleOf(e.kind).empty()) events.push_back(e.t_s);
-  std::sort(events.begin(), events.end());
-  if (direction < 0) std::reverse(events.begin(), events.end());
-  for (double t : events)
-    if (direction * (t - player_.time()) > 0.02) {
-      player_.pause();
-      player_.goTo(t);
-      loopCurrentRep();
-      return;
-    }
-}
-
-void ReviewPage::jumpRep(int direction) {
-  const auto a = document_->analysis();
-  if (!a) return;
-  std::vector<double> starts;
-  for (const auto& r : a->reps) starts.push_back(r.start_t());
-  if (direction < 0) std::reverse(starts.begin(), starts.end());
-  for (double t : starts)
-    if (direction * (t - player_.time()) > 0.02) {
-      player_.goTo(t);
-      loopCurrentRep();
-      return;
-    }
+// Small, in a corner of the stage; large, beside it.
+void ReviewPage::setOtherLarge(bool large) {
+  other_large_ = large;
+  if (large) {
+    pictures_->addWidget(other_view_, 2);
+  } else {
+    pictures_->removeWidget(other_view_);
+    other_view_->setParent(stage_);
+  }
+  other_view_->setVisible(other_->isChecked());
+  placeOtherView();
+  other_view_->follow(player_.time());
 }
 
 void ReviewPage::startPlacing() {

@@ -42,11 +42,10 @@ class PlacingGuide;
 class Plots;
 class Scrubber;
 class ApproachStrip;
+class SetFilms;
 class SetUpStrip;
 class Stage;
-
-// What is played again and again.
-enum class LoopKind { Rep, Set, Clip, Off };
+class Transport;
 
 // The review desk for one submission: the clip, its time line and plots, the measures, what to say, what was asked
 // before, and the reply. Saves after every change.
@@ -149,10 +148,6 @@ class ReviewPage : public QWidget {
   void showWhatShowedBefore();
   void refreshFollowUp();
   std::vector<library::CueThread> earlierThreads() const;
-  void jumpEvent(int direction);
-  void jumpRep(int direction);
-  void loopCurrentRep();
-  void setLoopKind(LoopKind kind);
   void showMeasured();
   void applyFirstLook();
   void buildMeasures();
@@ -193,17 +188,8 @@ class ReviewPage : public QWidget {
   std::vector<JobRunner*> lanes();
   void learnWhoWrote();
   void showClaims();
-  std::vector<coaching::Claim> openClaims(std::vector<coaching::Claim> claims);
   std::optional<coaching::ClipCheck> storedCheck();
   bool filmedAcross();
-  void openSet();
-  void showFilm(std::size_t which);
-  void showNextFilm();
-  void shiftFilm(double offset_s);
-  void judgeWithSet();
-  void filmTraced(std::size_t which, coaching::Analysis other, bool fresh);
-  void giveOthers();
-  std::optional<std::size_t> filmFor(lifts::Drawing drawing) const;
   void setOtherLarge(bool large);
   void placeOtherView();
   void keepSubmission();
@@ -217,11 +203,10 @@ class ReviewPage : public QWidget {
   std::unique_ptr<ReviewDocument> document_;
   std::unique_ptr<FrameSource> frames_;
   Player player_;
-  JobRunner jobs_{Lane::Replace};        // looking at the clip and tracing it: the newest is wanted
-  JobRunner following_{Lane::Queue};     // drawings, each of them
+  JobRunner jobs_{Lane::Replace};     // looking at the clip and tracing it: the newest is wanted
+  JobRunner following_{Lane::Queue};  // drawings, each of them
   JobRunner previewing_{Lane::Replace};
-  JobRunner keeping_{Lane::Queue};       // what was traced
-  JobRunner other_jobs_{Lane::Replace};  // tracing the other film of the set
+  JobRunner keeping_{Lane::Queue};  // what was traced
   Returns* returns_;
   std::shared_ptr<review::Keeper> keeper_;  // of the review in this window
   JobRunner saving_{Lane::Queue};
@@ -231,16 +216,15 @@ class ReviewPage : public QWidget {
   std::string address_;  // of the athlete; empty when none is known
   exchange::Care care_;
   int drag_gesture_ = 0;
-  LoopKind loop_ = LoopKind::Rep;
   bool first_look_ = false;
   bool given_up_ = false;  // the clip is opened anew: what is here must not be kept over what is stored
   footage::Upright upright_;
   footage::PictureSize as_it_came_;  // empty until the clip could be read
   std::optional<footage::ClipInfo> clip_info_;
   std::optional<QString> watch_once_opened_;  // nothing is traced, and why; the clip is not opened yet
-  bool second_asked_ = false;        // whether to send a second reply
-  drawing::OverlayChoice lines_;     // those that are on while lines are shown
-  std::string stored_desk_;          // how the desk stood when this was closed last
+  bool second_asked_ = false;                 // whether to send a second reply
+  drawing::OverlayChoice lines_;              // those that are on while lines are shown
+  std::string stored_desk_;                   // how the desk stood when this was closed last
   double stored_head_s_ = 0;
   std::optional<std::size_t> looked_for_set_;  // whose body was traced or asked for
   std::optional<tracing::PointName> last_placed_;
@@ -269,7 +253,7 @@ class ReviewPage : public QWidget {
   std::vector<std::pair<QAction*, bool drawing::OverlayChoice::*>> line_entries_;
   QAction *lines_on_ = nullptr, *lifter_framed_ = nullptr, *follow_ = nullptr, *mirror_on_ = nullptr,
           *strip_on_ = nullptr, *plots_on_ = nullptr, *backward_ = nullptr, *first_on_ = nullptr;
-  QToolButton* loop_button_ = nullptr;
+  Transport* transport_ = nullptr;
   QPushButton* then_next_button_ = nullptr;
   QWidget* returning_ = nullptr;  // the buttons that send
   CuePanel* cues_ = nullptr;
@@ -288,21 +272,13 @@ class ReviewPage : public QWidget {
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   bool other_large_ = false;
-  // The same set from other sides, and what was traced there.
-  struct FilmOfSet {
-    library::SetFilm is;
-    std::shared_ptr<const coaching::Analysis> analysis;
-    bool tried = false;
-  };
-  std::vector<FilmOfSet> set_films_;
-  std::size_t film_shown_ = 0;     // in other_view_
+  SetFilms* films_ = nullptr;      // the same set from other sides
   QPointer<PictureWindow> apart_;  // the picture's own, on a second monitor
   QLabel* elsewhere_ = nullptr;    // in its place meanwhile
   QAction* apart_on_ = nullptr;
   QHBoxLayout* pictures_ = nullptr;  // the stage, and the other film beside it when that is large
-  QToolButton* play_ = nullptr;
-  QString menu_;            // heading under which the actions made now stand
-  QList<QAction*> listed_;  // those "?" shows
+  QString menu_;                     // heading under which the actions made now stand
+  QList<QAction*> listed_;           // those "?" shows
 };
 
 }  // namespace jib::desk

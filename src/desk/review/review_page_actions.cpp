@@ -16,7 +16,9 @@
 #include "desk/review/other_view.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
+#include "desk/review/set_films.h"
 #include "desk/review/stage.h"
+#include "desk/review/transport.h"
 
 namespace jib::desk {
 
@@ -53,17 +55,14 @@ void ReviewPage::buildPlayActions() {
   action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
   action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
   menu_ = tr("Go");
-  action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { jumpEvent(1); });
-  action("previousEvent", tr("Previous event"), {K(Qt::Key_W)}, [this] { jumpEvent(-1); });
-  action("nextRep", tr("Next rep"), {K(Qt::Key_R)}, [this] { jumpRep(1); });
-  action("previousRep", tr("Previous rep"), {K(Qt::Key_Q)}, [this] { jumpRep(-1); });
+  action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { transport_->jumpEvent(1); });
+  action("previousEvent", tr("Previous event"), {K(Qt::Key_W)}, [this] { transport_->jumpEvent(-1); });
+  action("nextRep", tr("Next rep"), {K(Qt::Key_R)}, [this] { transport_->jumpRep(1); });
+  action("previousRep", tr("Previous rep"), {K(Qt::Key_Q)}, [this] { transport_->jumpRep(-1); });
   menu_ = tr("Play");
-  action("speedAction", tr("Speed: 1, ½, ¼, ⅒"), {K(Qt::Key_S)}, [this] {
-    auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
-    speed->setCurrentIndex((speed->currentIndex() + 1) % speed->count());
-  });
+  action("speedAction", tr("Speed: 1, ½, ¼, ⅒"), {K(Qt::Key_S)}, [this] { transport_->nextSpeed(); });
   action("loopAction", tr("Loop the rep, the set, the clip, nothing"), {K(Qt::Key_L)},
-         [this] { loop_button_->click(); });
+         [this] { transport_->nextLoop(); });
   backward_ = toggle("backwardAction", tr("Play backward"), Qt::Key_Z, false, [this](bool on) {
     player_.setBackward(on);
     if (on && !player_.playing()) player_.toggle();
@@ -72,6 +71,7 @@ void ReviewPage::buildPlayActions() {
 
 // What is done with it, and what is on show on the right.
 void ReviewPage::buildReviewActions() {
+  // long because a list of actions
   using K = QKeySequence;
   menu_ = tr("Review");
   action("bookmarkAction", tr("Drop a bookmark; the clip plays on"), {K(Qt::Key_B)}, [this] {
@@ -123,7 +123,10 @@ void ReviewPage::buildReviewActions() {
     other_->setChecked(true);
     setOtherLarge(!other_large_);
   });
-  action("nextFilmAction", tr("The next film of the same set"), {K(Qt::ALT | Qt::Key_O)}, [this] { showNextFilm(); });
+  action("nextFilmAction", tr("The next film of the same set"), {K(Qt::ALT | Qt::Key_O)}, [this] {
+    if (films_->films().size() > 1) other_->setChecked(true);
+    films_->showNext();
+  });
   menu_ = tr("Edit");
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });

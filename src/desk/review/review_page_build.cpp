@@ -36,8 +36,10 @@
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
+#include "desk/review/set_films.h"
 #include "desk/review/set_up_strip.h"
 #include "desk/review/stage.h"
+#include "desk/review/transport.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/elided_button.h"
@@ -46,6 +48,7 @@
 
 namespace jib::desk {
 QWidget* ReviewPage::buildHeader() {
+  // long because a layout, one widget after the other
   auto* bar = new QFrame;
   bar->setObjectName(QStringLiteral("bar"));
   auto* row = new QHBoxLayout(bar);
@@ -145,26 +148,8 @@ QWidget* ReviewPage::buildTransport() {
   auto* row = new QHBoxLayout(box);
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(4);
-  play_ = new QToolButton;
-  play_->setObjectName(QStringLiteral("play"));
-  play_->setText(tr("▶ Play"));
-  play_->setToolTip(tr("Play or pause (Space); backward (Z)"));
-  connect(play_, &QToolButton::clicked, &player_, &Player::toggle);
-  row->addWidget(play_);
-  auto* speed = new QComboBox;
-  speed->setObjectName(QStringLiteral("speed"));
-  speed->setToolTip(tr("Speed (S cycles)"));
-  for (double v : {1.0, 0.5, 0.25, 0.1}) speed->addItem(tr("%1 ×").arg(v), v);
-  connect(speed, &QComboBox::currentIndexChanged, this,
-          [this, speed] { player_.setSpeed(speed->currentData().toDouble()); });
-  row->addWidget(speed);
-  loop_button_ = new QToolButton;
-  loop_button_->setObjectName(QStringLiteral("loop"));
-  loop_button_->setCheckable(true);
-  loop_button_->setToolTip(tr("What is looped: the rep, the set, the clip, or nothing (L)"));
-  connect(loop_button_, &QToolButton::clicked, this,
-          [this] { setLoopKind(static_cast<LoopKind>((static_cast<int>(loop_) + 1) % 4)); });
-  row->addWidget(loop_button_);
+  transport_ = new Transport(*document_, player_);
+  row->addWidget(transport_);
   row->addSpacing(8);
   buildMenus(*row);
   other_ = new QToolButton;
@@ -194,7 +179,6 @@ QWidget* ReviewPage::buildTransport() {
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
   connect(place_, &QPushButton::clicked, this, &ReviewPage::startPlacing);
   row->addWidget(place_);
-  setLoopKind(LoopKind::Rep);
   return box;
 }
 
@@ -273,6 +257,7 @@ void ReviewPage::offerWordings() {
   if (auto said = library_.saidBefore(document_->athlete().id)) cues_->setSaidBefore(std::move(*said));
 }
 
+// long because a layout, one widget after the other
 QWidget* ReviewPage::buildSide() {
   auto* side = new QWidget;
   leastTextWidth(side, 340);
@@ -419,6 +404,7 @@ void ReviewPage::buildPictures(QVBoxLayout& column) {
   elsewhere_->hide();
   column.addWidget(elsewhere_, 1);
 }
+// long because a layout, one widget after the other
 
 void ReviewPage::buildLayout() {
   auto* column = new QVBoxLayout(this);
@@ -443,7 +429,10 @@ void ReviewPage::buildLayout() {
   stage_->installEventFilter(this);
   other_view_ = new OtherView(stage_);
   connect(other_view_, &OtherView::sizeWanted, this, [this] { setOtherLarge(!other_large_); });
-  connect(other_view_, &OtherView::offsetChanged, this, [this](double s) { shiftFilm(s); });
+  films_ = new SetFilms(library_, *document_, *other_view_, this);
+  connect(films_, &SetFilms::shown, this, [this] { other_view_->follow(player_.time()); });
+  connect(films_, &SetFilms::joined, this, &ReviewPage::showClaims);
+  connect(films_, &SetFilms::said, this, &ReviewPage::say);
   mirror_ = new OtherView(stage_);
   mirror_->setObjectName(QStringLiteral("mirror"));
   scrubber_ = new Scrubber(*document_);

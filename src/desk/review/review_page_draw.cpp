@@ -134,8 +134,8 @@ void ReviewPage::watchOnly(const QString& why) {
     return;
   }
   measures_->model().setByEye(document_->book().all(document_->lift().id));
-  document_->setAnalysis(coaching::watched(*clip_info_, document_->request(), document_->style(), document_->book(),
-                                           why.toStdString()));
+  document_->takeAnalysis(
+      coaching::watched(*clip_info_, document_->request(), document_->style(), document_->book(), why.toStdString()));
   why_not_->setText(why);
   refreshReply();
   place_->hide();

@@ -23,6 +23,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/review/transport.h"
 #include "desk/review/upright_dialog.h"
 #include "desk/text.h"
 #include "drawing/lifter_extent.h"
@@ -35,7 +36,7 @@ void ReviewPage::startFirstLook() {
   if (stage_->pad().on()) setDrawing(false);
   first_look_ = true;
   applyFirstLook();
-  setLoopKind(LoopKind::Off);
+  transport_->setLoop(LoopKind::Off);
   player_.goTo(player_.firstTime());
   say(tr("First look: Space plays, B drops a bookmark, “Show me” brings the numbers."), false);
   takeKeys();
@@ -47,7 +48,7 @@ void ReviewPage::showMeasured() {
   applyFirstLook();
   document_->setLooked(true);
   say({}, false);
-  setLoopKind(LoopKind::Rep);
+  transport_->setLoop(LoopKind::Rep);
   tabs_->setCurrentIndex(0);
   takeKeys();
 }
@@ -175,7 +176,7 @@ void ReviewPage::refreshFraming() {
 std::string ReviewPage::deskState() const {
   const auto& view = stage_->framing();
   return Json{{"speed", player_.speed()},
-              {"loop", static_cast<int>(loop_)},
+              {"loop", static_cast<int>(transport_->loop())},
               {"tab", tabs_->currentIndex()},
               {"framing", static_cast<int>(view.framing())},
               {"zoom", view.zoom()},
@@ -194,7 +195,7 @@ void ReviewPage::restoreDesk() {
     auto* speed = findChild<QComboBox*>(QStringLiteral("speed"));
     if (const int at = speed->findData(j.at("speed").get<double>()); at >= 0) speed->setCurrentIndex(at);
     const int loop = j.at("loop").get<int>();
-    if (loop >= 0 && loop <= static_cast<int>(LoopKind::Off)) setLoopKind(static_cast<LoopKind>(loop));
+    if (loop >= 0 && loop <= static_cast<int>(LoopKind::Off)) transport_->setLoop(static_cast<LoopKind>(loop));
     tabs_->setCurrentIndex(j.at("tab").get<int>());
     using Framing = StageView::Framing;
     const auto framing = j.at("framing").get<int>();

@@ -38,7 +38,9 @@
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
 #include "desk/review/scrubber.h"
+#include "desk/review/set_films.h"
 #include "desk/review/stage.h"
+#include "desk/review/transport.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
@@ -79,7 +81,8 @@ void ReviewPage::openClip() {
   connect(frames_.get(), &FrameSource::opened, this,
           [this](const std::shared_ptr<const footage::ClipInfo>& info) { clipOpened(*info); });
   frames_->request(0);
-  openSet();
+  films_->open();
+  other_->setVisible(!films_->empty());
   const auto state = document_->submission().state;
   const bool fresh = state != library::SubmissionState::Returned && !document_->looked() && !document_->chosen();
   if (fresh && QSettings().value(QStringLiteral("firstLook"), false).toBool()) startFirstLook();
@@ -285,10 +288,10 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) 
             : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);
     restoreDesk();
   }
-  loopCurrentRep();
+  transport_->loopHere();
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
-  judgeWithSet();
+  films_->judge();
   say(a->trace.front ? tr("Traced %1: %2. Does writing in it read backwards? Then Ctrl+T mirrors it.")
                            .arg(q(coaching::filmedFrom(*a)), q(document_->lift().across_shows))
       : placed ? tr("Traced. Drag any point that is off; the numbers follow.")
@@ -332,24 +335,7 @@ void ReviewPage::showClaims() {
     look.feet_in_picture = !a->trace.body || a->trace.body->feet_seen;
     check = coaching::checkClip(a->clip, look, a->request.lift, a.get(), {});
   }
-  findings_->setClaims(openClaims(std::move(check->claims)));
-}
-
-// Those that no other film of the set carries either.
-std::vector<coaching::Claim> ReviewPage::openClaims(std::vector<coaching::Claim> claims) {
-  const auto a = document_->analysis();
-  if (!a || !coaching::isJoined(*a)) return claims;
-  for (const FilmOfSet& film : set_films_) {
-    const auto json = library_.checkOf(film.is.film.clip_hash);
-    if (!film.analysis || !json || json->empty()) continue;
-    const auto check = coaching::checkFromJson(*json);
-    if (!check) continue;
-    std::erase_if(claims, [&](const coaching::Claim& mine) {
-      const auto* theirs = check->claim(mine.id);
-      return mine.can == coaching::Can::No && theirs && theirs->can != coaching::Can::No;
-    });
-  }
-  return claims;
+  findings_->setClaims(films_->openClaims(std::move(check->claims)));
 }
 
 }  // namespace jib::desk

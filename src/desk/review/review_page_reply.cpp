@@ -12,6 +12,7 @@
 #include "core/library/export.h"
 #include "desk/review/preview_dialog.h"
 #include "desk/review/review_page.h"
+#include "desk/review/set_films.h"
 #include "desk/text.h"
 
 namespace jib::desk {
@@ -37,7 +38,7 @@ review::Surroundings ReviewPage::surroundings() const {
   around.answers = exchange::answersFor(library_, document_->submission());
   around.earlier = threads_;
   around.care = care_;
-  for (const FilmOfSet& film : set_films_) {
+  for (const SetFilms::Film& film : films_->films()) {
     around.films.push_back(film.is);
     around.film_analyses.push_back(film.analysis);
   }

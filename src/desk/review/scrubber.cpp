@@ -409,6 +409,7 @@ void Scrubber::contextMenuEvent(QContextMenuEvent* event) {
 }
 
 void Scrubber::offerRepEdits(double t, QPoint at) {
+  // long because a list of menu entries
   const auto a = document_.analysis();
   if (!a) return;
   const auto pattern = document_.lift().pattern;

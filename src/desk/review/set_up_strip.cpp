@@ -46,6 +46,7 @@ QString plateText(double mm) {
 }  // namespace
 
 SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(parent), document_(document) {
+  // long because a layout, one widget after the other
   setObjectName(QStringLiteral("coachCard"));
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(12, 5, 12, 5);

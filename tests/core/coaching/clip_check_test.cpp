@@ -272,7 +272,7 @@ TEST(FilmingRequest, SaysTheSameAgainWhereACueIsToBeChecked) {
   const auto squat = *exchange::filmingRequest("squat", "nowhere");
   const exchange::SameAgain again{"Keep your kneecaps <on their mark>", "2026-10-01", 140};
   const std::string text = exchange::requestText(squat, "Ines", again);
-  EXPECT_NE(text.find("132.5 to 147.5 kg"), std::string::npos);
+  EXPECT_NE(text.find("132.5 kg (292 lb) to 147.5 kg (325 lb)"), std::string::npos);
   EXPECT_EQ(text.find("70 %"), std::string::npos) << "like is compared with like";
   const std::string page = exchange::requestPage(squat, "Ines", again, "png");
   EXPECT_NE(page.find("&lt;on their mark&gt;"), std::string::npos);

@@ -115,7 +115,7 @@ TEST(AboutLoad, HoldsTheShareAgainstTheRecordedBest) {
   f.share_pct = 90;
   EXPECT_TRUE(line(aboutLoad(f), "share")->question);
   f.best_kg.reset();
-  EXPECT_NE(line(aboutLoad(f), "share")->text.find("would be about 156 kg"), std::string::npos);
+  EXPECT_NE(line(aboutLoad(f), "share")->text.find("the 1RM is about 156 kg"), std::string::npos);
 }
 
 TEST(AboutLoad, DoubtsARepMaxAsAQuestion) {

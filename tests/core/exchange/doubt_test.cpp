@@ -26,6 +26,7 @@ coaching::Cue tooHigh(Basis basis) {
   cue.wording = "Sit to a box one hand lower.";
   cue.load = "rebuild from light";
   cue.measure = "hip_crease_above_knee_m";
+  cue.known = true;
   cue.value = -0.036;
   cue.sigma = 0.03;
   cue.basis = basis;
@@ -134,7 +135,7 @@ TEST(Letters, TheReplySaysTheDoubtGreetsOnceAndGivesOneLoad) {
   EXPECT_NE(letter.text.find("hard to tell from this clip"), std::string::npos);
   EXPECT_EQ(letter.text.find("- d"), std::string::npos);
   EXPECT_NE(letter.text.find("\n\nMara Quill\n"), std::string::npos) << "signed";
-  EXPECT_EQ(letter.subject, "Your squat of 16 Nov 2026");
+  EXPECT_EQ(letter.subject, "Your squat from 16 Nov 2026");
   w.greeting = "Good set.";
   EXPECT_EQ(book.reply("Ines", w).text.find("Hi Ines,\n\nGood set."), 0u);
   EXPECT_NE(book.referral("Kit", true).text.find("parent or guardian"), std::string::npos);

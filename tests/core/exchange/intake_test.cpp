@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What trials with strange mail found, each as a test: nothing is lost, nothing blocks the rest, and two programs that
 // import at once do not meet.
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <gtest/gtest.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
@@ -395,10 +396,14 @@ TEST(Prepare, AClipThatEndedTheProgramTwiceIsLetAloneUntilAsked) {
   s.received_on = "2026-11-27";
   const auto id = *in.library.addSubmission(s, in.folder.write("a.mp4", filmNumber(0)), in.task, "Ines");
   const auto hash = in.library.submission(id)->clip_hash;
-  for (int crash = 0; crash < 2; ++crash) ASSERT_TRUE(in.library.beginAttempt(hash));
+  // Two programs that are not there any more.
+  SQLite::Database database((in.folder / "library/library.sqlite").string(), SQLite::OPEN_READWRITE);
+  for (const char* program : {"999999:1", "999998:1"})
+    database.exec("INSERT INTO clip_attempt VALUES('" + hash + "', '" + program + "')");
   const auto check = prepare(in.library, id, in.task);
   ASSERT_TRUE(check);
-  EXPECT_NE(check->failed.find("leaves it alone"), std::string::npos);
+  EXPECT_NE(check->failed.find("stopped twice"), std::string::npos);
+  EXPECT_EQ(in.library.submission(id)->state, SubmissionState::New) << "which says nothing against the clip";
   EXPECT_TRUE(unprepared(in.library)->empty());
   ASSERT_TRUE(in.library.forgetCheck(hash));
   EXPECT_EQ(unprepared(in.library)->size(), 1u) << "asked for, it is looked at again";

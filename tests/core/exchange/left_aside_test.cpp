@@ -24,7 +24,10 @@ const std::string kIda = "Ida <ida@tide.invalid>";
 
 // Begins as an MP4 does.
 std::string smallFilm() {
-  std::string film("\0\0\0\x18" "ftypisom", 12);
+  std::string film(
+      "\0\0\0\x18"
+      "ftypisom",
+      12);
   film.resize(72, 'x');
   return film;
 }
@@ -41,8 +44,9 @@ struct Inbox {
 
 TEST(LeftAside, AFilmThatCallsItselfATextIsAFilm) {
   Inbox in;
-  const Mail mail = in.read(header(kIda, "f@tide", "squat") +
-                            multipart({textPart("My top set."), tests::filePart("film.txt", smallFilm(), "text/plain")}));
+  const Mail mail =
+      in.read(header(kIda, "f@tide", "squat") +
+              multipart({textPart("My top set."), tests::filePart("film.txt", smallFilm(), "text/plain")}));
   ASSERT_EQ(mail.clips.size(), 1u);
   EXPECT_EQ(mail.clips[0].bytes, smallFilm());
   EXPECT_EQ(mail.text, "My top set.");
@@ -84,7 +88,8 @@ TEST(LeftAside, AMessageThatBreaksOffSaysSo) {
 
 TEST(LeftAside, ALineBreakThatWasEncodedIntoASubjectIsASpace) {
   Inbox in;
-  EXPECT_EQ(in.read(header(kIda, "s@tide", "=?utf-8?Q?hello=0ABcc:_x@y.invalid?=") + "Content-Type: text/plain\n\nhi\n").subject,
+  EXPECT_EQ(in.read(header(kIda, "s@tide", "=?utf-8?Q?hello=0ABcc:_x@y.invalid?=") + "Content-Type: text/plain\n\nhi\n")
+                .subject,
             "hello Bcc: x@y.invalid");
 }
 
@@ -109,7 +114,8 @@ TEST(Numbers, AreReadWithAPointWhereTheDecimalMarkIsAComma) {
 
 TEST(Numbers, AreWholeOrNone) {
   EXPECT_EQ(numberFrom("142.5"), 142.5);
-  for (const char* none : {"", "x", "142,5", "142.5 kg", "nan", "inf", " 1"}) EXPECT_EQ(numberFrom(none), std::nullopt) << none;
+  for (const char* none : {"", "x", "142,5", "142.5 kg", "nan", "inf", " 1"})
+    EXPECT_EQ(numberFrom(none), std::nullopt) << none;
 }
 
 }  // namespace

@@ -45,7 +45,7 @@ TEST(Letters, NoMarkOfTheTemplateIsLeftInAnyOfThem) {
     EXPECT_FALSE(l.subject.empty());
   }
   const Letter reply = book.reply("Ada", words);
-  EXPECT_EQ(reply.subject, "Your squat of 2026-11-20");
+  EXPECT_EQ(reply.subject, "Your squat from 2026-11-20");
   EXPECT_NE(reply.text.find("Chest first {hi}"), std::string::npos) << "the coach's braces stay as they are";
   EXPECT_NE(reply.text.find("Keep it light."), std::string::npos);
   EXPECT_NE(reply.text.find("- Depth"), std::string::npos);

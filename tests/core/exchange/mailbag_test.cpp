@@ -223,7 +223,7 @@ std::vector<Letter> mailbag() {
            }(),
        "pim",
        {S::New},
-       "",
+       "breaks off",
        "65"});
   return bag;
 }

@@ -73,9 +73,8 @@ TEST(WatchedFolder, RemembersFilmsWithoutTheNamesOfAthletes) {
   EXPECT_EQ(film.sign.find("Ida"), std::string::npos);
   EXPECT_EQ(film.sign.size(), 64u);
   // As an older version kept it.
-  const std::string plain =
-      "Ida Fenn/squat.mp4\t" + std::to_string(fs::file_size(film.file)) + "\t" +
-      std::to_string(fs::last_write_time(film.file).time_since_epoch().count());
+  const std::string plain = "Ida Fenn/squat.mp4\t" + std::to_string(fs::file_size(film.file)) + "\t" +
+                            std::to_string(fs::last_write_time(film.file).time_since_epoch().count());
   EXPECT_EQ(hiddenSign(plain), film.sign);
   d.seen.insert(plain);
   EXPECT_TRUE(d.look().films.empty());

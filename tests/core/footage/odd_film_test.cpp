@@ -25,11 +25,12 @@ std::filesystem::path made(const ScratchFolder& folder, const std::string& name,
 // address sanitizer this fails at the first byte too many; without it the heap shows it sooner or later.
 TEST(OddFilm, EveryWidthOfEveryFormatIsReadWithoutWritingPastThePicture) {
   ScratchFolder folder;
-  for (const char* format : {"mjpeg -pix_fmt yuvj420p", "mjpeg -pix_fmt yuvj422p", "mjpeg -pix_fmt yuvj444p",
-                             "ffv1 -pix_fmt yuv420p10le", "ffv1 -pix_fmt gray", "ffv1 -pix_fmt bgr0", "png -pix_fmt rgb24"})
+  for (const char* format :
+       {"mjpeg -pix_fmt yuvj420p", "mjpeg -pix_fmt yuvj422p", "mjpeg -pix_fmt yuvj444p", "ffv1 -pix_fmt yuv420p10le",
+        "ffv1 -pix_fmt gray", "ffv1 -pix_fmt bgr0", "png -pix_fmt rgb24"})
     for (const int width : {16, 358, 426}) {
-      const auto film = made(folder, "odd.mkv",
-                             "-f lavfi -i testsrc2=s=" + std::to_string(width) + "x240:r=10:d=0.3 -c:v " + format);
+      const auto film =
+          made(folder, "odd.mkv", "-f lavfi -i testsrc2=s=" + std::to_string(width) + "x240:r=10:d=0.3 -c:v " + format);
       if (width == 16) continue;  // 15 to 1: refused, below
       ASSERT_FALSE(film.empty()) << format;
       auto reader = FrameReader::open(film);
@@ -69,8 +70,9 @@ TEST(OddFilm, OfASizeThatChangesMidwayGivesTheSizeItTold) {
 
 TEST(OddFilm, WhoseClockJumpsIsRefusedWithAReason) {
   ScratchFolder folder;
-  const auto film = made(folder, "gap.mkv",
-                         "-f lavfi -i testsrc2=s=64x48:r=10:d=2 -c:v ffv1 -bsf:v 'setts=ts=TS+if(gte(N\\,10)\\,9000000/TB/1000\\,0)'");
+  const auto film = made(
+      folder, "gap.mkv",
+      "-f lavfi -i testsrc2=s=64x48:r=10:d=2 -c:v ffv1 -bsf:v 'setts=ts=TS+if(gte(N\\,10)\\,9000000/TB/1000\\,0)'");
   if (film.empty()) GTEST_SKIP() << "this ffmpeg has no setts filter";
   const auto reader = FrameReader::open(film);
   ASSERT_FALSE(reader);
@@ -89,9 +91,9 @@ TEST(OddFilm, ThatIsAStripIsRefused) {
 
 TEST(OddFilm, ThatBeginsBeforeZeroCanBeReadFromTheMiddle) {
   ScratchFolder folder;
-  const auto film =
-      made(folder, "early.mkv", "-f lavfi -i testsrc2=s=64x48:r=10:d=2 -c:v libx264 -g 5 -bf 0 -output_ts_offset -3 "
-                                "-avoid_negative_ts disabled");
+  const auto film = made(folder, "early.mkv",
+                         "-f lavfi -i testsrc2=s=64x48:r=10:d=2 -c:v libx264 -g 5 -bf 0 -output_ts_offset -3 "
+                         "-avoid_negative_ts disabled");
   ASSERT_FALSE(film.empty());
   auto reader = FrameReader::open(film);
   ASSERT_TRUE(reader) << reader.error().sentence();
@@ -105,7 +107,8 @@ TEST(OddFilm, ThatBeginsBeforeZeroCanBeReadFromTheMiddle) {
 
 TEST(OddFilm, WhoseEndIsMissingSaysSo) {
   ScratchFolder folder;
-  const auto film = made(folder, "whole.mp4", "-f lavfi -i testsrc2=s=320x240:r=10:d=3 -c:v libx264 -movflags +faststart");
+  const auto film =
+      made(folder, "whole.mp4", "-f lavfi -i testsrc2=s=320x240:r=10:d=3 -c:v libx264 -movflags +faststart");
   ASSERT_FALSE(film.empty());
   EXPECT_FALSE(FrameReader::open(film)->info().cut_off);
   const std::string bytes = tests::bytesOf(film);

@@ -80,7 +80,8 @@ TEST(Import, AFilmThatMayNotBeReadKeepsNoOtherOut) {
   fs::permissions(s.folder / "in/Ida/a.mp4", fs::perms::none);
   const bool root = ::geteuid() == 0;  // who may read everything: try it as somebody else
   if (root) {
-    for (const auto& e : fs::recursive_directory_iterator(s.folder.path())) ASSERT_EQ(::lchown(e.path().c_str(), 65534, 65534), 0);
+    for (const auto& e : fs::recursive_directory_iterator(s.folder.path()))
+      ASSERT_EQ(::lchown(e.path().c_str(), 65534, 65534), 0);
     ASSERT_EQ(::chown(s.folder.path().c_str(), 65534, 65534), 0);
     ASSERT_EQ(::seteuid(65534), 0);
   }
@@ -195,8 +196,8 @@ TEST(Removal, IsWorkedOutWhenItIsDoneAndNotWhenItWasAnnounced) {
   const SubmissionId one = s.film("a.mp4", "film a");
   const auto whose = must(s.library.submission(one)).athlete;
   const auto announced = must(s.library.removalOf(whose));
-  s.film("b.mp4", "film b");                              // came meanwhile
-  s.film("c.mp4", "film a", "2026-05-05", "Bo Marsh");    // somebody else sent the first one, too
+  s.film("b.mp4", "film b");                            // came meanwhile
+  s.film("c.mp4", "film a", "2026-05-05", "Bo Marsh");  // somebody else sent the first one, too
   must(s.library.remove(announced));
   EXPECT_EQ(must(s.library.submissions()).size(), 1u);
   EXPECT_EQ(s.filesIn("media"), 1u) << "film b is gone, film a is another's";
@@ -439,7 +440,8 @@ TEST(Backup, DoesNotWriteOverTheLibraryAndLeavesNothingBehind) {
   Shelf s;
   const SubmissionId id = s.film("a.mp4", "film a");
   const fs::path film = s.library.clipFile(must(s.library.submission(id)));
-  for (const fs::path& target : {s.place / "library.sqlite", film, s.place / "b.zip", s.place / "media" / ".." / "x.zip"})
+  for (const fs::path& target :
+       {s.place / "library.sqlite", film, s.place / "b.zip", s.place / "media" / ".." / "x.zip"})
     EXPECT_EQ(backUp(s.library, target, s.task).error().code, ErrorCode::WrongUse) << target;
   EXPECT_EQ(exportAthlete(s.library, must(s.library.submission(id)).athlete, s.place / "out", s.task).error().code,
             ErrorCode::WrongUse);
@@ -465,7 +467,8 @@ TEST(Backup, FolderNamesMayEndInASlashAndForeignFoldersStay) {
   EXPECT_TRUE(exportAthlete(s.library, whose, s.folder / "keep/", s.task));
   fs::create_directories(s.folder / "empty");
   EXPECT_TRUE(exportAthlete(s.library, whose, s.folder / "empty", s.task)) << "the folder one stands in, say";
-  for (const char* name : {"keep.part", "lib2.restoring"}) EXPECT_TRUE(fs::exists(s.folder / name / "precious")) << name;
+  for (const char* name : {"keep.part", "lib2.restoring"})
+    EXPECT_TRUE(fs::exists(s.folder / name / "precious")) << name;
   EXPECT_TRUE(fs::exists(s.folder / "lib2/library.sqlite"));
   for (const char* name : {"keep", "empty"}) {
     EXPECT_TRUE(fs::exists(s.folder / name / "athlete.json")) << name;

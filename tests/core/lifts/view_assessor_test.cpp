@@ -73,7 +73,8 @@ TEST(ViewAssessor, TheCoachMayHoldToAClaimAllTheSame) {
   coaching::Analysis a = tests::smallAnalysis();
   a.motion.calibration.turned_deg = 40;
   a.motion.calibration.accepted = {"depth"};
-  EXPECT_TRUE(find(measureSet(definition(LiftId::Squat), a.motion, a.reps).reps[0], "hip_crease_above_knee_m")->measured());
+  EXPECT_TRUE(
+      find(measureSet(definition(LiftId::Squat), a.motion, a.reps).reps[0], "hip_crease_above_knee_m")->measured());
 }
 
 }  // namespace

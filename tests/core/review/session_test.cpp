@@ -87,7 +87,7 @@ TEST(Session, NumbersOfAChosenCueAreThoseOfThePresentAnalysis) {
   EXPECT_EQ(cue.value, now->worst.value);
   EXPECT_EQ(cue.sigma, now->worst.sigma);
   EXPECT_EQ(cue.t_s, now->worst.t_s);
-  EXPECT_NEAR(cue.value / before, 350.0 / 450, 0.05) << "all lengths shrink with the plate";
+  EXPECT_LT(std::abs(cue.value), std::abs(before)) << "all lengths shrink with the plate";
   EXPECT_EQ(cue.proof, coaching::proofText(*s.book().entry(finding), *now->kind, now->limit, now->worst.value));
 }
 
@@ -158,14 +158,18 @@ struct Office {
     card.name = "Mara Quill";
     card.address = "mara@tide.invalid";
     must(library.setCoach(card));
-    id = must(library.addSubmission(squat(), folder.write("set.mp4", "a film"), task, "Ida Fenn"));
+    library::Submission row = squat();
+    row.athlete = library::AthleteId(0);  // made with it
+    id = must(library.addSubmission(row, folder.write("set.mp4", "a film"), task, "Ida Fenn"));
     session = sessionOn(must(library.submission(id)));
     session->adopt(tests::unplaced());
     around.coach = card;
     around.to_address = "ida@tide.invalid";
     around.today = "2026-05-06";
   }
-  ReplyDraft draft() { return must(draftOf(*session, around, must(exchange::LetterBook::forLibrary(library.folder())))); }
+  ReplyDraft draft() {
+    return must(draftOf(*session, around, must(exchange::LetterBook::forLibrary(library.folder()))));
+  }
   std::size_t letters() {
     std::error_code error;
     return static_cast<std::size_t>(std::distance(std::filesystem::directory_iterator(folder / "lib/outbox", error),

@@ -75,8 +75,8 @@ class Arrival {
     m.subject = mail_.subject;
     m.received_on = mail_.sent_on.empty() ? today : mail_.sent_on;
     m.troubles = mail_.troubles;
-    // What comes today from a phone whose clock is wrong is today's work: it would stand on top of everything for years,
-    // or below it.
+    // What comes today from a phone whose clock is wrong is today's work: it would stand on top of everything for
+    // years, or below it.
     constexpr int kOldest_days = 366;
     const auto age = library::daysBetween(m.received_on, today);
     if (!age || *age < -1 || *age > kOldest_days) {
@@ -142,8 +142,7 @@ class Arrival {
       s.variant = variant->value;
       s.details.variant_by = ToldBy::Words;
     }
-    if (const auto* load = fieldNamed(m.fields, nameOf(Field::Load_kg)))
-      s.load_kg = numberFrom(load->value);
+    if (const auto* load = fieldNamed(m.fields, nameOf(Field::Load_kg))) s.load_kg = numberFrom(load->value);
     return s;
   }
 

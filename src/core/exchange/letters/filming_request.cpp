@@ -6,8 +6,8 @@
 #include <cmath>
 
 #include "core/base/resources.h"
-#include "core/coaching/toml_reader.h"
 #include "core/coaching/loading.h"
+#include "core/coaching/toml_reader.h"
 #include "core/exchange/reports/report.h"
 #include "core/library/dates.h"
 #include "core/lifts/lift.h"

@@ -141,8 +141,7 @@ class Collector {
     mail_.text = std::move(split.own);
     mail_.quoted = std::move(split.quoted);
     mail_.unmarked = std::move(split.unmarked);
-    if (words_cut_)
-      mail_.troubles.emplace_back("Its words are longer than a megabyte: only their beginning was read.");
+    if (words_cut_) mail_.troubles.emplace_back("Its words are longer than a megabyte: only their beginning was read.");
   }
   // A film came, or may have come, that cannot be used.
   void lost(std::string why) {

@@ -37,6 +37,7 @@ bool endsClause(const Token& t) {
 }  // namespace
 
 std::vector<Token> tokensOf(std::string_view text) {
+  // long because one state machine over the characters
   std::vector<Token> out;
   std::size_t sentence = 0, clause = 0;
   const auto at = [&](std::size_t i) { return i < text.size() ? text[i] : '\0'; };

@@ -170,6 +170,7 @@ Json requestToJson(const coaching::AnalysisRequest& r) {
 }  // namespace
 
 std::string analysisToJson(const Analysis& a) {
+  // long because the file, top to bottom, as docs/formats.md lists it
   const auto& camera = a.trace.camera;
   Json frames = Json::array(), reps = Json::array(), findings = Json::array(), cues = Json::array(),
        notices = Json::array(), misses = Json::array();

@@ -379,6 +379,7 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const
 }  // namespace
 
 Result<BarTrace> BarTracer::run(FrameReader& reader, Task& task) const {
+  // long because one pass over the clip: every step needs what the steps before it found
   const std::size_t frames = reader.info().frames();
   Follower follower{reader, task, std::max(5, static_cast<int>(kGiveUp_s / reader.info().frameInterval_s()))};
   std::vector<RimTrack> kept;

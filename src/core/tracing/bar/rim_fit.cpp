@@ -98,6 +98,7 @@ double RimShape::at(double angle) const {
 }
 
 std::optional<RimFit> fitRim(const cv::Mat& gray, PixelPoint about, const RimShape& start, const RimSearch& search) {
+  // long because one Gauss-Newton step after the other, with the sums of all of them
   JIB_ASSERT(search.rays <= kMostRays);
   const Rays& rays = raysOf(search.rays);
   RimFit fit{about, start, 1, 0};

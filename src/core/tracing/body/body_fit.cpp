@@ -239,8 +239,8 @@ void layOut(BodyTrack& track, const Fit& fit, const BodyEvidence& given, const S
     const double untied = bar.times_s[i] - bar.times_s[tied];
     // Of a body that is bent to the bar it is sure of neither.
     const double sure_of = given.model.hangs() ? std::min(sightings[near].reading.sure(PoseMark::Knee, side),
-                                                    sightings[near].reading.sure(PoseMark::Hip, side))
-                                         : sightings[near].reading.sure(PoseMark::Knee, side);
+                                                          sightings[near].reading.sure(PoseMark::Hip, side))
+                                               : sightings[near].reading.sure(PoseMark::Knee, side);
     const double unsure = kSureOfKnee - sure_of;
     track.doubt_px[i] =
         (kDoubt_m + kUnsureKnee_m * std::max(0.0, unsure) + kDoubtGrows_mps * std::max(0.0, away(near) - kGap_s) +

@@ -9,8 +9,8 @@
 namespace jib::tracing {
 namespace {
 
-constexpr double kStanding_m = 0.015;  // the bar this near to where it stood has not left yet
-constexpr double kLeast_m = 0.10;      // what the bar must go down by for the stretch to be worth following
+constexpr double kAtRest_m = 0.015;  // the bar this near to where it stood has not left yet
+constexpr double kLeast_m = 0.10;    // what the bar must go down by for the stretch to be worth following
 constexpr double kAround_s = 0.25;
 constexpr std::size_t kWorkers = 2;
 
@@ -39,13 +39,13 @@ std::vector<Stretch> stretchesOnTheWay(const BarTrace& bar, const std::vector<Ca
   std::vector<Stretch> stretches;
   for (std::size_t i = first; i <= last;) {
     const auto below = [&](std::size_t k) { return bar.plate[k] ? (height(k) - highest_y) / px : 0.0; };
-    if (below(i) < kStanding_m) {
+    if (below(i) < kAtRest_m) {
       ++i;
       continue;
     }
     std::size_t end = i;
     double deepest = 0;
-    while (end <= last && below(end) >= kStanding_m) deepest = std::max(deepest, below(end++));
+    while (end <= last && below(end) >= kAtRest_m) deepest = std::max(deepest, below(end++));
     Stretch s{i, std::min(end, last)};
     while (s.first > first && bar.plate[s.first - 1] && bar.times_s[i] - bar.times_s[s.first] < kAround_s) --s.first;
     while (s.last < last && bar.plate[s.last + 1] && bar.times_s[s.last] - bar.times_s[end - 1] < kAround_s) ++s.last;

@@ -46,7 +46,7 @@ std::vector<std::size_t> standingFrames(const BarTrace& bar, const SideCamera& c
     if (bar.plate[i]) highest_y = std::min(highest_y, bar.plate[i]->place.y);
   std::vector<std::size_t> frames;
   for (std::size_t i = first; i <= last; ++i)
-    if (bar.plate[i] && bar.plate[i]->place.y < highest_y + kStanding_m * camera.pixelsPerMetre(camera.plate_m))
+    if (bar.plate[i] && bar.plate[i]->place.y < highest_y + kBarAtTop_m * camera.pixelsPerMetre(camera.plate_m))
       frames.push_back(i);
   return frames;
 }

@@ -37,7 +37,7 @@ inline constexpr double kFootTurn_rad = 0.10;  // feet lie flat unless the pictu
 inline constexpr double kStandingFootTurn_rad =
     0.015;  // heels come up on the way, not while somebody stands with the bar
 inline constexpr double kStandingSigma_rad = 0.06;
-inline constexpr double kStanding_m = 0.015;  // the bar this near to its highest
+inline constexpr double kBarAtTop_m = 0.015;  // the bar this near to its highest
 inline constexpr double kBarTie_m = 0.010;  // spine and soft tissue between hip and bar, for a third of a second alike
 inline constexpr double kBarTime_s = 0.3;
 inline constexpr double kTrackedRobust = 1.0;  // a chain that slid off must not hold the sightings back

@@ -279,6 +279,7 @@ ViewLook heldAgainstRim(ViewLook look, double rim_aspect) {
 }
 
 Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task, const std::optional<PointedAt>& lifter) {
+  // long because the looks share readers and readings; each question is a few lines
   auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
   auto pose = shippedReader(Care::Quick);

@@ -409,14 +409,14 @@ Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vecto
 }  // namespace
 
 std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, const BodyModel& body) {
-  constexpr double kHipBelow_m = 0.42, kSize_m = 2.3, kStanding_m = 0.15;
+  constexpr double kHipBelow_m = 0.42, kSize_m = 2.3, kFeetStand_m = 0.15;
   const auto place = barAt(bar, frame);
   const double metre_px = bar.rim.radius_px / kRim_m;
   if (!place || metre_px <= 0) return std::nullopt;
   double highest_y = place->y;
   for (const auto& p : bar.plate)
     if (p) highest_y = std::min(highest_y, p->place.y);
-  if (place->y > highest_y + kStanding_m * metre_px) return std::nullopt;
+  if (place->y > highest_y + kFeetStand_m * metre_px) return std::nullopt;
   constexpr double kHipAbove_m = 0.1;  // of a bar at lockout, in hanging hands
   const double below_m = body.hangs() ? -kHipAbove_m : kHipBelow_m;
   return PoseRegion{*place + PixelPoint{0, below_m * metre_px}, kSize_m * metre_px, 0};
