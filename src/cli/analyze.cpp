@@ -77,9 +77,9 @@ Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& re
                                                         const coaching::Analysis& a) {
   if (a.trace.front) return std::optional<coaching::Notice>();  // from there it cannot be told
   Task quiet;
-  const auto look = tracing::firstLook(reader, quiet);
+  const auto look = tracing::glanceAt(reader, quiet, a.request.trace.lifter, a.trace.glance);
   if (!look) return std::optional<coaching::Notice>();  // without the networks it cannot be told
-  const std::string seen = lifts::looksLike(tracing::liftSeen(*look, a.trace.bar.get()));
+  const std::string seen = lifts::looksLike(tracing::liftSeen(**look, a.trace.bar.get()));
   const lifts::LiftDefinition& asked = lifts::definition(a.request.lift);
   if (seen.empty() || seen == asked.name) return std::optional<coaching::Notice>();
   const std::string what = "The film looks like a " + std::string(lifts::liftNamed(seen)->title) + ", not a " +

@@ -306,19 +306,20 @@ namespace {
 // From the front something round on the wall may be followed for a while. Where what was followed makes no rep, or no
 // body is seen with it, a glance tells whether both sides are seen, straight on; nullopt where not, or where nothing is
 // gained.
-std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& reader, const Analysis& a, Task& task) {
+std::optional<Result<tracing::ClipTrace>> acrossInstead(footage::FrameReader& reader, Analysis& a, Task& task) {
   const tracing::TraceRequest& request = a.request.trace;
   const bool lift_seen = !a.reps.empty() && a.trace.body;
   if (lift_seen || a.trace.front || request.view != tracing::View::Auto || !request.parts.network ||
       request.body.lying || tracing::anyFromTheSide(request.placed))
     return std::nullopt;
   Task quiet;
-  const auto look = tracing::firstLook(reader, quiet, request.lifter);
-  const auto facing = look ? tracing::facingAcross(*look, request.body, tracing::kNearlyStraight_deg) : std::nullopt;
+  const auto look = tracing::glanceAt(reader, quiet, request.lifter, a.trace.glance);
+  if (look) a.trace.glance = *look;
+  const auto facing = look ? tracing::facingAcross(**look, request.body, tracing::kNearlyStraight_deg) : std::nullopt;
   if (!facing) return std::nullopt;
   tracing::TraceRequest across = request;
   across.view = *tracing::viewNamed(tracing::nameOf(*facing));
-  auto trace = tracing::traceClip(reader, across, task);
+  auto trace = tracing::traceClip(reader, across, task, {.glance = *look});
   if (!trace && trace.error().code == ErrorCode::NoLiftFound) return std::nullopt;
   return trace;
 }

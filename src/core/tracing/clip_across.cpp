@@ -31,6 +31,7 @@ ClipTrace tracedAcross(ClipTrace clip, const TraceRequest& request, const footag
   clip.front_seen = std::move(known.front);
   clip.bar = std::move(known.bar);
   clip.sightings = std::move(known.sightings);
+  clip.glance = std::move(known.glance);
   solveAgain(clip, request, info.width, info.height);
   return clip;
 }
@@ -50,7 +51,7 @@ bool viewIsLeftToTheFilm(const TraceRequest& request) {
   return request.view == View::Auto && request.parts.network && !anyFromTheSide(request.placed);
 }
 
-std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request) {
+std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request, Glance& glance) {
   if (request.view == View::Front) return Facing::Front;
   // Behind somebody who lies is the head's end.
   if (request.view == View::Rear) return request.body.lying ? Facing::Head : Facing::Rear;
@@ -58,8 +59,10 @@ std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceReques
   // Of one who lies a glance has told before anything was traced.
   if (request.body.lying || !viewIsLeftToTheFilm(request)) return std::nullopt;
   Task quiet;
-  const auto look = firstLook(reader, quiet, request.lifter);
-  return look ? facingAcross(*look, request.body) : std::nullopt;
+  const auto look = glanceAt(reader, quiet, request.lifter, glance);
+  if (!look) return std::nullopt;
+  glance = *look;
+  return facingAcross(*glance, request.body);
 }
 
 }  // namespace jib::tracing

@@ -15,7 +15,8 @@ bool viewIsLeftToTheFilm(const TraceRequest& request);
 
 // From where both sides are seen, when that is asked for or the film shows it; of one who lies only when asked for, as
 // there a glance tells before anything is traced.
-std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request);
+// `glance`: made where it is needed and not there.
+std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request, Glance& glance);
 
 // Errors  NoLiftFound where not even hands are seen to go up and down; ClipUnreadable; Cancelled
 Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,

@@ -151,13 +151,10 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
 }
 
 // A glance at the clip, unless there was one; without the networks there is none. The reader begins anew.
-Result<bool> glanceOnce(footage::FrameReader& reader, const TraceRequest& request, std::optional<FirstLook>& glance,
-                        Task& task) {
-  if (!glance) {
-    auto looked = firstLook(reader, task, request.lifter);
-    if (!looked && looked.error().code == ErrorCode::Cancelled) return fail(looked.error());
-    if (looked) glance = std::move(*looked);
-  }
+Result<bool> glanceOnce(footage::FrameReader& reader, const TraceRequest& request, Glance& glance, Task& task) {
+  auto looked = glanceAt(reader, task, request.lifter, glance);
+  if (!looked && looked.error().code == ErrorCode::Cancelled) return fail(looked.error());
+  glance = looked ? *looked : nullptr;
   return reader.seekBefore(0);
 }
 
@@ -221,6 +218,7 @@ class ClipTracing {
 
   Result<ClipTrace> run() {
     clip_.focal_35mm = info_.focal_35mm;
+    clip_.glance = known_.glance;
     if (auto looked = lookAtEdges(reader_, clip_); !looked) return fail(looked.error());
     if (auto set = reader_.seekBefore(0); !set) return fail(set.error());
     task_.part(0, bar_share_);
@@ -251,11 +249,12 @@ class ClipTracing {
   Result<Across> filmedAcross() {
     if (known_.front) return whole(tracedAcross(std::move(clip_), request_, info_, std::move(known_)));
     if (isAcross(request_.view))
-      return whole(traceAcross(reader_, request_, *seenAcross(reader_, request_), std::move(clip_), task_));
+      return whole(
+          traceAcross(reader_, request_, *seenAcross(reader_, request_, clip_.glance), std::move(clip_), task_));
     // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
     if (known_.bar || !request_.body.lying || !viewIsLeftToTheFilm(request_)) return Across();
-    if (auto looked = glanceOnce(reader_, request_, glance_, task_); !looked) return fail(looked.error());
-    if (const auto facing = glance_ ? facingAcross(*glance_, request_.body) : std::nullopt)
+    if (auto looked = glanceOnce(reader_, request_, clip_.glance, task_); !looked) return fail(looked.error());
+    if (const auto facing = clip_.glance ? facingAcross(*clip_.glance, request_.body) : std::nullopt)
       return whole(traceAcross(reader_, request_, *facing, std::move(clip_), task_));
     return Across();
   }
@@ -267,7 +266,7 @@ class ClipTracing {
     } else {
       auto bar = traceBar(reader_, request_, clip_.uprights, task_);
       if (!bar && bar.error().code == ErrorCode::NoLiftFound)
-        if (const auto facing = seenAcross(reader_, request_)) {
+        if (const auto facing = seenAcross(reader_, request_, clip_.glance)) {
           auto across = traceAcross(reader_, request_, *facing, clip_, task_);
           if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
         }
@@ -291,8 +290,8 @@ class ClipTracing {
     clip_.facing = known_.facing;
     if (request_.parts.network && request_.body.inHands() && !clip_.facing) {
       task_.part(bar_share_, bar_share_);
-      if (auto looked = glanceOnce(reader_, request_, glance_, task_); !looked) return fail(looked.error());
-      if (glance_) clip_.facing = facingSeen(*glance_, request_.body);
+      if (auto looked = glanceOnce(reader_, request_, clip_.glance, task_); !looked) return fail(looked.error());
+      if (clip_.glance) clip_.facing = facingSeen(*clip_.glance, request_.body);
     }
     const bool seen_there =
         clip_.sightings && std::any_of(clip_.sightings->begin(), clip_.sightings->end(),
@@ -367,7 +366,6 @@ class ClipTracing {
   KnownTrace known_;
   const bool placed_, look_;
   double bar_share_ = 0, seen_share_ = 0;
-  std::optional<FirstLook> glance_;
   std::size_t first_ = 0, last_ = 0;  // of the set that is judged
   ClipTrace clip_;
 };

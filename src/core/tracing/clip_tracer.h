@@ -20,6 +20,9 @@
 
 namespace jib::tracing {
 
+struct FirstLook;
+using Glance = std::shared_ptr<const FirstLook>;
+
 // The side of the athlete that faces the camera, or from where both are seen. Oblique: somewhere between, so that no
 // left-right claim and no angle holds. Head: from the head's end of a bench; Rear is the same there.
 enum class View { Auto, Left, Right, Front, Rear, Head, Oblique };
@@ -55,11 +58,12 @@ struct TraceRequest {
 
 // What earlier tracing of the same clip found out, so that it need not be done again.
 struct KnownTrace {
-  std::shared_ptr<const BarTrace> bar;
-  std::shared_ptr<const std::vector<Sighting>> sightings;
+  std::shared_ptr<const BarTrace> bar = {};
+  std::shared_ptr<const std::vector<Sighting>> sightings = {};
   std::optional<FarPlate> far_plate = {};
   std::optional<double> facing = {};
   std::shared_ptr<const FrontTrace> front = {};
+  Glance glance = {};
 };
 
 // Everything tracing learnt about a clip. `bar`, `sightings` and `body` are what took long; the trace is made from them
@@ -73,6 +77,7 @@ struct ClipTrace {
   std::shared_ptr<const FrontTrace> front_seen, front;
   std::optional<double> forward;  // +1: the athlete faces the right edge of the picture; nullopt: not known
   std::optional<double> facing;   // the same by a glance, of a body that is not traced
+  Glance glance;                  // null where nobody had to look
   std::optional<double> roll_rad;
   std::optional<double> focal_35mm;   // the lens, where the file tells
   std::optional<FarPlate> far_plate;  // the lens, where both plates are seen
@@ -87,7 +92,7 @@ struct ClipTrace {
 
   // On a frame, of whichever view it is; nullopt where it is not traced.
   std::optional<PixelPoint> place(std::size_t frame, const PointName& point) const;
-  KnownTrace known() const { return {bar, sightings, far_plate, facing, front_seen}; }
+  KnownTrace known() const { return {bar, sightings, far_plate, facing, front_seen, glance}; }
 };
 
 // Where no round plate is found and the body is seen from the front or the rear, both sides and both ends of the bar

@@ -50,6 +50,18 @@ TEST(NetworkFile, RefusesAFileThatIsNotTheShippedOne) {
   EXPECT_EQ(loadNetwork(folder / "missing.tflite", kDetectorHash).error().code, ErrorCode::CannotRead);
 }
 
+TEST(NetworkFile, IsHeldAgainstItsHashAgainOnceItWasWritten) {
+  const ScratchFolder folder;
+  const auto file = folder.write("detector.data", detectorBytes());
+  ASSERT_TRUE(loadNetwork(file, kDetectorHash));
+  ASSERT_TRUE(loadNetwork(file, kDetectorHash)) << "known by now";
+  EXPECT_EQ(loadNetwork(file, kThoroughHash).error().code, ErrorCode::BadData) << "as another file";
+  std::string changed = detectorBytes();
+  changed[changed.size() / 2] ^= 1;
+  folder.write("detector.data", changed);
+  EXPECT_EQ(loadNetwork(file, kDetectorHash).error().code, ErrorCode::BadData);
+}
+
 TEST(NetworkFile, RefusesWhatIsCutOffWherever) {
   const std::string& whole = detectorBytes();
   for (std::size_t keep : {std::size_t{0}, std::size_t{3}, std::size_t{8}, std::size_t{40}, whole.size() / 3}) {

@@ -70,13 +70,13 @@ class Preparation {
     auto reader = footage::FrameReader::open(file);
     if (!reader) return unusable(footage::toldOf(s_.clip_name, file, reader.error()));
     task_.part(0, 0.1);
-    auto look = tracing::firstLook(*reader, task_, s_.details.lifter);
+    auto look = tracing::glanceAt(*reader, task_, s_.details.lifter, nullptr);
     task_.part(0.1, 1);
     if (!look) {
       if (mustStop(look.error())) return fail(look.error());
       if (look.error().code == ErrorCode::ClipUnreadable)
         return unusable(footage::toldOf(s_.clip_name, file, look.error()));
-      look = tracing::FirstLook{};  // without the networks the tracing still tells something
+      look = nullptr;  // without the networks the tracing still tells something
     }
     if (task_.cancelled()) return cancelled();
     task_.part(0.1, 0.25);
@@ -85,9 +85,9 @@ class Preparation {
     task_.part(0.25, 1);
     if (pulse && !task_.cancelled())
       if (auto kept = library_.savePulse(s_.clip_hash, pulse->up); !kept) return fail(kept.error());
-    auto a = traceFor(library_, s_, *reader, task_);
+    auto a = traceFor(library_, s_, *reader, task_, {.glance = *look});
     if (!a && mustStop(a.error())) return fail(a.error());
-    return judged(*reader, *look, a);
+    return judged(*reader, *look ? **look : tracing::FirstLook{}, a);
   }
 
   // Nothing can be made of it: why is kept, with the clip. A row the coach has gone on with meanwhile stays as it is.
@@ -108,7 +108,7 @@ class Preparation {
   }
 
  private:
-  Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook& look, Result<Analysis>& a) {
+  Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook look, Result<Analysis>& a) {
     check_.lift_seen = lifts::looksLike(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
     // What was typed while the clip was looked at holds.
     auto now = library_.edit(s_.id, [&](Submission& row) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string_view>
 #include <vector>
@@ -40,7 +41,11 @@ struct FirstLook {
     PoseReading reading;
   };
   std::vector<Body> bodies;  // as they were read
+
+  std::optional<PointedAt> lifter;  // who was looked at, where there are others
 };
+// A look takes seconds: whatever asks about the same clip and lifter asks the same one.
+using Glance = std::shared_ptr<const FirstLook>;
 
 // From where a body is seen, by the width of its hips and shoulders and the direction of its feet against the length of
 // its trunk. Uses the half of the readings in which it stands: bent limbs are foreshortened and mistaken for each
@@ -54,5 +59,8 @@ ViewLook heldAgainstRim(ViewLook look, double rim_aspect);
 // `lifter`: looks at them and at nobody else; nullopt: at the largest person
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled
 Result<FirstLook> firstLook(footage::FrameReader& reader, Task& task, const std::optional<PointedAt>& lifter = {});
+// The same, unless `known` is of this lifter already. Errors  as above
+Result<Glance> glanceAt(footage::FrameReader& reader, Task& task, const std::optional<PointedAt>& lifter,
+                        const Glance& known);
 
 }  // namespace jib::tracing

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <deque>
 #include <future>
 #include <opencv2/core.hpp>
 #include <optional>
@@ -90,58 +91,131 @@ Result<PoseReading> bestTurned(PoseReader& reader, const cv::Mat& picture, const
   return std::move(*best);
 }
 
-Result<std::vector<Look>> quickPass(FrameReader& reader, const BarTrace& bar, std::size_t first, std::size_t last,
-                                    Task& task, const BodyModel& body, const std::optional<PointedAt>& lifter) {
-  auto finder = shippedFinder();
-  if (!finder) return fail(finder.error());
-  auto quick = shippedReader(Care::Quick);
-  if (!quick) return fail(quick.error());
-  if (auto set = reader.seekBefore(first); !set) return fail(set.error());
-  std::vector<Look> looks;
-  std::optional<PoseRegion> region;
-  double next_s = -1e9;
-  std::size_t from = first;
-  const auto& times = reader.info().times_s;
-  for (;;) {
-    if (task.cancelled()) return cancelled();
-    auto next = reader.next(Pixels::Colour, from);
-    if (!next) return fail(next.error());
-    if (!*next || (*next)->index > last) break;
-    const Frame& frame = **next;
-    bool found_anew = false;
+// Where the lifter is in every fifth of a second, followed from look to look.
+class QuickPass {
+ public:
+  QuickPass(FrameReader& reader, const BarTrace& bar, const BodyModel& body, const std::optional<PointedAt>& lifter)
+      : reader_(reader), bar_(bar), body_(body), lifter_(lifter) {}
+
+  Result<std::vector<Look>> run(std::size_t first, std::size_t last, Task& task) {
     // Who pulls unfolds by a right angle within a second. A region that is still turned as the trunk was shows the
     // network somebody who lies, and it stays turned from then on: the detector, which takes no turn for granted, is
-    // asked every time.
-    if (!region || body.hangs()) {
-      auto people = peopleAt(*finder, frame.picture, lifter);
-      if (!people) return fail(people.error());
-      const auto detected = lifterAmong(*people, bar, frame.index, body);
-      found_anew = detected.has_value() || !region;
-      if (detected) region = detected;
-      if (!region) region = regionUnder(bar, frame.index, body);
+    // asked every time. What it finds in a frame hangs on no other, so two are looked at side by side.
+    for (int k = 0; k < (body_.hangs() ? 2 : 1); ++k) {
+      auto finder = shippedFinder();
+      if (!finder) return fail(finder.error());
+      auto quick = shippedReader(Care::Quick);
+      if (!quick) return fail(quick.error());
+      eyes_.push_back({std::move(*finder), std::move(*quick)});
     }
-    next_s = frame.t_s + kQuickEvery_s;
-    if (region) {
-      // A region found anew is looked at twice: the detector's own is coarse.
-      for (int look = 0; region && look < (found_anew ? 2 : 1); ++look) {
-        auto reading = look == 0 && found_anew && body.hangs() ? bestTurned(*quick, frame.picture, *region)
-                                                               : quick->read(frame.picture, *region);
-        if (!reading) return fail(reading.error());
-        if (!reading->somebody() || !atBar(reading->next, bar, frame.index, body) || !mayBe(reading->next, lifter))
-          region.reset();
-        else
-          region = reading->next;
-      }
-      if (region) looks.push_back({frame.index, frame.t_s, *region});
+    if (auto set = reader_.seekBefore(first); !set) return fail(set.error());
+    std::vector<Look> looks;
+    std::optional<PoseRegion> region;
+    for (std::size_t from = first; from <= last;) {
+      if (task.cancelled()) return cancelled();
+      auto next = nextLook(from, last, region.has_value());
+      if (!next) return fail(next.error());
+      if (!*next) break;
+      const Glimpse& now = **next;
+      auto seen = follow(now, region);
+      if (!seen) return fail(seen.error());
+      region = *seen;
+      if (region) looks.push_back({now.frame.index, now.frame.t_s, *region});
+      from = after(now.frame, region ? kQuickEvery_s : kRetry_s);
+      task.report(kQuickShare * static_cast<double>(now.frame.index - first) / static_cast<double>(last - first + 1));
     }
-    if (!region) next_s = frame.t_s + kRetry_s;
-    from = frame.index + 1;
-    while (from < times.size() && times[from] < next_s - 1e-6) ++from;
-    if (from > last) break;
-    task.report(kQuickShare * static_cast<double>(frame.index - first) / static_cast<double>(last - first + 1));
+    return looks;
   }
-  return looks;
-}
+
+ private:
+  struct Eyes {
+    PersonFinder finder;
+    PoseReader quick;
+  };
+  // A frame, and what the detector and two looks make of it where it was asked.
+  struct Glimpse {
+    Frame frame;
+    bool asked = false, detected = false;
+    std::optional<PoseRegion> region;
+  };
+
+  std::size_t after(const Frame& frame, double gap_s) const {
+    const auto& times = reader_.info().times_s;
+    std::size_t from = frame.index + 1;
+    while (from < times.size() && times[from] < frame.t_s + gap_s - 1e-6) ++from;
+    return from;
+  }
+
+  // The frame to be looked at next; nullopt at the end.
+  Result<std::optional<Glimpse>> nextLook(std::size_t from, std::size_t last, bool followed) {
+    while (!ahead_.empty() && ahead_.front().frame.index < from) ahead_.pop_front();
+    if (ahead_.empty()) {
+      for (std::size_t at = from; ahead_.size() < eyes_.size() && at <= last;) {
+        auto next = reader_.next(Pixels::Colour, at);
+        if (!next) return fail(next.error());
+        if (!*next || (*next)->index > last) break;
+        at = after(**next, kQuickEvery_s);
+        ahead_.push_back({std::move(**next), body_.hangs() || !followed, false, {}});
+      }
+      if (auto asked = askDetector(); !asked) return fail(asked.error());
+    }
+    if (ahead_.empty()) return std::optional<Glimpse>();
+    std::optional<Glimpse> now = std::move(ahead_.front());
+    ahead_.pop_front();
+    return now;
+  }
+
+  Result<bool> askDetector() {
+    const auto ask = [&](std::size_t k) -> Result<bool> {
+      Glimpse& g = ahead_[k];
+      if (!g.asked) return true;
+      auto people = peopleAt(eyes_[k].finder, g.frame.picture, lifter_);
+      if (!people) return fail(people.error());
+      const auto detected = lifterAmong(*people, bar_, g.frame.index, body_);
+      g.detected = detected.has_value();
+      if (!detected) return true;
+      auto seen = lookedAt(eyes_[k].quick, g.frame, *detected, true);
+      if (!seen) return fail(seen.error());
+      g.region = *seen;
+      return true;
+    };
+    std::future<Result<bool>> other;
+    if (ahead_.size() > 1) other = std::async(std::launch::async, ask, 1);
+    auto asked = ahead_.empty() ? Result<bool>(true) : ask(0);
+    if (other.valid())
+      if (auto second = other.get(); !second) return second;
+    return asked;
+  }
+
+  // Where the lifter is in a frame, `before` in the one before it.
+  Result<std::optional<PoseRegion>> follow(const Glimpse& now, const std::optional<PoseRegion>& before) {
+    if (now.detected) return now.region;
+    const auto begin = before ? before : regionUnder(bar_, now.frame.index, body_);
+    if (!begin) return std::optional<PoseRegion>();
+    return lookedAt(eyes_.front().quick, now.frame, *begin, !before);
+  }
+
+  // A region found anew is looked at twice: the detector's own is coarse.
+  Result<std::optional<PoseRegion>> lookedAt(PoseReader& quick, const Frame& frame, PoseRegion region,
+                                             bool found_anew) {
+    for (int look = 0; look < (found_anew ? 2 : 1); ++look) {
+      auto reading = look == 0 && found_anew && body_.hangs() ? bestTurned(quick, frame.picture, region)
+                                                              : quick.read(frame.picture, region);
+      if (!reading) return fail(reading.error());
+      if (!reading->somebody() || !atBar(reading->next, bar_, frame.index, body_) || !mayBe(reading->next, lifter_))
+        return std::optional<PoseRegion>();
+      region = reading->next;
+    }
+    return std::optional(region);
+  }
+
+  FrameReader& reader_;
+  const BarTrace& bar_;
+  const BodyModel& body_;
+  const std::optional<PointedAt>& lifter_;
+  std::vector<Eyes> eyes_;
+  std::deque<Glimpse> ahead_;
+};
 
 // The middle half's mean is as calm as a mean and as deaf to a wild value as a median.
 double middleOf(std::vector<double>& values) {
@@ -428,8 +502,9 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
   JIB_ASSERT(first <= last && last < reader.info().frames() && bar.plate.size() == reader.info().frames());
   // The bar is the lifter's; only without one are they told from others by where they are.
   const bool bar_tells = bar.rim.radius_px > 0;
+  const std::optional<PointedAt> nobody;
   auto looks = body.lying ? lyingPass(reader, bar, first, last, task)
-                          : quickPass(reader, bar, first, last, task, body, bar_tells ? std::nullopt : lifter);
+                          : QuickPass(reader, bar, body, bar_tells ? nobody : lifter).run(first, last, task);
   if (!looks) return fail(looks.error());
   return thoroughPass(reader, *looks, bar, first, last, task, also, body);
 }
