@@ -138,17 +138,20 @@ void queue(TimedApplication& application, DeskWindow& window) {
     application.call("choose a row", [&] { table->selectRow(i); });
     live(5);
   }
-  auto* athletes = window.findChild<QListWidget*>();
+  const auto lists = window.findChildren<QListWidget*>();  // the athletes' is the long one
+  auto* athletes = *std::max_element(lists.begin(), lists.end(),
+                                     [](const auto* a, const auto* b) { return a->count() < b->count(); });
+  if (athletes->count() < 6) std::fprintf(stderr, "There are too few athletes to choose from.\n");
   for (int i = 1; i < 6; ++i) {
     application.call("choose an athlete", [&] { athletes->setCurrentRow(i); });
-    live(5);
+    live(400);  // what is put off while somebody goes through the list counts too
   }
   athletes->setCurrentRow(0);
-  live(50);
+  live(400);
   if (auto* find = window.findChild<QLineEdit*>(QStringLiteral("find")))
     for (const char* typed : {"a", "at", "ath", "athlete 1", ""}) {
       application.call("type in find", [&] { find->setText(QString::fromLatin1(typed)); });
-      live(5);
+      live(400);
     }
 }
 
