@@ -154,11 +154,15 @@ Result<int> backUp(library::Library& lib, const Options& o) {
   const auto task = terminalTask("Backing up", false);
   auto done = library::backUp(lib, o.backup, *task);
   if (!done) return fail(done.error());
-  std::printf("%zu files, %.1f MB, read back and whole\n", done->files, static_cast<double>(done->bytes) / 1e6);
+  std::printf("%zu files, %.1f MB, read back and %s\n", done->files, static_cast<double>(done->bytes) / 1e6,
+              done->missing.empty() ? "whole" : "checked");
   for (const auto& lost : done->missing) std::printf("%s\n", printable(lost).c_str());
   if (done->missing.empty()) return kDone;
-  std::fprintf(stderr, "jib: The library itself lacks %zu of its files; the backup holds what is there.\n",
-               done->missing.size());
+  std::fprintf(
+      stderr,
+      "jib: Files missing from the library: %zu. The rest is backed up. Look for them in an older backup, or ask "
+      "for the films again.\n",
+      done->missing.size());
   return kSomethingNotJudged;
 }
 

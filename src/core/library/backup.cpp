@@ -298,7 +298,7 @@ Result<bool> writeAll(Library& library, const fs::path& snapshot, Writer& zip, s
     const auto it = expected.find(f);
     if (it == expected.end()) continue;
     if (!it->second->hash.empty() && hashes[f.generic_string()] != it->second->hash)
-      missing.push_back(it->second->what + " is not what was sent.");
+      missing.push_back(it->second->what + " has changed since it was sent.");
     expected.erase(it);
   }
   for (const auto& [file, k] : expected) missing.push_back(k->what + " is missing.");

@@ -140,7 +140,7 @@ Result<std::vector<std::string>> Library::check() {
       if (!hash || !fs::exists(k.file, error))
         troubles.push_back(k.what + " is missing.");
       else if (*hash != k.hash)
-        troubles.push_back(k.what + " is not what was sent.");
+        troubles.push_back(k.what + " has changed since it was sent.");
     }
     addStrays(impl_->folder / "media", media, "submission", troubles);
     addStrays(impl_->folder / "mail", mails, "message", troubles);

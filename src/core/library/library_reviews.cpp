@@ -132,7 +132,7 @@ Result<bool> Library::saveMeasuredNow(const std::vector<CueThread>& threads) {
     SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
     for (const CueThread& t : threads)
       if (!impl_->putMeasuredNow(t))
-        return fail(ErrorCode::CannotRead, "What was asked there has been deleted meanwhile.", "Open the clip again.");
+        return fail(ErrorCode::CannotRead, "That cue has since been deleted.", "Open the clip again.");
     whole.commit();
     return true;
   });

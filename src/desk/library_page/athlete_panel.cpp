@@ -171,7 +171,7 @@ void AthletePanel::addForm(QFormLayout& form) {
       tr("Pronunciation"), "sayName", [](Athlete & a) -> auto& { return a.profile.say_name; },
       tr("How the name is pronounced"));
   line(tr("Born"), "birthYear", p.birth_year ? QString::number(*p.birth_year) : QString(),
-       tr("Year of birth; under 18 changes what is advised"), [](Athlete& a, const QString& v) {
+       tr("Year of birth. Under 18, the advice changes"), [](Athlete& a, const QString& v) {
          const int year = v.toInt();
          if (!v.isEmpty() && (year <= 1900 || year >= 2100)) return false;
          a.profile.birth_year = v.isEmpty() ? std::nullopt : std::optional(year);

@@ -357,7 +357,9 @@ void CoachDialog::backUpTo(const QString& file) {
         if (!done->missing.empty()) {
           QStringList lost;
           for (const std::string& one : done->missing) lost << QString::fromStdString(one);
-          return tell(tr("Backed up what is there, to %1. But the library itself lacks %2 of its files: %3")
+          return tell(tr("Backed up to %1, but files are missing from the library: %2. Look for them in an older "
+                         "backup, or ask for "
+                         "the films again. %3")
                           .arg(file)
                           .arg(lost.size())
                           .arg(lost.mid(0, 5).join(QLatin1Char(' '))),

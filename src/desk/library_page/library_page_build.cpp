@@ -177,8 +177,8 @@ QWidget* LibraryPage::buildAddRow() {
   return card;
 }
 
-// long because a layout, one widget after the other
 QWidget* LibraryPage::buildFilterRow() {
+  // long because a layout, one widget after the other
   auto* box = new QWidget;
   auto* row = new QHBoxLayout(box);
   row->setContentsMargins(0, 0, 0, 0);
@@ -322,9 +322,9 @@ QWidget* LibraryPage::buildTable() {
   });
   return table_;
 }
-// long because a list of keys
 
 void LibraryPage::buildKeys() {
+  // long because a list of keys
   const auto key = [this](const QString& text, const QList<QKeySequence>& keys, auto run) {
     auto* action = new QAction(text, table_);
     action->setShortcuts(keys);

@@ -257,8 +257,8 @@ void ReviewPage::offerWordings() {
   if (auto said = library_.saidBefore(document_->athlete().id)) cues_->setSaidBefore(std::move(*said));
 }
 
-// long because a layout, one widget after the other
 QWidget* ReviewPage::buildSide() {
+  // long because a layout, one widget after the other
   auto* side = new QWidget;
   leastTextWidth(side, 340);
   side->setFocusPolicy(Qt::ClickFocus);  // a click that misses a field takes the keys off the stage
@@ -404,9 +404,9 @@ void ReviewPage::buildPictures(QVBoxLayout& column) {
   elsewhere_->hide();
   column.addWidget(elsewhere_, 1);
 }
-// long because a layout, one widget after the other
 
 void ReviewPage::buildLayout() {
+  // long because a layout, one widget after the other
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);

@@ -32,7 +32,7 @@ Transport::Transport(const ReviewDocument& document, Player& player, QWidget* pa
   loop_button_ = new QToolButton;
   loop_button_->setObjectName(QStringLiteral("loop"));
   loop_button_->setCheckable(true);
-  loop_button_->setToolTip(tr("What is looped: the rep, the set, the clip, or nothing (L)"));
+  loop_button_->setToolTip(tr("Loop the rep, the set or the whole clip, or play straight through (L)"));
   connect(loop_button_, &QToolButton::clicked, this, &Transport::nextLoop);
   row->addWidget(loop_button_);
   setLoop(LoopKind::Rep);
