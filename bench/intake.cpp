@@ -34,7 +34,7 @@ void phrases(const char* file) {
     const int round = j.value("round", 1);
     ++of_round[round];
     std::map<std::string, std::string> got;
-    for (const auto& f : exchange::readFields(j.at("text").get<std::string>(), "2026-11-25"))
+    for (const auto& f : exchange::readMessage(j.at("text").get<std::string>(), "2026-11-25").fields)
       got.emplace(exchange::nameOf(f.field), f.value);
     const auto count = [&](const std::string& field, int Count::*what) {
       ++(rounds[round].*what);

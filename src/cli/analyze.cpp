@@ -82,7 +82,7 @@ Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& re
   const std::string seen = lifts::looksLike(tracing::liftSeen(**look, a.trace.bar.get()));
   const lifts::LiftDefinition& asked = lifts::definition(a.request.lift);
   if (seen.empty() || seen == asked.name) return std::optional<coaching::Notice>();
-  const std::string what = "The film looks like a " + std::string(lifts::liftNamed(seen)->title) + ", not a " +
+  const std::string what = "The clip looks like a " + std::string(lifts::liftNamed(seen)->title) + ", not a " +
                            std::string(asked.title) + ".";
   if (o.lift_said) return std::optional<coaching::Notice>({"another_lift", what});
   return fail(ErrorCode::CannotJudge, what, "Say --lift if it is the lift you mean all the same.");

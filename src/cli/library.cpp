@@ -82,7 +82,7 @@ Result<int> add(library::Library& lib, const Options& o) {
     const auto* lift = lifts::liftNamed(o.lift);
     const auto known = lift ? lifts::variantsOf(*lift) : std::vector<std::string>();
     if (std::find(known.begin(), known.end(), o.variant) == known.end())
-      return fail(ErrorCode::WrongUse, "No variant of that lift is called " + o.variant + ".",
+      return fail(ErrorCode::WrongUse, "No variation of that lift is called " + o.variant + ".",
                   known.empty() ? "Say the lift as well (--lift)." : fmt::format("It has {}.", fmt::join(known, ", ")));
     s.variant = o.variant;
     s.details.variant_by = library::ToldBy::Coach;
@@ -143,7 +143,7 @@ Result<int> forget(library::Library& lib, const Options& o) {
   if (!removal) return fail(removal.error());
   for (const auto& line : removal->lines) std::printf("%s\n", printable(line).c_str());
   if (!o.yes) {
-    std::printf("Nothing was forgotten yet; --yes does it. It cannot be undone.\n");
+    std::printf("Nothing was forgotten yet; --yes does it. It can't be undone.\n");
     return kDone;
   }
   if (auto done = lib.remove(*removal); !done) return fail(done.error());
@@ -161,7 +161,7 @@ Result<int> backUp(library::Library& lib, const Options& o) {
   std::fprintf(
       stderr,
       "jib: Files missing from the library: %zu. The rest is backed up. Look for them in an older backup, or ask "
-      "for the films again.\n",
+      "for the clips again.\n",
       done->missing.size());
   return kSomethingNotJudged;
 }
@@ -231,7 +231,7 @@ void addLibrary(CLI::App& app, int& status) {
   adding->add_option("clip", o->clip)->required();
   adding->add_option("--athlete", o->athlete)->required();
   adding->add_option("--date", o->date, "When it came, YYYY-MM-DD")->required();
-  adding->add_option("--lift", o->lift, lifts::liftNames() + "; else it is looked for in the film")
+  adding->add_option("--lift", o->lift, lifts::liftNames() + "; else it is looked for in the clip")
       ->check(CLI::IsMember(lifts::liftNameList()));
   adding->add_option("--variant", o->variant, "sumo, paused, high-bar …; else the lift's usual one");
   adding->add_option("--load-kg", o->load_kg);
@@ -269,8 +269,8 @@ void addLibrary(CLI::App& app, int& status) {
     const auto done = library::restore(o->backup, o->folder, *task);
     status = done ? kDone : complain(done.error());
   });
-  CLI::App* receiving = command->add_subcommand("receive", "Take in mail, films and folders of films");
-  receiving->add_option("source", o->clip, "Maildir, .eml, .mbox, film or folder")->required();
+  CLI::App* receiving = command->add_subcommand("receive", "Take in mail, clips and folders of clips");
+  receiving->add_option("source", o->clip, "Maildir, .eml, .mbox, clip or folder")->required();
   receiving->callback(with([o](auto& lib) { return receive(lib, *o); }, true));
   command->add_subcommand("prepare", "Look at the clips nobody has looked at")->callback(with([](auto& lib) {
     return prepareAll(lib);

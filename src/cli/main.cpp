@@ -16,6 +16,7 @@ int main(int argc, char** argv) {
   int status = 0;
   jib::cli::addAnalyze(app, status);
   jib::cli::addReply(app, status);
+  jib::cli::addRead(app, status);
   jib::cli::addSimulate(app, status);
   jib::cli::addLibrary(app, status);
   jib::cli::addPost(app, status);

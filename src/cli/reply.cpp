@@ -76,7 +76,7 @@ void addReply(CLI::App& app, int& status) {
   command->add_option("--out", o->out, "The folder")->required();
   command->add_option("--athlete", o->athlete, "The athlete's name in the report");
   command->add_option("--coach", o->coach, "Who signs it");
-  command->add_option("--date", o->date, "The day of the film, YYYY-MM-DD");
+  command->add_option("--date", o->date, "The day of the clip, YYYY-MM-DD");
   command->add_option("--style", o->style, "Coaching style; without it the one the analysis was judged in");
   command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
   command->add_flag("--quiet", o->quiet, "No progress");

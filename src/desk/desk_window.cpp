@@ -67,12 +67,12 @@ void DeskWindow::connectReturns() {
   };
   connect(returns_, &Returns::posted, this, [this, elsewhere](qlonglong id, int, const QString& address) {
     library_page_->refresh();
-    if (elsewhere(id)) say(tr("In the outbox, to %1. Look at it there before it goes (Ctrl+O).").arg(address), false);
+    if (elsewhere(id)) say(tr("Ready in the outbox, to %1 (Ctrl+O).").arg(address), false);
   });
   connect(returns_, &Returns::written, this, [this](qlonglong, int, const QString&) { library_page_->refresh(); });
   connect(returns_, &Returns::failed, this, [this, elsewhere](qlonglong id, const QString& sentence) {
     library_page_->refresh();
-    if (elsewhere(id)) say(tr("A reply did not go out: %1").arg(sentence));
+    if (elsewhere(id)) say(tr("A reply didn't go out: %1").arg(sentence));
   });
   connect(returns_, &Returns::idle, this, [this] {
     if (close_when_returned_) close();
@@ -104,6 +104,8 @@ void DeskWindow::buildActions() {
     BookDialog(library_, this).exec();
     if (review_page_) review_page_->offerWordings();
   })->setObjectName(QStringLiteral("bookAction"));
+  action(tr("File"), tr("Outbox"), {K(Qt::CTRL | Qt::Key_O)}, [this] { showOutbox(); })
+      ->setObjectName(QStringLiteral("outboxAction"));
   action(tr("File"), tr("Back, or close"), {K(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
   action(tr("File"), tr("Quit"), {K(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
   action(tr("View"), tr("Day or night colours"), {K(Qt::Key_F9)}, [this] { toggleNight(); });
@@ -166,9 +168,9 @@ void DeskWindow::showAbout() {
   box->setTextFormat(Qt::PlainText);
   box->setText(tr("Jagged Jib %1").arg(QCoreApplication::applicationVersion()));
   box->setInformativeText(
-      tr("Reviews squat, bench and deadlift videos: measures what the film shows, and leaves you the last word.\n\n"
+      tr("Reviews squat, bench and deadlift clips: measures what the clip shows and leaves you the last word.\n\n"
          "Free software under the GNU General Public License, version 3 or later.\n\n"
-         "It never diagnoses. Pain belongs to a physician or physiotherapist; on the platform the federation's rule "
+         "It never diagnoses. Pain is for a doctor or physical therapist; on the platform the federation's rule "
          "book decides.\n\nYour library: %1")
           .arg(QString::fromStdString(library_.folder().string())));
   box->open();
@@ -245,7 +247,7 @@ void DeskWindow::prepareInBackground() {
     connect(library_page_, &LibraryPage::somethingNew, this, [this] {
       if (!stopped_by_coach_) preparer_->wake();
     });
-    const auto tell = [this](double f) { library_page_->setBackground(tr("Looking at new clips…"), f); };
+    const auto tell = [this](double f) { library_page_->setBackground(tr("Analyzing new clips…"), f); };
     connect(preparer_, &Preparer::began, this, [tell] { tell(0); });
     connect(preparer_, &Preparer::progressed, this, tell);
     connect(preparer_, &Preparer::prepared, this, [this](qlonglong id) {
@@ -331,7 +333,7 @@ void DeskWindow::closeEvent(QCloseEvent* event) {
   if (returns_->busy() && !std::exchange(close_when_returned_, true)) {
     event->ignore();
     return say(
-        tr("A reply is still being written. The window closes by itself when it is done; close it again to stop "
+        tr("A reply is still being written. The window closes when it's done; close it again to stop "
            "the reply."));
   }
   event->accept();

@@ -10,6 +10,7 @@ void applyKeptUnits() {
   DisplayUnits units;
   if (settings.value(QStringLiteral("poundsFirst"), false).toBool()) units.mass = MassUnit::Pounds;
   if (settings.value(QStringLiteral("inches"), false).toBool()) units.length = LengthUnit::Inches;
+  units.one_only = settings.value(QStringLiteral("oneUnit"), false).toBool();
   setDisplayUnits(units);
 }
 
@@ -17,6 +18,7 @@ void keepUnits(DisplayUnits units) {
   QSettings settings;
   settings.setValue(QStringLiteral("poundsFirst"), units.mass == MassUnit::Pounds);
   settings.setValue(QStringLiteral("inches"), units.length == LengthUnit::Inches);
+  settings.setValue(QStringLiteral("oneUnit"), units.one_only);
   setDisplayUnits(units);
 }
 

@@ -475,7 +475,7 @@ Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& c
   std::error_code error;
   fs::create_directories(folder, error);
   if (error)
-    return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " cannot be made: " + error.message() + ".",
+    return fail(ErrorCode::CannotWrite, "The folder " + folder.string() + " can't be made: " + error.message() + ".",
                 "Choose another folder.");
   // Written beside and moved in as a whole: an earlier reply stays until the new one is complete.
   // Named after this program: what one that was killed left is swept when the library is opened next.

@@ -119,7 +119,7 @@ TEST(QueuePage, WhatArrivesInTheWatchedFolderIsInTheQueue) {
   ASSERT_TRUE(q.waitForRows(1));
   EXPECT_EQ(q.cell(0, SubmissionsModel::AthleteName), "Ines Calder");
   EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "140 kg · 309 lb");
-  EXPECT_EQ(q.cell(0, SubmissionsModel::Clip), "not analysed yet");
+  EXPECT_EQ(q.cell(0, SubmissionsModel::Clip), "not analyzed yet");
   q.deliver("two.eml", header(kFrom, "2@q", "link") + textPart("squat 145 kg: https://share.invalid/x"));
   ASSERT_TRUE(q.waitForRows(2)) << "the folder goes on being watched";
   EXPECT_EQ(q.library.athletes()->size(), 1u) << "a returning sender is known by the address";
@@ -174,7 +174,7 @@ TEST(QueuePage, YoungOrHurtAthletesAreSaidSoAndReferred) {
   EXPECT_TRUE(care[0]->text().contains("no maximum"));
   EXPECT_TRUE(care[1]->text().contains("refer"));
   q.click("refer");
-  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("physician or physiotherapist"));
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("doctor or physical therapist"));
 }
 
 TEST(QueuePage, TriageByKeysIsUndone) {

@@ -103,7 +103,7 @@ TEST(RecordsByHand, KitAndStateAreChosenWithoutAMessageAndKept) {
   desk.add("Ola Marsh", "100");
   auto* kit = desk.find<QToolButton>("kit");
   ASSERT_NE(kit, nullptr);
-  EXPECT_TRUE(kit->text().contains("nothing said"));
+  EXPECT_TRUE(kit->text().contains("nothing yet"));
   kit->click();
   desk.choose("kit_shoes", "raised");
   desk.choose("kit_state", "sore");

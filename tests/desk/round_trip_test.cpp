@@ -85,7 +85,7 @@ TEST(RoundTrip, AMessageIsAnsweredByMailWithFilmAndReport) {
   EXPECT_TRUE(care[1]->text().contains("Nothing here is a diagnosis"));
   QSignalSpy posted_file(page.get(), &ReviewPage::replyPosted);
   auto* reply = page->findChild<QPushButton*>("primary");
-  EXPECT_EQ(reply->text(), "Return it by mail") << "it came by mail";
+  EXPECT_EQ(reply->text(), "Send reply") << "it came by mail";
   reply->click();
   ASSERT_TRUE(QTest::qWaitFor([&] { return posted_file.count() == 1; }, kPatience_ms));
   const std::string bytes = tests::bytesOf(posted_file.front().front().toString().toStdString());
@@ -170,7 +170,7 @@ TEST(RoundTrip, WithoutAnAddressTheFolderIsAsked) {
   posted.id = *posted.library.addSubmission(s, JIB_MADE_CLIP, task);
   posted.traceAhead();
   const auto page = posted.open();
-  EXPECT_EQ(page->findChild<QPushButton*>("primary")->text(), "Return the reply…");
+  EXPECT_EQ(page->findChild<QPushButton*>("primary")->text(), "Save to folder…");
   EXPECT_TRUE(page->findChildren<QLabel*>("care").isEmpty());
   page->returnByMail();
   EXPECT_TRUE(page->findChild<QLabel*>("status")->text().contains("No address")) << "and nothing is written";
@@ -386,7 +386,7 @@ TEST(Background, IsStoppedAndGoesOnWhenTheCoachSaysSo) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return button->isVisible(); }, kPatience_ms));
   EXPECT_EQ(button->text(), "Stop");
   button->click();
-  ASSERT_TRUE(QTest::qWaitFor([&] { return button->text() == "Go on"; }, kPatience_ms));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return button->text() == "Resume"; }, kPatience_ms));
   EXPECT_FALSE(window.preparing());
   auto kept = *library::Library::open(folder / "lib");
   EXPECT_EQ(exchange::unprepared(kept)->size(), 1u) << "nothing half-done is kept";

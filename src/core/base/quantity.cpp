@@ -58,17 +58,17 @@ std::optional<double> wholeAndPositive(Reader& reader, double value) {
 
 }  // namespace
 
-std::optional<double> kilogramsFrom(std::string_view text) {
+std::optional<double> kilogramsFrom(std::string_view text, MassUnit bare) {
   Reader reader(text);
   const auto n = reader.number();
   if (!n) return std::nullopt;
   if (reader.unit({"lb", "lbs", "lb.", "lbs.", "pound", "pounds", "#"}))
     return wholeAndPositive(reader, *n * kKilogramsPerPound);
-  reader.unit({"kg", "kgs", "kg.", "kilo", "kilos"});
-  return wholeAndPositive(reader, *n);
+  const bool kilos = reader.unit({"kg", "kgs", "kg.", "kilo", "kilos"});
+  return wholeAndPositive(reader, kilos || bare == MassUnit::Kilograms ? *n : *n * kKilogramsPerPound);
 }
 
-std::optional<double> centimetresFrom(std::string_view text) {
+std::optional<double> centimetresFrom(std::string_view text, LengthUnit bare) {
   Reader reader(text);
   const auto n = reader.number();
   if (!n) return std::nullopt;
@@ -84,8 +84,9 @@ std::optional<double> centimetresFrom(std::string_view text) {
   }
   if (reader.unit({"in", "in.", "inch", "inches", "\""})) return wholeAndPositive(reader, *n * kCentimetresPerInch);
   if (reader.unit({"m", "metres", "meters"})) return wholeAndPositive(reader, *n * 100);
-  reader.unit({"cm", "cm."});
-  return wholeAndPositive(reader, *n);
+  const bool centimetres = reader.unit({"cm", "cm."});
+  const bool inches = !centimetres && bare == LengthUnit::Inches && *n < 100;
+  return wholeAndPositive(reader, inches ? *n * kCentimetresPerInch : *n);
 }
 
 std::optional<double> numberFrom(std::string_view text) {
@@ -98,6 +99,19 @@ std::optional<double> numberFrom(std::string_view text) {
 std::string feetAndInches(double cm) {
   const long inches = std::lround(cm / kCentimetresPerInch);
   return fmt::format("{} ft {} in", inches / 12, inches % 12);
+}
+
+std::string heightText(double cm) {
+  return displayUnits().length == LengthUnit::Inches ? feetAndInches(cm) : fmt::format("{:.0f} cm", cm);
+}
+
+std::string massText(double kg) {
+  const DisplayUnits units = displayUnits();
+  const std::string pounds = fmt::format("{:.0f} lb", kg * kPoundsPerKilogram);
+  const std::string kilos = fmt::format("{:g} kg", std::round(kg * 10) / 10);
+  const bool pounds_first = units.mass == MassUnit::Pounds;
+  const std::string& first = pounds_first ? pounds : kilos;
+  return units.one_only ? first : fmt::format("{} ({})", first, pounds_first ? kilos : pounds);
 }
 
 }  // namespace jib

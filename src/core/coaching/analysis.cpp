@@ -21,7 +21,7 @@ std::string missText(const Analysis& a, const motion::Rep& miss) {
                                  100 * miss.risen);
   const auto hip = a.motion.placeAt(tracing::Landmark::Hip, miss.lockout_t());
   const auto shoulder = a.motion.placeAt(tracing::Landmark::Shoulder, miss.lockout_t());
-  if (hip && shoulder) text += fmt::format(", with the trunk at {:.0f} degrees", lean_deg(*hip, *shoulder));
+  if (hip && shoulder) text += fmt::format(", with the torso at {:.0f} degrees", lean_deg(*hip, *shoulder));
   return text + ". It is not among the reps that were measured.";
 }
 
@@ -61,32 +61,32 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
   if (!a.trace.trace.camera_moves.empty())
     notices.push_back({"camera_moves",
-                       "The camera was held by hand; its motion is taken off, and numbers across the picture are less "
-                       "certain. Ask for the phone on a tripod or propped against something."});
+                       "The camera was handheld. Its motion is taken out, but side-to-side numbers are less "
+                       "certain. Ask them to use a tripod."});
   if (a.request.trace.camera.told_roll_rad)
-    notices.push_back({"vertical_told", "What is vertical was set by hand; tilt and lean are counted from it."});
+    notices.push_back({"vertical_told", "Vertical was set by hand; tilt and torso angle are measured from it."});
   if (a.clip.variable_rate)
-    notices.push_back({"variable_rate", "The frame rate varies; times are taken from each frame's own time stamp."});
+    notices.push_back({"variable_rate", "The frame rate varies; times come from each frame's time stamp."});
   for (const OtherFilm& film : a.others)
     if (!film.joined.empty())
       notices.push_back(
-          {"two_films", fmt::format("From the film {}: {}.", filmedFrom(*film.analysis),
+          {"two_films", fmt::format("From the clip {}: {}.", filmedFrom(*film.analysis),
                                     film.analysis->trace.front ? lifts::definition(a.request.lift).across_shows
                                                                : lifts::definition(a.request.lift).side_shows)});
   if (a.set)
     notices.push_back(
-        {"one_of_sets", fmt::format("The clip holds {} sets. Set {} is judged here, from {:.0f} s to {:.0f} s.",
+        {"one_of_sets", fmt::format("The clip holds {} sets. This is set {}, {:.0f} s to {:.0f} s.",
                                     a.sets.size(), *a.set + 1, a.sets[*a.set].from_s, a.sets[*a.set].to_s)});
   for (const auto& [claim, day] : a.request.overruled)
-    notices.push_back({"overruled", fmt::format("{} is judged although this view does not carry it: the coach's own "
-                                                "decision of {}. The ± does not cover what the view hides.",
+    notices.push_back({"overruled", fmt::format("{} is judged although this angle doesn't really show it: the coach's "
+                                                "call of {}. The ± doesn't cover what the angle hides.",
                                                 titleOfClaim(a.request.lift, claim), day)});
   for (const motion::Rep& miss : a.misses)
     notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
   for (std::size_t i = 0; i < a.reps.size(); ++i)
     if (auto asked = spotterAsked(a, i)) notices.push_back(std::move(*asked));
   if (a.reps.size() == 1)
-    notices.push_back({"single", "A single rep can show an error, not consistency. Ask for three reps near 70 %."});
+    notices.push_back({"single", "One rep can show a fault, not consistency."});
   std::size_t missing = 0;
   for (const auto& p : a.trace.bar->plate) missing += p ? 0 : 1;
   if (missing * 20 > a.trace.bar->plate.size())
@@ -104,13 +104,13 @@ std::vector<Notice> noticesAcross(const Analysis& a, const Style& style) {
     notices.push_back(
         {"scale_from_body",
          fmt::format(
-             "No plate shows how large things are: centimetres come from usual proportions, give or take {:.0f} %. "
-             "Ratios and angles do not hang on it.",
+             "No plate to scale by: lengths come from typical proportions, give or take {:.0f} %. "
+             "Ratios and angles don't depend on it.",
              100 * front.scale_sigma_rel)});
   if (std::none_of(front.frames.begin(), front.frames.end(), [](const tracing::FrontPoints& f) {
         return f.at(tracing::BodySide::Left, tracing::Landmark::Bar).has_value();
       }))
-    notices.push_back({"bar_ends_unseen", "The ends of the bar could not be made out: look at its level yourself."});
+    notices.push_back({"bar_ends_unseen", "The bar ends can't be made out: check for an uneven bar yourself."});
   for (Notice& n : noticesOfAnyView(a, style)) notices.push_back(std::move(n));
   return notices;
 }
@@ -122,16 +122,16 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   if (!a.trace.body)
     notices.push_back(
         {"body_not_placed",
-         "Only the bar is traced: toe, heel, ankle, knee, hip and shoulder are not placed yet. Place them "
+         "Only the bar is tracked. Place toe, heel, ankle, knee, hip and shoulder "
          "once on a still frame."});
   if (!a.trace.sightings_trouble.empty()) notices.push_back({"network_missing", a.trace.sightings_trouble});
   if (a.trace.body && !a.trace.body->knowsPlacedFrame())
     notices.push_back({"points_proposed",
-                       "Body points were detected automatically (give or take a few cm). Placing them once on a still "
-                       "frame tightens every number."});
+                       "The points were found automatically, give or take a few cm. Placing them once on a still "
+                       "frame makes every number more accurate."});
   if (a.trace.body && !a.trace.body->feet_seen)
     notices.push_back({"feet_cut",
-                       "The feet are cut off by the edge of the picture: mid-foot, shin and heel cannot be judged. Ask "
+                       "The feet are cut off by the edge of the picture: mid-foot, shin and heel can't be judged. Ask "
                        "for a clip that shows the whole shoe."});
   // All lengths are taken from the plate: of a smaller plate, or a ring on one taken for its rim, people become giants.
   constexpr double kShortest_m = 1.35, kTallest_m = 2.15;
@@ -139,31 +139,31 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     if (const double stature_m = a.trace.body->skeleton.stature_m(); stature_m < kShortest_m || stature_m > kTallest_m)
       notices.push_back(
           {"plate_size", fmt::format("With a {:.0f} mm plate this athlete would be {:.2f} m tall. Check the "
-                                     "plate's size and the rim that is drawn: every distance and speed hangs on it.",
+                                     "plate's size and the rim that is drawn: every distance and speed depends on it.",
                                      1000 * a.request.trace.camera.rim_m, stature_m)});
   if (!k.forward_known && !a.trace.body)
     notices.push_back(
-        {"facing_unknown", "It is not known which way the athlete faces; distances forward and back are left out."});
+        {"facing_unknown", "Can't tell which way the lifter faces; forward and back are left out."});
   if (const auto& lift = lifts::definition(a.request.lift); lifts::heightsFrom(k).can != lifts::Can::Yes)
     notices.push_back(
         {"camera_height",
          fmt::format(
-             "{} {} {}. Ask for the lens level with the {}.",
+             "{} {} {}. Ask for the phone at {} height.",
              told(k.look_down_deg > 0 ? FilmLack::CameraHigh : FilmLack::CameraLow, Reader::Coach,
                   std::abs(k.look_down_deg)),
-             lift.draws(lifts::Drawing::Depth) ? "Depth" : "What stands at another distance from it than the bar",
-             lifts::heightsFrom(k).can == lifts::Can::No ? "cannot be judged" : "is uncertain",
+             lift.draws(lifts::Drawing::Depth) ? "Depth" : "Anything closer to or farther from the camera than the bar",
+             lifts::heightsFrom(k).can == lifts::Can::No ? "can't be judged" : "is uncertain",
              lift.draws(lifts::Drawing::Depth) ? "hip"
-             : lift.body.lying                 ? "pad"
+             : lift.body.lying                 ? "bench"
                                                : "knee")});
   if (!lifts::isSquare(k, a.trace.camera.yaw_rad))
     notices.push_back({"oblique",
-                       "The camera stands well away from the side; angles and distances are uncertain. Ask "
-                       "for a view square to the lift."});
+                       "The camera is well off the side; angles and distances are uncertain. Ask "
+                       "for a clip straight from the side."});
   if (a.trace.bar->depth_ratio <= 0)
     notices.push_back({"bar_end_unseen",
-                       "The end of the bar could not be made out, so the camera's turn is assumed: "
-                       "bar against mid-foot is less certain."});
+                       "Couldn't see the bar end, so the camera angle is a guess: "
+                       "bar over mid-foot is less certain."});
   for (Notice& n : noticesOfAnyView(a, style)) notices.push_back(std::move(n));
   return notices;
 }
@@ -210,6 +210,36 @@ std::vector<motion::Rep> missesOf(const Analysis& a) {
   for (const motion::HeldRep& h : *a.request.held)
     if (!h.left_out && h.rep.type == motion::RepType::Miss) misses.push_back(h.rep);
   return misses;
+}
+
+// What keeps the set from being called good. Silence of checks that were not made is no clean bill.
+std::string noPraise(const Analysis& a, const CueBook& book) {
+  if (!a.isTraced()) return "Nothing was tracked in this clip: check it by eye.";
+  if (!a.trace.body && !a.trace.front)
+    return "No joints were tracked: most checks were not made. Place the points (P), or check by eye.";
+  if (a.request.lift_guessed)
+    return fmt::format("Nobody has said which lift this is; it looks like a {}. Confirm it first.",
+                       lifts::definition(a.request.lift).title);
+  for (const NotSeen& n : a.not_seen)
+    if (n.asked)
+      return fmt::format("They asked about “{}”, and this clip doesn't show it. Look at {:.1f} s yourself. {}",
+                         book.titleOf(n.finding), n.t_s, n.why);
+  return {};
+}
+
+SetContext contextOf(const Analysis& a, const Style& style, const CueBook& book) {
+  SetContext set;
+  set.reps = a.reps.size();
+  set.share_of_best = a.request.share_of_best;
+  set.lift = a.request.lift;
+  set.wait = leftRightThatWaits(a.findings, a.measures, a.request.sides_before, style);
+  set.asked = a.asked;
+  for (const NotSeen& n : a.not_seen) {
+    const std::string title = book.titleOf(n.finding);
+    if (std::find(set.not_seen.begin(), set.not_seen.end(), title) == set.not_seen.end()) set.not_seen.push_back(title);
+  }
+  set.no_praise = noPraise(a, book);
+  return set;
 }
 
 }  // namespace
@@ -266,18 +296,18 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
       f.causes = e->causes;
       f.rivals = weigh(e->rivals, a.measures);
     }
-  a.proposal = propose(a.findings,
-                       {a.reps.size(), a.request.share_of_best, a.request.lift,
-                        leftRightThatWaits(a.findings, a.measures, a.request.sides_before, style)},
-                       book, style);
+  a.asked = askedAbout(a.request.message, a.request.lift, book);
+  a.not_seen = a.isTraced() && !a.reps.empty()
+                   ? notSeen(a.measures, a.reps, style, lift, a.request.variant, a.asked)
+                   : std::vector<NotSeen>{};
+  std::erase_if(a.not_seen, [&](const NotSeen& n) { return settledByEye(a.request.marks, n.finding); });
+  a.proposal = propose(a.findings, contextOf(a, style, book), book, style);
   a.style_id = style.id;
   a.switches = style.switches;
   a.sides.clear();
   for (const TakenSide& side : style.sides)
     if (side.concerns(a.request.lift)) a.sides.push_back(side.words);
   a.notices = a.isTraced() ? noticesOf(a, style) : std::vector<Notice>{{"untraced", a.untraced}};
-  // Without the body most checks were not made: silence is not a clean bill.
-  if (!a.trace.body && !a.trace.front) a.proposal.change_nothing = false;
 }
 
 Analysis watched(const footage::ClipInfo& clip, const AnalysisRequest& request, const Style& style, const CueBook& book,

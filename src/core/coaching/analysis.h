@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "core/coaching/asked.h"
 #include "core/coaching/cue.h"
 #include "core/coaching/left_right.h"
 #include "core/coaching/mark.h"
@@ -45,6 +46,8 @@ struct AnalysisRequest {
   std::optional<SetChoice> one_set;      // nullopt: all reps of the clip are one set
   // Claims (clip_check.h) the coach judges although the view does not carry them, and the day of that decision.
   std::map<std::string, std::string, std::less<>> overruled;
+  bool lift_guessed = false;            // by the program, from the film: nobody has said which lift it is
+  std::string message;                  // the athlete's words: what they ask about is answered first
   std::optional<double> share_of_best;  // load over the athlete's best, where both are known
   SidesSeen sides_before;               // empty where nobody knows of an earlier set
 };
@@ -74,6 +77,8 @@ struct Analysis {
   std::vector<OtherFilm> others;  // none: this film stands alone
   std::vector<Finding> findings;
   std::vector<Finding> rejected;  // by the coach
+  std::vector<std::string> asked;  // findings the athlete asked about
+  std::vector<NotSeen> not_seen;   // checks this clip does not carry
   Proposal proposal;
   std::string style_id;
   Switches switches;               // the sides it took

@@ -49,17 +49,17 @@ Can byView(const lifts::ClaimRow& row, Seen seen) {
 const char* whyNotFrom(Seen seen, bool lying) {
   switch (seen) {
     case Seen::Side:
-      return lying ? "Not seen from the side; a second clip of the same set from behind the head would show it."
-                   : "Not seen from the side; a second clip of the same set from the front would show it.";
+      return lying ? "The side doesn't show it; a second clip of the set from the head end would show it."
+                   : "The side doesn't show it; a second clip of the set from the front would show it.";
     case Seen::Oblique:
-      return "The camera stands between side and front.";
+      return "The camera is between side and front.";
     case Seen::Front:
-      return lying ? "Not seen from the feet's end; a clip square from the side would show it."
-                   : "Not seen from the front; a clip square from the side would show it.";
+      return lying ? "The feet end doesn't show it; a clip straight from the side would."
+                   : "The front doesn't show it; a clip straight from the side would.";
     case Seen::Rear:
-      return "Not seen from behind; a clip square from the side would show it.";
+      return "The rear doesn't show it; a clip straight from the side would.";
     case Seen::Head:
-      return "Not seen from behind the head; a clip square from the side would show it.";
+      return "The head end doesn't show it; a clip straight from the side would.";
     case Seen::Nobody:
       return "The athlete is hard to make out.";
   }
@@ -143,11 +143,11 @@ class Checker {
       limit("feet", Can::No, told(FilmLack::FeetUnseen, Reader::Coach));
     if (std::abs(degrees(a_->trace.camera.roll_rad)) > kRolled_deg) trouble(FilmLack::Rolled);
     if (a_->trace.camera.distance_m() < kNear_m) {
-      limit("bar_path", Can::Weakly, "The camera is so near that bar and foot cannot be compared well.");
+      limit("bar_path", Can::Weakly, "The camera is too close to compare bar and foot well.");
       trouble(FilmLack::Near, a_->trace.camera.distance_m());
     }
     if (a_->reps.size() == 1) {
-      limit("sameness", Can::No, "One rep shows an error at most, not consistency.");
+      limit("sameness", Can::No, "One rep can show a fault, not consistency.");
       trouble(FilmLack::Single);
     }
     hiddenPlate();
@@ -179,7 +179,7 @@ class Checker {
     const auto& rim = a_->trace.bar->rim;
     const bool flat = std::abs(std::remainder(rim.tilt_rad, kPi)) < radians(30);
     if (rim.aspect > kSqueezed || !flat) return;
-    limitAll(Can::Weakly, "The proportions are squeezed.");
+    limitAll(Can::Weakly, "The clip is stretched.");
     trouble(FilmLack::Squeezed);
   }
 
@@ -304,7 +304,7 @@ Result<ClipCheck> checkFromJson(std::string_view text) {
       c.troubles.push_back({one.at("id"), one.at("what"), one.at("ask"), one.value("to_athlete", std::string())});
     return c;
   } catch (const std::exception& e) {
-    return fail(ErrorCode::BadData, std::string("The clip's check cannot be read: ") + e.what() + ".",
+    return fail(ErrorCode::BadData, std::string("The clip's check can't be read: ") + e.what() + ".",
                 "It is made again when the clip is opened.");
   }
 }

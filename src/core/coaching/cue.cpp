@@ -62,6 +62,7 @@ CueEntry readEntry(const std::string& finding, TomlTable table) {
   e.proof = table.text("proof");
   e.side_effect = table.text("side_effect");
   e.clears = table.texts("clears");
+  e.asked = table.textsOr("asked");
   for (const TomlTable& rival : table.tables("rival")) e.rivals.push_back(readCause(rival));
   table.refuseUnknown();
   if (e.wordings.empty()) table.refuse("\"wordings\" holds nothing to say");
@@ -87,24 +88,56 @@ using Wanted = std::vector<std::pair<const Finding*, const CueEntry*>>;
 
 // The rules that put a finding in its place, in words.
 std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place, const Wanted& wanted) {
-  const std::string seen = f.by_eye         ? "by you"
-                           : f.reps.empty() ? "over the set"
-                           : reps < 2       ? "in the one rep"
-                                            : fmt::format("in {} of {} reps", f.reps.size(), reps);
-  std::string why = fmt::format("Seen {}; {}.", seen,
-                                f.severity >= 3   ? "strong"
+  const std::string seen = f.by_eye         ? "Seen by you"
+                           : f.reps.empty() ? "Over the set"
+                           : reps < 2       ? "In the one rep"
+                           : f.reps.size() == reps ? (reps == 2 ? "Both reps" : "Every rep")
+                                            : fmt::format("{} of {} reps", f.reps.size(), reps);
+  std::string why = fmt::format("{}, {}.", seen,
+                                f.severity >= 3   ? "a lot"
                                 : f.severity == 2 ? "clear"
                                                   : "slight");
   if (!repeated(f, reps)) why += " One rep only: mention it lightly, or wait for a second.";
-  if (e.stake == Stake::Safety) why += " A matter of safety comes before everything.";
-  if (e.stake == Stake::Standard) why += " It decides whether the rep counts, so it comes before economy.";
-  if (e.stake == Stake::SetUp) why += " It belongs to the set-up, and later faults often start there.";
-  if (e.stake == Stake::Economy) why += place == 0 ? " First thing to fix in the chain." : " Next along the chain.";
+  if (e.stake == Stake::Safety) why += " Safety comes first.";
+  if (e.stake == Stake::Standard) why += " It decides whether the rep counts.";
+  if (e.stake == Stake::SetUp) why += " It starts in the setup, and later faults often come from there.";
+  if (e.stake == Stake::Economy) why += place == 0 ? " First thing to fix." : " Next priority.";
   std::vector<std::string> cleared;
   for (const auto& [other, entry] : wanted)
     if (std::find(e.clears.begin(), e.clears.end(), other->id) != e.clears.end()) cleared.push_back(entry->title);
-  if (!cleared.empty()) why += fmt::format(" It usually clears as well: {}.", joined(cleared));
+  if (!cleared.empty()) why += fmt::format(" Usually fixes as well: {}.", joined(cleared));
   return why;
+}
+
+// One fault shows in several numbers: one usually goes when the other goes, or both when a third one goes.
+bool sameFault(const CueEntry& a, const CueEntry& b, const Wanted& wanted) {
+  const auto clears = [](const CueEntry& by, const std::string& finding) {
+    return std::find(by.clears.begin(), by.clears.end(), finding) != by.clears.end();
+  };
+  if (clears(a, b.finding) || clears(b, a.finding)) return true;
+  return std::any_of(wanted.begin(), wanted.end(), [&](const auto& w) {
+    return clears(a, w.first->id) && clears(b, w.first->id);
+  });
+}
+
+// What a coach would praise: what makes the rep count first, each thing once, and nothing that belongs to a fault that
+// is there ("hips and shoulders rise together" to somebody whose chest falls).
+std::vector<std::string> praiseOf(std::vector<const CueEntry*> good, const Wanted& wanted) {
+  std::stable_sort(good.begin(), good.end(), [](const CueEntry* a, const CueEntry* b) {
+    return (a->stake == Stake::Standard) > (b->stake == Stake::Standard);
+  });
+  std::vector<const CueEntry*> said;
+  for (const CueEntry* e : good) {
+    const bool faulty =
+        std::any_of(wanted.begin(), wanted.end(), [&](const auto& w) { return sameFault(*e, *w.second, wanted); });
+    const bool again = std::any_of(said.begin(), said.end(), [&](const CueEntry* other) {
+      return other->keep == e->keep || sameFault(*e, *other, {});
+    });
+    if (!faulty && !again) said.push_back(e);
+  }
+  std::vector<std::string> keep;
+  for (const CueEntry* e : said) keep.push_back(e->keep);
+  return keep;
 }
 
 // How firmly any of it may be said, and what to look at before.
@@ -116,21 +149,23 @@ std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const S
   std::vector<std::string> close;
   for (const Finding& f : findings)
     if (f.verdict == Verdict::TooClose && book.entry(f.id)) close.push_back(book.entry(f.id)->title);
+  if (!set.no_praise.empty()) remarks.push_back(set.no_praise);
   if (proposal.change_nothing)
-    remarks.push_back(
-        "Every check that could be made passes. Advice on a good lift can make it worse: say so and stop.");
-  if (set.reps == 1) remarks.push_back("One rep shows an error at most, never consistency: ask for three.");
+    remarks.push_back(set.not_seen.empty() ? "Nothing to fix in this set. Say so and stop: advice on a good lift can "
+                                             "make it worse."
+                                           : "Nothing to fix in what this clip shows.");
+  if (!set.not_seen.empty()) remarks.push_back(fmt::format("Can't tell from this clip: {}.", joined(set.not_seen)));
+  if (set.reps == 1) remarks.push_back("One rep can show a fault but not consistency.");
   if (set.share_of_best && *set.share_of_best >= kNearBest)
     remarks.push_back(
-        fmt::format("At about {:.0f} % of the best, judge tentatively and ask for three reps near 70 %: "
-                    "what only shows this heavy may be strength.",
+        fmt::format("At about {:.0f} % of max this may just be strength. A lighter triple would tell.",
                     100 * *set.share_of_best));
   else if (set.share_of_best && *set.share_of_best < kAskedFor && proposal.change_nothing)
     remarks.push_back(
-        fmt::format("At about {:.0f} % of the best a fault may not show yet: the next load up may tell more.",
+        fmt::format("At about {:.0f} % of max a fault may not show yet.",
                     100 * *set.share_of_best));
   if (!close.empty() && !proposal.change_nothing)
-    remarks.push_back(fmt::format("Not certain from this clip: {}. Phrase it as a question.", joined(close)));
+    remarks.push_back(fmt::format("Too close to call: {}. Ask rather than tell.", joined(close)));
   // A fault in the bottom may be made at the top.
   const auto late = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& c) {
     const CueEntry* e = book.entry(c.finding);
@@ -142,7 +177,7 @@ std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const S
         std::none_of(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == e->finding; }))
       unlooked.push_back(e->title);
   if (late != proposal.cues.end() && !unlooked.empty())
-    remarks.push_back(fmt::format("“{}” may begin at the top. Not checked yet: {}.", late->title, joined(unlooked)));
+    remarks.push_back(fmt::format("“{}” may start at the top. Not checked yet: {}.", late->title, joined(unlooked)));
   return remarks;
 }
 
@@ -254,9 +289,9 @@ std::string titleWithBasis(const Cue& cue) {
       return side.empty() ? cue.title : fmt::format("{}, {}", cue.title, side);
     }
     case Basis::TooClose:
-      return cue.title + ": hard to tell from this clip";
+      return cue.title + " (too close to call)";
     case Basis::Seen:
-      return cue.title + ", seen by your coach";
+      return cue.title;
   }
   return cue.title;
 }
@@ -264,20 +299,21 @@ std::string titleWithBasis(const Cue& cue) {
 Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style) {
   Proposal proposal;
   Wanted wanted;
+  std::vector<const CueEntry*> good;
   bool undecided = false;
   for (const Finding& f : findings) {
     const CueEntry* e = book.entry(f.id);
     if (!e) continue;
-    if (f.verdict == Verdict::No && !e->keep.empty()) proposal.keep.push_back(e->keep);
+    if (f.verdict == Verdict::No && !e->keep.empty()) good.push_back(e);
     if (f.verdict == Verdict::TooClose) undecided = true;
     if (f.verdict == Verdict::Yes) wanted.emplace_back(&f, e);
   }
-  // Two findings about the same thing (descent too fast, too timid) would praise it twice.
-  std::vector<std::string> once;
-  for (const std::string& k : proposal.keep)
-    if (std::find(once.begin(), once.end(), k) == once.end()) once.push_back(k);
-  proposal.keep = std::move(once);
+  proposal.keep = praiseOf(std::move(good), wanted);
+  const auto asked = [&](const Finding& f) {
+    return std::find(set.asked.begin(), set.asked.end(), f.id) != set.asked.end();
+  };
   std::stable_sort(wanted.begin(), wanted.end(), [&](const auto& a, const auto& b) {
+    if (asked(*a.first) != asked(*b.first)) return asked(*a.first);
     const bool ra = repeated(*a.first, set.reps), rb = repeated(*b.first, set.reps);
     if (ra != rb) return ra;
     if (a.second->stake != b.second->stake) return a.second->stake < b.second->stake;
@@ -289,25 +325,27 @@ Proposal propose(const std::vector<Finding>& findings, const SetContext& set, co
       proposal.parked.push_back({f->id, waits->second});
       continue;
     }
-    const auto clearing = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& chosen) {
-      const auto& clears = book.entry(chosen.finding)->clears;
-      return std::find(clears.begin(), clears.end(), f->id) != clears.end();
+    const auto lead = std::find_if(proposal.cues.begin(), proposal.cues.end(), [&](const Cue& chosen) {
+      return sameFault(*book.entry(chosen.finding), *e, wanted);
     });
-    if (clearing != proposal.cues.end()) {
-      proposal.parked.push_back({f->id, fmt::format("Usually goes when “{}” goes.", clearing->title)});
+    if (lead != proposal.cues.end()) {
+      proposal.parked.push_back({f->id, fmt::format("Part of “{}”.", lead->title), lead->finding});
       continue;
     }
     if (proposal.cues.size() >= static_cast<std::size_t>(style.cue_limit)) {
       proposal.parked.push_back({f->id, style.cue_limit == 1
-                                            ? std::string("Left for later: one thing at a time.")
-                                            : fmt::format("Left for later: {} things at a time.", style.cue_limit)});
+                                            ? std::string("For later: one thing at a time.")
+                                            : fmt::format("For later: {} things at a time.", style.cue_limit)});
       continue;
     }
     Cue cue = cueFor(*f, *e, style);
     cue.why_first = whyFirst(*f, *e, set.reps, proposal.cues.size(), wanted);
+    if (asked(*f)) cue.why_first = "The athlete asked about this. " + cue.why_first;
     proposal.cues.push_back(std::move(cue));
   }
-  proposal.change_nothing = wanted.empty() && !undecided && !findings.empty();
+  proposal.change_nothing = wanted.empty() && !undecided && !findings.empty() && set.no_praise.empty();
+  proposal.no_praise = set.no_praise;
+  if (!set.no_praise.empty()) proposal.keep.clear();
   proposal.remarks = remarksOn(findings, set, proposal, book);
   return proposal;
 }

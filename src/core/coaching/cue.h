@@ -29,6 +29,7 @@ struct CueEntry {
   std::string price;  // what the change costs at first; empty where that is nothing worth words
   int weeks = 4;
   std::vector<std::string> clears;
+  std::vector<std::string> asked;  // what athletes call it when they ask: "hips shoot up"
   std::vector<CauseRule> rivals;  // causes that measurements can tell apart
 };
 
@@ -97,6 +98,7 @@ std::string proofText(const CueEntry& entry, const lifts::MeasureDefinition& kin
 struct Parked {
   std::string finding;
   std::string why;
+  std::string part_of = {};  // the finding whose sign this one is; empty: a fault of its own
 };
 
 // What is known of the set beside its numbers.
@@ -105,6 +107,11 @@ struct SetContext {
   std::optional<double> share_of_best;  // load over the athlete's best, 0 to 1
   lifts::LiftId lift = lifts::LiftId::Squat;
   std::map<std::string, std::string, std::less<>> wait = {};  // findings that make no cue yet, and why
+  std::vector<std::string> asked = {};      // findings the athlete asked about: said first, in that order
+  std::vector<std::string> not_seen = {};   // titles of checks that could not be made
+  // What keeps anything from being called good: no joints, a lift nobody said, what was asked could not be seen. A
+  // sentence for the coach; empty: nothing does.
+  std::string no_praise = {};
 };
 
 struct Proposal {
@@ -113,6 +120,7 @@ struct Proposal {
   std::vector<Parked> parked;        // findings left for later
   std::vector<std::string> remarks;  // how firmly any of this may be said, and what to look at before
   bool change_nothing = false;       // every check that could be made passes
+  std::string no_praise = {};        // why nothing is called good (SetContext::no_praise)
 };
 
 // Chooses the few things to say: repeated before single, safety before what makes a rep count, that before set-up and

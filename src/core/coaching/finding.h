@@ -15,7 +15,7 @@ enum class Verdict { No, TooClose, Yes };
 std::string_view nameOf(Verdict verdict);  // "no", "too_close", "yes"
 
 // 1.64 σ to the safe side on both sides: nine times in ten the verdict is the one an exact measure would give.
-inline constexpr double kSureSigmas = 1.64;
+using lifts::kSureSigmas;
 
 // A measure held against a style's limit.
 struct Finding {

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
 #include "core/coaching/load_speed.h"
 
 #include <fmt/format.h>
@@ -70,12 +71,12 @@ Band shareOf(const LoadSpeedLine& line, double load_kg) {
 
 std::string textOf(const LoadSpeedLine& line, std::optional<double> best_kg) {
   std::string text =
-      fmt::format("Every extra {} costs about {:.2f} m/s; estimated 1RM {} to {}.", bothUnits(10), -10 * line.slope,
-                  bothUnits(std::round(line.best_kg.low)), bothUnits(std::round(line.best_kg.high)));
+      fmt::format("Every extra {} costs about {:.2f} m/s. Estimated max {} to {}.", massText(10), -10 * line.slope,
+                  massText(std::round(line.best_kg.low)), massText(std::round(line.best_kg.high)));
   if (best_kg && *best_kg < 0.97 * line.best_kg.low)
-    text += fmt::format(" The stated best is {}: is that an older one?", bothUnits(*best_kg));
+    text += fmt::format(" The stated max is {}: is that an old one?", massText(*best_kg));
   if (best_kg && *best_kg > 1.03 * line.best_kg.high)
-    text += fmt::format(" The stated best is {}: when was that, and with what equipment?", bothUnits(*best_kg));
+    text += fmt::format(" The stated max is {}: when was that, and in what gear?", massText(*best_kg));
   return text;
 }
 

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
 #include "core/coaching/loading.h"
 
 #include <fmt/format.h>
@@ -40,12 +41,6 @@ std::vector<int> sideFromJson(const Json& all) {
 }
 
 }  // namespace
-
-std::string bothUnits(double kg) {
-  const std::string pounds = fmt::format("{:.0f} lb", kg * kPoundsPerKilogram), kilos = plain(kg) + " kg";
-  return displayUnits().mass == MassUnit::Pounds ? fmt::format("{} ({})", pounds, kilos)
-                                                 : fmt::format("{} ({})", kilos, pounds);
-}
 
 double sideKilos(const std::vector<int>& plates) {
   double sum = 0;
@@ -90,20 +85,20 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
   const bool counted = f.counted && !f.counted->empty();
   if (counted) {
     const double total = totalKilos(*f.counted);
-    lines.push_back({"counted", fmt::format("Counted on the bar: {}{}.", bothUnits(total),
-                                            f.counted->far ? "" : ", the far side taken to be the same")});
+    lines.push_back({"counted", fmt::format("Plates counted: {}{}.", massText(total),
+                                            f.counted->far ? "" : ", assuming the far side matches")});
     if (f.counted->far) {
       const double apart = sideKilos(f.counted->near) - sideKilos(*f.counted->far);
       if (std::abs(apart) >= 0.5)
         lines.push_back({"uneven",
-                         fmt::format("The {} side holds {} kg more than the other: is that so, or is a plate hidden?",
+                         fmt::format("The {} side has {} kg more than the other. Is that right, or is a plate hidden?",
                                      apart > 0 ? "near" : "far", plain(std::abs(apart))),
                          true});
     }
     if (f.stated_kg && std::abs(total - *f.stated_kg) >= kLeastStep_kg)
       lines.push_back({"stated",
-                       fmt::format("The plates make {}, the message says {}: which is it?", bothUnits(total),
-                                   bothUnits(*f.stated_kg)),
+                       fmt::format("The plates add up to {}, the message says {}. Which is it?", massText(total),
+                                   massText(*f.stated_kg)),
                        true});
   }
   const std::optional<double> load = f.stated_kg ? f.stated_kg
@@ -114,29 +109,29 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
     const double share = 100 * *load / *f.best_kg;
     const bool apart = f.share_pct && std::abs(*f.share_pct - share) > kShareApart_pct;
     std::string text =
-        fmt::format("{} is {:.0f} % of the recorded best, {}", bothUnits(*load), share, bothUnits(*f.best_kg));
+        fmt::format("{} is {:.0f} % of the recorded max, {}", massText(*load), share, massText(*f.best_kg));
     text +=
-        apart ? fmt::format("; the message says {} %. Which best is meant?", plain(*f.share_pct)) : std::string(".");
+        apart ? fmt::format("; the message says {} %. Of which max?", plain(*f.share_pct)) : std::string(".");
     lines.push_back({"share", std::move(text), apart});
   } else if (f.share_pct && *f.share_pct > 0 && *f.share_pct <= 100) {
-    lines.push_back({"share", fmt::format("If that was {} %, the 1RM is about {}.", plain(*f.share_pct),
-                                          bothUnits(std::round(*load * 100 / *f.share_pct)))});
+    lines.push_back({"share", fmt::format("If that was {} %, the max is about {}.", plain(*f.share_pct),
+                                          massText(std::round(*load * 100 / *f.share_pct)))});
   }
   if (!f.reps) return lines;
   const double left = f.effort ? std::clamp(10 - *f.effort, 0.0, 6.0) : 0;
   const auto range = bestFrom(*load, *f.reps, left);
   if (!range || (*f.reps == 1 && left == 0)) return lines;
-  const std::string set = *f.reps == 1 ? std::string("A single") : fmt::format("{} reps", *f.reps);
-  std::string text = fmt::format("{} at {}{} suggest{} a 1RM of {} to {}{}", set, bothUnits(*load),
-                                 f.effort ? fmt::format(", effort {} of ten,", plain(*f.effort)) : "",
-                                 *f.reps == 1 ? "s" : "", bothUnits(std::round(range->least_kg)),
-                                 bothUnits(std::round(range->most_kg)), f.effort ? "" : " or more");
+  const std::string set = *f.reps == 1 ? std::string("a single") : fmt::format("{} reps", *f.reps);
+  std::string text = fmt::format("Estimated max from {} at {}{}: {} to {}{}", set, massText(*load),
+                                 f.effort ? fmt::format(", RPE {}", plain(*f.effort)) : "",
+                                 massText(std::round(range->least_kg)),
+                                 massText(std::round(range->most_kg)), f.effort ? "" : " or more");
   const bool beyond = f.best_kg && range->least_kg > kBestApart * *f.best_kg;
   // Short of the best only says something when the set is said to have gone near the limit.
   const bool short_of = f.best_kg && f.effort && *f.effort >= 9 && range->most_kg * kBestApart < *f.best_kg;
-  text += beyond     ? ", more than the recorded one. Has it gone up, or was the effort higher than it felt?"
-          : short_of ? ", less than the recorded one. Is that best recent, and was today a hard day?"
-                     : " (repetition tables; held against the speed of the last rep they tell more).";
+  text += beyond     ? ". That beats the recorded max: has it gone up, or was it harder than it felt?"
+          : short_of ? ". That is below the recorded max: is it recent, or was today a hard day?"
+                     : ".";
   lines.push_back({"best", std::move(text), beyond || short_of});
   return lines;
 }

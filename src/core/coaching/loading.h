@@ -11,9 +11,6 @@
 
 namespace jib::coaching {
 
-// A load as lifters on both sides of the ocean read it: "140 kg (309 lb)".
-std::string bothUnits(double kg);
-
 // The plates a coach can tell apart on a film, heaviest first. Pound plates are named by their own number.
 struct PlateKind {
   std::string_view name;  // "25 kg", "45 lb"

@@ -25,9 +25,9 @@ lifts::NamedMeasure* rowOf(lifts::MeasureList& list, std::string_view id) {
 
 // What the other film measured of one rep, in this clip's time.
 lifts::Measure answerOf(const Analysis& other, std::optional<std::size_t> rep, std::string_view id, double offset_s) {
-  if (!rep) return lifts::Absent{"This rep is not in the other film."};
+  if (!rep) return lifts::Absent{"This rep is not in the other clip."};
   const auto* named = lifts::find(other.measures.reps[*rep], id);
-  if (!named) return lifts::Absent{"The other film does not show it."};
+  if (!named) return lifts::Absent{"The other clip does not show it."};
   lifts::Measure answer = named->measure;
   if (auto* m = std::get_if<lifts::Measured>(&answer)) m->t_s -= offset_s;
   return answer;

@@ -63,7 +63,7 @@ Result<Frame> Footage::frame(std::size_t index) {
   }
   if (before) return std::move(*before);
   return fail(ErrorCode::ClipUnreadable,
-              info().file.filename().string() + ": frame " + std::to_string(index + 1) + " cannot be decoded.",
+              info().file.filename().string() + ": frame " + std::to_string(index + 1) + " can't be decoded.",
               "Step on to the next frame.");
 }
 

@@ -139,16 +139,16 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers with) {
   av_dict_free(&options);
   format.reset(raw);
   if (opened < 0)
-    return unreadable(file, "this is not a film that can be read; it may have been cut off while it was sent.",
+    return unreadable(file, "this is not a clip that can be read; it may have been cut off while it was sent.",
                       "Ask for the original file, not a re-shared copy.");
   if (avformat_find_stream_info(raw, nullptr) < 0)
-    return unreadable(file, "the film is damaged at its start.", "Ask for the clip to be sent again.");
+    return unreadable(file, "the clip is damaged at its start.", "Ask for the clip to be sent again.");
   const AVCodec* decoder = nullptr;
   stream = av_find_best_stream(raw, AVMEDIA_TYPE_VIDEO, -1, -1, &decoder, 0);
   if (stream == AVERROR_DECODER_NOT_FOUND)
-    return unreadable(file, "its picture is stored in a way this machine cannot decode.",
+    return unreadable(file, "its picture is stored in a way this machine can't decode.",
                       "Ask for the clip as H.264 (the phone's \"most compatible\" setting).");
-  if (stream < 0) return unreadable(file, "there is sound but no picture in it.", "Ask for the film itself.");
+  if (stream < 0) return unreadable(file, "there is sound but no picture in it.", "Ask for the clip itself.");
   for (unsigned i = 0; i < raw->nb_streams; ++i)
     if (static_cast<int>(i) != stream) raw->streams[i]->discard = AVDISCARD_ALL;
   codec.reset(avcodec_alloc_context3(decoder));
@@ -156,7 +156,7 @@ Result<bool> FrameReader::Impl::openFile(const fs::path& file, Workers with) {
   codec->thread_count = with == Workers::One ? 1 : 0;  // 0: as many as there are cores
   codec->thread_type = FF_THREAD_FRAME | FF_THREAD_SLICE;
   if (avcodec_open2(codec.get(), decoder, nullptr) < 0 || codec->width <= 0 || codec->height <= 0)
-    return unreadable(file, "its picture cannot be decoded.", "Ask for the clip to be sent again.");
+    return unreadable(file, "its picture can't be decoded.", "Ask for the clip to be sent again.");
   time_base_s = av_q2d(raw->streams[stream]->time_base);
   stored_size = {codec->width, codec->height};
   return true;

@@ -172,7 +172,7 @@ Result<bool> notEmptied(const fs::path& folder, SQLite::Database& db) {
   for (const auto& entry : fs::directory_iterator(folder, error))
     if (const std::string name = entry.path().filename().string(); name.starts_with("library.sqlite.before-"))
       copies += (copies.empty() ? "" : ", ") + name;
-  return fail(ErrorCode::CannotRead, "The database of this library is empty, but its films and mails are there.",
+  return fail(ErrorCode::CannotRead, "The database of this library is empty, but its clips and mails are there.",
               copies.empty() ? "Restore your last backup into another folder; nothing here was changed."
                              : "Put back the copy that lies beside it (" + copies +
                                    ") as library.sqlite, or restore your last backup; nothing here was changed.");
@@ -226,7 +226,7 @@ Result<bool> openForWriting(Library::Impl& impl) {
   } catch (const SQLite::Exception& e) {
     const bool disk = cannotBeWritten(e);
     return fail(disk ? ErrorCode::CannotWrite : ErrorCode::CannotRead,
-                file.string() + " cannot be opened as a library: " + e.what() + ".",
+                file.string() + " can't be opened as a library: " + e.what() + ".",
                 disk ? "Free some space on the disk, or check that its folder may be written to."
                      : "Check that this is the right folder; if it is, restore your last backup.");
   }

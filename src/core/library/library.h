@@ -126,6 +126,8 @@ class Library {
   Result<std::string> threadOf(AthleteId athlete, const std::vector<std::string>& answers);
   std::filesystem::path mailFile(const Message& message) const;
   Result<std::vector<Message>> messages(AthleteId athlete);
+  // In which a field (exchange::Field) was read or typed in, oldest first; of one athlete, or of all.
+  Result<std::vector<Message>> messagesSaying(std::string_view field, std::optional<AthleteId> athlete = {});
   Result<Message> message(MessageId id);
   // What was read of a message, changed as it stands at that moment. Gives it as it is then.
   Result<std::vector<MessageField>> editFields(MessageId id,

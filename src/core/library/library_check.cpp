@@ -212,13 +212,13 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
   const auto line = [&](std::size_t n, const char* one, const char* many) {
     if (n > 0) r.lines.push_back(counted(n, one, many));
   };
-  line(r.submissions.size(), "submission, with its review, its tracing and what was found",
+  line(r.submissions.size(), "submission, with its review, its tracking and what was found",
        "submissions, with their reviews, tracings and what was found");
   line(r.clips.size(), "film", "films");
-  line(clips.size() - r.clips.size(), "film stays, as another submission holds it too",
-       "films stay, as other submissions hold them too");
+  line(clips.size() - r.clips.size(), "clip stays, as another submission holds it too",
+       "clips stay, as other submissions hold them too");
   line(messages.size(), "message, as it came", "messages, as they came");
-  line(replies, "reply, with its film, stills and report", "replies, with their films, stills and reports");
+  line(replies, "reply, with its clip, stills and report", "replies, with their clips, stills and reports");
   line(outgoing.size(), "letter or reply in the outbox or sent from it",
        "letters and replies in the outbox or sent from it");
   line(copies, "copy of the database made before an update", "copies of the database made before updates");

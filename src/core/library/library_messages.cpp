@@ -19,8 +19,13 @@ constexpr const char* kMessageColumns =
 
 std::string fieldsToJson(const std::vector<MessageField>& fields) {
   Json all = Json::array();
-  for (const MessageField& f : fields)
-    all.push_back({{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}});
+  for (const MessageField& f : fields) {
+    Json j{{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}};
+    if (!f.said.empty()) j["said"] = f.said;
+    if (f.said_in) j["said_in"] = *f.said_in == MassUnit::Pounds ? "lb" : "kg";
+    if (!f.sure) j["sure"] = false;
+    all.push_back(std::move(j));
+  }
   return all.dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
@@ -28,8 +33,14 @@ std::vector<MessageField> fieldsFromJson(const std::string& text) {
   std::vector<MessageField> fields;
   const Json all = Json::parse(text, nullptr, false);
   if (!all.is_array()) return fields;
-  for (const Json& j : all)
-    fields.push_back({j.value("field", ""), j.value("value", ""), j.value("words", ""), j.value("confirmed", false)});
+  for (const Json& j : all) {
+    MessageField f{j.value("field", ""), j.value("value", ""), j.value("words", ""), j.value("confirmed", false)};
+    f.said = j.value("said", "");
+    if (const std::string unit = j.value("said_in", ""); !unit.empty())
+      f.said_in = unit == "lb" ? MassUnit::Pounds : MassUnit::Kilograms;
+    f.sure = j.value("sure", true);
+    fields.push_back(std::move(f));
+  }
   return fields;
 }
 
@@ -219,6 +230,20 @@ Result<std::vector<Message>> Library::messages(AthleteId athlete) {
     SQLite::Statement s(*impl_->database, std::string("SELECT ") + kMessageColumns +
                                               " FROM message WHERE athlete = ? ORDER BY received_on DESC, id DESC");
     s.bind(1, athlete.number);
+    while (s.executeStep()) all.push_back(messageFrom(s));
+    return all;
+  });
+}
+
+Result<std::vector<Message>> Library::messagesSaying(std::string_view field, std::optional<AthleteId> athlete) {
+  return impl_->guarded([&]() -> Result<std::vector<Message>> {
+    std::vector<Message> all;
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kMessageColumns +
+                                              " FROM message WHERE instr(fields, ?) > 0 AND (? = 0 OR athlete = ?)"
+                                              " ORDER BY received_on, id");
+    s.bind(1, "\"field\":\"" + std::string(field) + "\"");
+    s.bind(2, athlete ? athlete->number : 0);
+    s.bind(3, athlete ? athlete->number : 0);
     while (s.executeStep()) all.push_back(messageFrom(s));
     return all;
   });

@@ -154,7 +154,7 @@ Result<bool> Library::setOutgoingState(OutgoingId id, OutgoingState state, const
   if (it == all->end()) return fail(ErrorCode::CannotRead, "That letter is not in the outbox.", "Refresh the list.");
   if (it->state == state) return true;
   if (it->state == OutgoingState::HandedOver && state == OutgoingState::TakenBack)
-    return fail(ErrorCode::WrongUse, "It has been handed over already and cannot be taken back.",
+    return fail(ErrorCode::WrongUse, "It's already gone to the mail app and can't be undone here.",
                 "Write to the athlete again.");
   Outgoing to = *it;
   to.state = state;

@@ -22,11 +22,11 @@ struct StateName {
   std::string_view name, title;
 };
 constexpr std::array<StateName, 7> kStates{{{"new", "New"},
-                                            {"needs_video", "Needs better video"},
+                                            {"needs_video", "Needs a new clip"},
                                             {"in_review", "In review"},
                                             {"carried_over", "Later"},
-                                            {"returned", "Returned"},
-                                            {"awaiting_film", "Awaiting film"},
+                                            {"returned", "Sent"},
+                                            {"awaiting_film", "Waiting for clip"},
                                             {"skipped", "Skipped"}}};
 
 }  // namespace
@@ -141,6 +141,7 @@ std::string profileToJson(const Profile& p) {
   words("federation", p.federation);
   words("usual", p.usual);
   words("pain", p.pain);
+  if (p.unit) j["unit"] = *p.unit == MassUnit::Pounds ? "lb" : "kg";
   words("screens", p.screens);
   if (p.flesh) {
     auto& f = j["flesh"] = nlohmann::ordered_json::object();
@@ -183,6 +184,9 @@ Profile profileFromJson(std::string_view text) {
   words("usual", p.usual);
   words("pain", p.pain);
   words("screens", p.screens);
+  std::string unit;
+  words("unit", unit);
+  if (unit == "lb" || unit == "kg") p.unit = unit == "lb" ? MassUnit::Pounds : MassUnit::Kilograms;
   p.switches = switchesFrom(j);
   if (const auto others = j.find("apart_from"); others != j.end() && others->is_array())
     for (const auto& other : *others)
@@ -232,6 +236,7 @@ std::string detailsToJson(const SubmissionDetails& d) {
   if (d.sets_said) j["sets_said"] = *d.sets_said;
   if (d.reps_said) j["reps_said"] = *d.reps_said;
   if (d.effort_said) j["effort_said"] = *d.effort_said;
+  if (!d.load_said.empty()) j["load_said"] = d.load_said;
   if (d.top_set) j["top_set"] = *d.top_set;
   if (!d.seen_from.empty()) j["seen_from"] = d.seen_from;
   if (d.roll_deg) j["roll_deg"] = *d.roll_deg;
@@ -260,6 +265,7 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   if (at("sets_said").is_number_integer()) d.sets_said = at("sets_said").get<int>();
   if (at("reps_said").is_number_integer()) d.reps_said = at("reps_said").get<int>();
   if (at("effort_said").is_number()) d.effort_said = at("effort_said").get<double>();
+  if (at("load_said").is_string()) d.load_said = at("load_said").get<std::string>();
   if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
   if (at("seen_from").is_string()) d.seen_from = at("seen_from").get<std::string>();
   if (at("roll_deg").is_number()) d.roll_deg = at("roll_deg").get<double>();
@@ -306,13 +312,13 @@ std::string_view nameOf(ThreadState state) {
 std::string_view titleOf(ThreadState state) {
   switch (state) {
     case ThreadState::Asked:
-      return "Asked, not filmed since";
+      return "Asked, no clip since";
     case ThreadState::Better:
       return "Better, not there yet";
     case ThreadState::Met:
       return "Met";
     case ThreadState::NotYet:
-      return "No change";
+      return "No change yet";
     case ThreadState::Dropped:
       return "Dropped";
     case ThreadState::NotComparable:

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/display_units.h"
 #include "core/coaching/bookmark.h"
 #include "core/coaching/cue.h"
 #include "core/coaching/loading.h"
@@ -30,6 +31,7 @@ struct Profile {
   std::string bests_on;                                      // dates and circumstances, in words
   std::string goal, meet_on, federation;
   std::string usual;                    // bar height, stance, grip, equipment
+  std::optional<MassUnit> unit;         // a bare number of theirs counts in; nullopt: nobody has said it
   std::string pain;                     // known pain or diagnosis in the athlete's own words; never ours
   std::string screens;                  // jump stance, unloaded squat, barefoot arch
   std::optional<tracing::Flesh> flesh;  // where hip crease and knee's top lie over the joints, as clicked on a clip
@@ -73,6 +75,7 @@ struct SubmissionDetails {
   std::vector<std::optional<double>> set_loads_kg;  // of each set, where a clip holds several
   std::optional<int> sets_said, reps_said;          // by the message, confirmed, or by the coach
   std::optional<double> effort_said;                // out of ten
+  std::string load_said;                            // the load as it was typed, while nobody knows its unit: "185"
   std::optional<int> top_set;                       // counted from 0: the one that is judged
   std::string seen_from;                            // as the coach says (tracing::View); empty: as the film tells
   std::optional<double> roll_deg;                   // of the camera, where the coach has said what is vertical
@@ -127,7 +130,10 @@ struct MessageField {
   std::string field;  // name of exchange::Field
   std::string value;
   std::string words;  // of the message it came from
-  bool confirmed = false;
+  bool confirmed = false;          // of a question: it has been answered
+  std::string said = {};           // of a mass: as it was typed (exchange::kilogramsOf)
+  std::optional<MassUnit> said_in = {};  // of a mass: the unit that was written behind it
+  bool sure = true;                // false: a number whose unit nobody said, or one the writer doubts
   friend bool operator==(const MessageField&, const MessageField&) = default;
 };
 
@@ -172,6 +178,7 @@ struct Review {
   bool cues_chosen = false;  // the coach has touched the choice; until then the proposal stands
   bool change_nothing = false;
   bool all_numbers = false;                                  // the whole table goes along with the report
+  std::optional<std::vector<std::string>> praise;            // in the coach's words; nullopt: as it is proposed
   coaching::Marks marks;                                     // what the coach judged without a measure
   coaching::Sketch sketch;                                   // what is drawn over the clip
   std::map<std::string, std::string, std::less<>> rejected;  // findings the coach does not share, and why

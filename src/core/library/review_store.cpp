@@ -76,7 +76,7 @@ coaching::Cue cueFrom(const Json& j) {
 }
 
 tl::unexpected<Error> damaged(const std::string& what, const std::string& why) {
-  return fail(ErrorCode::BadData, what + " cannot be read: " + why + ".", "Correct it, or restore a copy.");
+  return fail(ErrorCode::BadData, what + " can't be read: " + why + ".", "Correct it, or restore a copy.");
 }
 
 }  // namespace
@@ -104,6 +104,7 @@ std::string reviewToJson(const Review& r) {
               {"cues_chosen", r.cues_chosen},
               {"change_nothing", r.change_nothing},
               {"all_numbers", r.all_numbers},
+              {"praise", r.praise ? Json(*r.praise) : Json()},
               {"marks", Json::parse(coaching::marksToJson(r.marks))},
               {"sketch", Json::parse(coaching::sketchToJson(r.sketch))},
               {"rejected", std::map<std::string, std::string>(r.rejected.begin(), r.rejected.end())},
@@ -130,6 +131,11 @@ Result<Review> reviewFromJson(std::string_view text) {
     r.cues_chosen = j.value("cues_chosen", false);
     r.change_nothing = j.value("change_nothing", false);
     r.all_numbers = j.value("all_numbers", false);
+    if (const auto praise = j.find("praise"); praise != j.end() && praise->is_array()) {
+      r.praise.emplace();
+      for (const Json& line : *praise)
+        if (line.is_string()) r.praise->push_back(line.get<std::string>());
+    }
     for (const char* key : {"by_eye", "marks"})  // as older reviews kept them, and as they are kept now
       if (j.contains(key)) r.marks = coaching::marksFromJson(j.at(key).dump());
     if (j.contains("sketch")) r.sketch = coaching::sketchFromJson(j.at("sketch").dump());

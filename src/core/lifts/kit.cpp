@@ -25,7 +25,7 @@ constexpr KitChoice kFilmers[]{
 constexpr KitField kFields[]{
     {"shoes", "Shoes", kShoes, "A raised heel changes how far the knees travel; soft soles hide pressure.", true},
     {"heel_raise", "Under the heels", kHeels, "It must be the same when sessions are compared.", true},
-    {"bar", "Bar", kBars, "It alters slack, swing and trunk angle.", true},
+    {"bar", "Bar", kBars, "It alters slack, swing and torso angle.", true},
     {"start", "Start and range", kStarts, "Blocks, mats and boards make it another lift.", true},
     {"belt", "Belt", kBelts, "It belongs to what is compared.", true},
     {"support", "Sleeves, straps", kSupports, "Straps change a pull, wraps a squat.", true},

@@ -3,6 +3,8 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
+
 #include "core/base/display_units.h"
 
 namespace jib::lifts {
@@ -19,17 +21,18 @@ const NamedMeasure* find(const MeasureList& list, std::string_view id) {
 }
 
 Shown shown(const MeasureDefinition& kind, const Measured& m) {
+  const double within = kSureSigmas * m.sigma;
   if (kind.unit == "m") {
-    if (displayUnits().length == LengthUnit::Inches)
-      return {m.value / kMetresPerInch, m.sigma / kMetresPerInch, "in", 1};
-    return {100 * m.value, 100 * m.sigma, "cm", 1};
+    if (displayUnits().length == LengthUnit::Inches) return {m.value / kMetresPerInch, within / kMetresPerInch, "in", 1};
+    return {100 * m.value, 100 * within, "cm", 1};
   }
-  if (kind.unit == "deg") return {m.value, m.sigma, "°", 1};
-  if (kind.unit == "%") return {m.value, m.sigma, "%", 0};
-  if (kind.unit == "ratio") return {m.value, m.sigma, "", 2};
-  if (kind.unit == "rep") return {m.value, m.sigma, "", 0};
-  if (kind.unit == "steps") return {m.value, m.sigma, "", 1};
-  return {m.value, m.sigma, kind.unit, 2};
+  if (kind.unit == "deg") return {m.value, within, "°", within < 1 ? 1 : 0};
+  if (kind.unit == "%") return {m.value, within, "%", 0};
+  if (kind.unit == "ratio") return {m.value, within, "", 2};
+  if (kind.unit == "rep") return {m.value, within, "", 0};
+  if (kind.unit == "steps") return {m.value, within, "", 1};
+  if (kind.unit == "s") return {m.value, within, "s", std::abs(m.value) < 1 ? 2 : 1};
+  return {m.value, within, kind.unit, 2};
 }
 
 namespace {
@@ -56,7 +59,7 @@ std::string text(const MeasureDefinition& kind, const Measured& measured) {
 
 std::string numbersWithSigma(const MeasureDefinition& kind, const Measured& measured) {
   const Shown s = shown(kind, measured);
-  return number(s.value, s.decimals) + " ± " + number(s.sigma, s.decimals);
+  return number(s.value, s.decimals) + " ± " + number(s.plus_minus, s.decimals);
 }
 
 std::string textWithSigma(const MeasureDefinition& kind, const Measured& measured) {

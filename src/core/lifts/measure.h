@@ -12,12 +12,16 @@
 
 namespace jib::lifts {
 
+// A value is sure to lie within this many standard deviations: 90 of 100 values do, as a normal error would. Every
+// verdict rests on it, and every ± that a person reads is this wide.
+inline constexpr double kSureSigmas = 1.64;
+
 // What is drawn on the evidence frame of a measure.
 enum class Drawing { None, Depth, MidFoot, Trunk, Shin, Knee, Heel, BarPath, Chain, Forearm, Seat, Sides };
 
 struct Measured {
   double value = 0;
-  double sigma = 0;  // 1 σ, same unit
+  double sigma = 0;  // 1 σ, same unit; what people read as ± is kSureSigmas of it
   double t_s = 0;    // presentation time of the frame that shows it
 };
 
@@ -51,7 +55,7 @@ const NamedMeasure* find(MeasureList&&, std::string_view) = delete;  // it would
 
 // What a coach reads: centimetres for metres, sign kept, one decimal, and the unit. "−2.1 cm"
 struct Shown {
-  double value, sigma;
+  double value, plus_minus;  // kSureSigmas standard deviations
   std::string_view unit;
   int decimals;
 };

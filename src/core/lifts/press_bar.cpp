@@ -11,7 +11,7 @@ using tracing::Landmark;
 // time: a bar that sinks goes on from there, slowly.
 Measure sink(const RepLook& k) {
   if (k.rep.type != motion::RepType::Paused)
-    return Absent{"The bar does not rest on the chest, so touch and sinking cannot be told apart."};
+    return Absent{"The bar does not rest on the chest, so touch and sinking can't be told apart."};
   constexpr double kTouch_mps = 0.06;
   const auto& path = k.m.path(Landmark::Bar).at;
   const std::size_t first = k.first(), rest = k.m.frameAt(k.rep.bottom_t()), up = k.m.frameAt(k.rep.ascent_t());

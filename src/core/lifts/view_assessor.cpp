@@ -60,7 +60,7 @@ std::string_view absentFor(ViewReason why) {
       return "The camera stands too far from the side for places and angles of the body; film square to the lift.";
     case ViewReason::Steep:
     case ViewReason::TooSteep:
-      return "The camera looks too steeply on the hip; film with the lens level with the hip to judge depth.";
+      return "The camera looks too steeply on the hip; film at hip height to judge depth.";
     case ViewReason::None:
       return "";
   }

@@ -84,9 +84,9 @@ std::variant<WalkOut, std::string> findWalkOut(const std::vector<FeetAt>& feet, 
     }
     // A foot on its way when the film begins has made a step nobody saw.
     const bool comes_in = !places.empty() && std::abs(places.front().x - stands.front().x) > kStep_m;
-    if (comes_in) return std::string("The film begins in the middle of the walk-out.");
+    if (comes_in) return std::string("The clip begins in the middle of the walk-out.");
   }
-  if (!any) return std::string("The film begins after the walk-out.");
+  if (!any) return std::string("The clip begins after the walk-out.");
   std::sort(walk.landings_t.begin(), walk.landings_t.end());
   walk.begins_t = begins;
   walk.settled_t = walk.landings_t.back();

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
 #include "core/review/film_next.h"
 
 #include <fmt/format.h>
@@ -21,7 +22,7 @@ std::string place(const Session& session) {
     return fmt::format(": three reps, straight {}, {} and both ends of the bar in the picture.",
                        coaching::filmedFrom(a), lift.body.lying ? "your arms" : "your whole body");
   if (a.isTraced())
-    return fmt::format(": three reps, square from the side, the lens {}, {} in the picture.", lift.lens, lift.seen);
+    return fmt::format(": three reps, straight from the side, the phone {}, {} in the picture.", lift.lens, lift.seen);
   return ": three reps, from the same place as this time.";
 }
 
@@ -39,6 +40,22 @@ std::string otherPlaces(const Session& session) {
   return text;
 }
 
+// At which load: the same, while nothing hurts, it is known, and it can be done for the three reps that are asked for.
+std::string atLoad(const Session& session) {
+  if (session.care().pain) return ", only if nothing hurts, at a light load";
+  if (session.care().minor) return ", at a load that feels easy";
+  const auto& s = session.submission();
+  const bool heavy = (s.details.effort_said && *s.details.effort_said >= 8.5) ||
+                     (s.details.reps_said && *s.details.reps_said < 3) ||
+                     (session.analysis() && session.analysis()->reps.size() < 3);
+  // A new single load would be one more to choose from: the cue that is practised says which.
+  for (const coaching::Cue& cue : session.choice().cues)
+    if (!cue.load.empty()) return ", at the practice load";
+  if (heavy) return ", at a load you can do for three";
+  return s.load_kg && s.details.load_said.empty() ? ", at " + massText(*s.load_kg)
+                                                  : std::string(", at the same load");
+}
+
 }  // namespace
 
 std::string filmNext(const Session& session, const std::string& today) {
@@ -51,9 +68,7 @@ std::string filmNext(const Session& session, const std::string& today) {
   const bool before_meet = library::isDate(meet) && meet >= today && meet < day;
   std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
                                  : "Film it again around " + library::spoken(day);
-  const auto& load = session.submission().load_kg;
-  text += load ? ", at " + coaching::bothUnits(*load) : std::string(", at the same load");
-  return text + place(session) + otherPlaces(session);
+  return text + atLoad(session) + place(session) + otherPlaces(session);
 }
 
 }  // namespace jib::review

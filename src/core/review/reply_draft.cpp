@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
 #include "core/review/reply_draft.h"
 
 #include <algorithm>
+#include <utility>
 
 #include "core/coaching/loading.h"
 #include "core/library/dates.h"
@@ -73,11 +75,15 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.coach = around.coach.name;
   c.filmed_on = session.submission().received_on;
   c.written_on = around.today;
-  if (load) c.load = coaching::bothUnits(*load);
+  if (load && session.submission().details.load_said.empty()) c.load = massText(*load);
   c.greeting = choice.greeting;
   c.closing = choice.closing;
-  c.keep = session.analysis()->proposal.keep;
+  c.keep = session.praise();
   c.cues = choice.cues;
+  // One load in a letter: two for one lift leave nobody knowing which goes on the bar.
+  bool loaded = false;
+  for (coaching::Cue& cue : c.cues)
+    if (!cue.load.empty() && std::exchange(loaded, true)) cue.load.clear();
   c.change_nothing = choice.change_nothing;
   c.cautions = exchange::careForAthlete(around.care);
   c.all_numbers = choice.all_numbers;

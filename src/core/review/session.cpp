@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/coaching/cue_numbers.h"
+#include "core/coaching/strain.h"
 #include "core/exchange/intake/prepare.h"
 
 namespace jib::review {
@@ -33,7 +34,8 @@ Session::Session(library::Athlete athlete, library::Submission submission, libra
       bookmarks_(std::move(review.bookmarks)),
       looked_(review.looked),
       choice_{std::move(review.cues),    review.change_nothing, std::move(review.greeting),
-              std::move(review.closing), review.all_numbers,    review.cues_chosen} {}
+              std::move(review.closing), review.all_numbers,    review.cues_chosen,
+              std::move(review.praise)} {}
 
 std::optional<PixelPoint> Session::pin(const PinKey& key) const {
   for (const auto& p : placed_)
@@ -72,6 +74,7 @@ library::Review Session::review() const {
   r.cues = choice_.cues;
   r.change_nothing = choice_.change_nothing;
   r.all_numbers = choice_.all_numbers;
+  r.praise = choice_.praise;
   r.greeting = choice_.greeting;
   r.closing = choice_.closing;
   r.cues_chosen = choice_.chosen;
@@ -100,6 +103,14 @@ void Session::learn(const library::Submission& s) {
   submission_.details.variant_by = s.details.variant_by;
   submission_.state = s.state;
   submission_.reason = s.reason;
+}
+
+std::vector<std::string> Session::praise() const {
+  if (choice_.praise) return *choice_.praise;
+  if (!analysis_) return {};
+  auto keep = analysis_->proposal.keep;
+  if (keep.size() > kProposedPraise) keep.resize(kProposedPraise);
+  return keep;
 }
 
 motion::HeldReps Session::heldReps() const {
@@ -138,10 +149,21 @@ void Session::judge(std::shared_ptr<coaching::Analysis> analysis) {
 void Session::followAnalysis() {
   if (!analysis_) return;
   if (!choice_.chosen) {
-    choice_.cues = analysis_->proposal.cues;
-    choice_.change_nothing = analysis_->proposal.change_nothing;
+    choice_.cues = care_.any() ? std::vector<coaching::Cue>{} : analysis_->proposal.cues;
+    choice_.change_nothing = analysis_->proposal.change_nothing && !care_.any();
   }
   choice_.cues = coaching::lookedUp(std::move(choice_.cues), *analysis_, book_);
+}
+
+void Session::setCare(exchange::Care care) {
+  care_ = std::move(care);
+  ++revision_;
+  followAnalysis();
+}
+
+coaching::Cue Session::offered(const coaching::Finding& finding, const coaching::CueEntry& entry) const {
+  coaching::Cue cue = coaching::cueFor(finding, entry, style_);
+  return care_.any() ? coaching::gentled(std::move(cue), entry) : cue;
 }
 
 void Session::setOthers(std::vector<coaching::OtherFilm> others) {

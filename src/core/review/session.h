@@ -7,6 +7,7 @@
 #include "core/coaching/analysis.h"
 #include "core/coaching/bookmark.h"
 #include "core/coaching/style_book.h"
+#include "core/exchange/intake/care.h"
 #include "core/library/records.h"
 
 namespace jib::review {
@@ -28,6 +29,8 @@ struct CueChoice {
   std::string greeting = {}, closing = {};
   bool all_numbers = false;  // the whole table goes along with the report
   bool chosen = false;       // the coach has touched it; until then it follows the proposal
+  // What is said first, in the coach's words; nullopt: what is proposed (praiseOf).
+  std::optional<std::vector<std::string>> praise = {};
   friend bool operator==(const CueChoice&, const CueChoice&) = default;
 };
 
@@ -51,6 +54,9 @@ struct Approach {
   coaching::Switches sides;
   friend bool operator==(const Approach&, const Approach&) = default;
 };
+
+// What the reply says is going well: the coach's choice, or the first few that are proposed. More reads like a log.
+inline constexpr std::size_t kProposedPraise = 3;
 
 using Rejected = std::map<std::string, std::string, std::less<>>;  // finding, and why the coach does not share it
 
@@ -77,8 +83,10 @@ class Session {
   const coaching::Marks& marks() const { return marks_; }
   const coaching::Sketch& sketch() const { return sketch_; }
   const Rejected& rejected() const { return rejected_; }
+  const exchange::Care& care() const { return care_; }
   // The reps as they stand: the coach's, or those that were found.
   motion::HeldReps heldReps() const;
+  std::vector<std::string> praise() const;
   bool repsEdited() const { return held_.has_value(); }
   const coaching::Bookmarks& bookmarks() const { return bookmarks_; }
   // Whether the first look is over, so that numbers and findings may be shown.
@@ -103,6 +111,10 @@ class Session {
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
   // What earlier sets showed of left against right.
   void setSidesBefore(coaching::SidesSeen before) { sides_before_ = std::move(before); }
+  // With pain or under 18 nothing is chosen for the coach, and what is offered is gentle.
+  void setCare(exchange::Care care);
+  // A fresh cue for a finding, as it is offered for this athlete.
+  coaching::Cue offered(const coaching::Finding& finding, const coaching::CueEntry& entry) const;
   void setState(library::SubmissionState state) { submission_.state = state; }
   // The same set from other sides: what this view does not carry is judged from there.
   void setOthers(std::vector<coaching::OtherFilm> others);
@@ -147,6 +159,7 @@ class Session {
   CueChoice choice_;
   std::shared_ptr<const coaching::Analysis> analysis_;
   std::vector<coaching::OtherFilm> others_;
+  exchange::Care care_;
   int revision_ = 0;
 };
 

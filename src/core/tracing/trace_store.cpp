@@ -366,7 +366,7 @@ Json traceToJson(const ClipTrace& clip) {
 
 Result<ClipTrace> traceFromJson(const Json& j) {
   try {
-    if (j.at("schema") != "jagged-jib/tracing") throw std::invalid_argument("it is not a tracing");
+    if (j.at("schema") != "jagged-jib/tracing") throw std::invalid_argument("it is not a tracking");
     ClipTrace clip;
     clip.bar = std::make_shared<const BarTrace>(barFromJson(j.at("bar")));
     if (const Json& roll = j.at("roll_rad"); !roll.is_null()) clip.roll_rad = roll.get<double>();
@@ -393,7 +393,7 @@ Result<ClipTrace> traceFromJson(const Json& j) {
     clip.trace.height = j.at("height");
     return clip;
   } catch (const std::exception& e) {
-    return fail(ErrorCode::BadData, std::string("The stored tracing is damaged: ") + e.what() + ".",
+    return fail(ErrorCode::BadData, std::string("The stored tracking is damaged: ") + e.what() + ".",
                 "Trace the clip again.");
   }
 }

@@ -37,7 +37,7 @@ void Preparer::next() {
   const auto folder = folder_;
   const QPointer<Preparer> self(this);
   jobs_.start<Turn>(
-      tr("Looking at new clips…"),
+      tr("Analyzing new clips…"),
       [folder, skip, self](Task& task) -> Result<Turn> {
         auto library = library::Library::openAgain(folder);
         if (!library) return fail(library.error());

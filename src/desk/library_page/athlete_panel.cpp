@@ -45,14 +45,14 @@ void AthletePanel::show(std::optional<library::AthleteId> id) {
 void AthletePanel::rebuild() {
   clearLayout(column_);
   if (!athlete_) {
-    column_->addWidget(words(tr("Select an athlete or a submission to see the athlete's details here."), true));
+    column_->addWidget(words(tr("Select an athlete or a row to see the details here."), true));
     column_->addStretch();
     return;
   }
   column_->addWidget(heading(q(athlete_->name)));
   if (library::isMinor(athlete_->profile, library::today()).value_or(false))
     column_->addWidget(
-        words(tr("Under 18, as far as the year of birth tells: light, supervised, no maximum testing.")));
+        words(tr("Under 18 by year of birth: light, supervised, no maxing out.")));
   auto* box = new QWidget;
   auto* form = new QFormLayout(box);
   form->setContentsMargins(0, 0, 0, 0);
@@ -70,7 +70,7 @@ void AthletePanel::rebuild() {
 // What an athlete may ask for: all that is kept of them, to take along or to be gone.
 void AthletePanel::addKeeping() {
   column_->addSpacing(8);
-  auto* out = new QPushButton(tr("Export all of it…"));
+  auto* out = new QPushButton(tr("Export everything…"));
   out->setObjectName(QStringLiteral("exportAthlete"));
   out->setToolTip(
       tr("Clips, messages, reviews, replies and letters, in open formats, for the athlete to keep. Your own notes stay "
@@ -103,7 +103,7 @@ void AthletePanel::exportInto(const QString& folder) {
       [this, to](Result<bool> done) {
         emit said(done ? tr("Exported to %1").arg(q(to.string())) : q(done.error().sentence()));
       });
-  emit said(begun ? tr("Exporting…") : tr("Another export is still running. Wait until it is done."));
+  emit said(begun ? tr("Exporting…") : tr("Another export is still running. Wait until it's done."));
 }
 
 void AthletePanel::askToDelete() {
@@ -114,7 +114,7 @@ void AthletePanel::askToDelete() {
   connect(card, &RemovalCard::said, this, &AthletePanel::said);
   connect(card, &RemovalCard::removed, this, [this] {
     emit removed();
-    emit said(tr("Deleted. Nothing of them is left in the library."));
+    emit said(tr("Deleted. Nothing of theirs is left in the library."));
     emit changed();
   });
   column_->addWidget(card);
@@ -128,14 +128,14 @@ void AthletePanel::addForm(QFormLayout& form) {
   const auto line = [&](const QString& title, const char* name, const QString& value, const QString& tip, auto set) {
     auto* edit = new QLineEdit(value);
     edit->setObjectName(QString::fromLatin1(name));
-    edit->setPlaceholderText(tr("unknown"));
+    edit->setPlaceholderText(QStringLiteral("–"));
     edit->setToolTip(tip);
     edit->setCursorPosition(0);  // a long line shows its beginning
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, set, value] {
       if (edit->text() == value) return;
       const QString typed = edit->text().simplified();
       if (Athlete trial = *athlete_; !set(trial, typed)) {
-        emit said(tr("“%1” is not understood, so the value stays as it was.").arg(typed));
+        emit said(tr("Can't read “%1”. The old value is still here.").arg(typed));
         return edit->setText(value);
       }
       keep([&](Athlete& a) { set(a, typed); });
@@ -149,9 +149,9 @@ void AthletePanel::addForm(QFormLayout& form) {
     });
   };
   // Typed in either unit; what is no such quantity leaves what was there.
-  const auto quantity = [&](const QString& title, const char* name, auto field, auto read, const QString& tip) {
-    const std::optional<double> now = field(*athlete_);
-    line(title, name, now ? QString::number(*now, 'g', 5) : QString(), tip,
+  const auto quantity = [&](const QString& title, const char* name, const QString& shown, auto field, auto read,
+                            const QString& tip) {
+    line(title, name, shown, tip,
          [field, read](Athlete& a, const QString& v) {
            const auto typed = read(v.toStdString());
            if (!typed && !v.isEmpty()) return false;
@@ -161,8 +161,9 @@ void AthletePanel::addForm(QFormLayout& form) {
   };
   const auto kilos = [&](const QString& title, const char* name, auto field) {
     const std::optional<double> now = field(*athlete_);
-    quantity(title, name, field, kilogramsFrom,
-             now ? tr("%1 lb").arg(*now * kPoundsPerKilogram, 0, 'f', 0) : tr("In kilograms, or as 225 lb"));
+    quantity(
+        title, name, now ? q(massText(*now)) : QString(), field,
+        [](const std::string& v) { return kilogramsFrom(v, displayUnits().mass); }, tr("In kg or lb"));
   };
   const auto& p = athlete_->profile;
   text(
@@ -178,12 +179,14 @@ void AthletePanel::addForm(QFormLayout& form) {
          return true;
        });
   quantity(
-      tr("Height, cm"), "height", [](Athlete & a) -> auto& { return a.profile.height_cm; }, centimetresFrom,
-      p.height_cm ? q(feetAndInches(*p.height_cm)) : tr("In centimetres, or as 5'10"));
+      tr("Height"), "height", p.height_cm ? q(heightText(*p.height_cm)) : QString(),
+      [](Athlete & a) -> auto& { return a.profile.height_cm; },
+      [](const std::string& v) { return centimetresFrom(v, displayUnits().length); }, tr("In cm, or as 5'10"));
   kilos(
-      tr("Body mass, kg"), "bodyMass", [](Athlete & a) -> auto& { return a.profile.body_mass_kg; });
+      tr("Body weight"), "bodyMass", [](Athlete & a) -> auto& { return a.profile.body_mass_kg; });
   quantity(
-      tr("Years of training"), "yearsTraining", [](Athlete & a) -> auto& { return a.profile.years_training; },
+      tr("Years training"), "yearsTraining",
+      p.years_training ? QString::number(*p.years_training, 'g', 3) : QString(), [](Athlete & a) -> auto& { return a.profile.years_training; },
       [](std::string v) {
         std::replace(v.begin(), v.end(), ',', '.');
         const auto years = numberFrom(v);
@@ -192,15 +195,15 @@ void AthletePanel::addForm(QFormLayout& form) {
       tr("With a barbell"));
   for (const auto& lift : lifts::allLifts())
     kilos(
-        tr("Best %1, kg").arg(q(lift.title)),
+        tr("Max %1").arg(q(lift.title)),
         ("best_" + std::string(lift.name)).c_str(), [at = lifts::at(lift.id)](Athlete & a) -> auto& {
           return a.profile.best_kg[at];
         });
   text(
-      tr("Bests from"), "bestsOn", [](Athlete & a) -> auto& { return a.profile.bests_on; },
-      tr("Dates and circumstances of the bests"));
+      tr("Maxes from"), "bestsOn", [](Athlete & a) -> auto& { return a.profile.bests_on; },
+      tr("When and where the maxes were done"));
   text(
-      tr("Goal"), "goal", [](Athlete & a) -> auto& { return a.profile.goal; }, tr("What the athlete trains for"));
+      tr("Goal"), "goal", [](Athlete & a) -> auto& { return a.profile.goal; }, tr("What they're training for"));
   text(
       tr("Meet"), "meetOn", [](Athlete & a) -> auto& { return a.profile.meet_on; },
       tr("Date as 2027-03-14; the queue can be ordered by it"));
@@ -208,16 +211,16 @@ void AthletePanel::addForm(QFormLayout& form) {
       tr("Federation"), "federation", [](Athlete & a) -> auto& { return a.profile.federation; },
       tr("The federation whose rule book counts"));
   text(
-      tr("Usual set-up"), "usual", [](Athlete & a) -> auto& { return a.profile.usual; },
+      tr("Usual setup"), "usual", [](Athlete & a) -> auto& { return a.profile.usual; },
       tr("Bar height, stance, grip, shoes, belt"));
   text(
-      tr("Pain, own words"), "painWords", [](Athlete & a) -> auto& { return a.profile.pain; },
+      tr("Pain, their words"), "painWords", [](Athlete & a) -> auto& { return a.profile.pain; },
       tr("In the athlete's own words; not a diagnosis"));
   text(
       tr("Mobility screens"), "screens", [](Athlete & a) -> auto& { return a.profile.screens; },
       tr("Jump stance, unloaded squat, barefoot arch"));
   text(
-      tr("Notes"), "athleteNote", [](Athlete & a) -> auto& { return a.note; }, tr("Yours alone"));
+      tr("Notes"), "athleteNote", [](Athlete & a) -> auto& { return a.note; }, tr("Only you see this"));
 }
 
 void AthletePanel::keep(const std::function<void(library::Athlete&)>& change) {
@@ -262,7 +265,7 @@ void AthletePanel::addLoadSpeed() {
     column_->addWidget(heading(tr("Speed against load, %1").arg(q(lift.title))));
     column_->addWidget(new LoadSpeedPlot(*sets, line));
     auto* text = words(line ? q(coaching::textOf(*line, athlete_->profile.best_kg[lifts::at(lift.id)]))
-                            : tr("At least three clearly different loads are needed to estimate a 1RM."),
+                            : tr("It takes at least three clearly different loads to estimate a max."),
                        !line);
     text->setObjectName(QStringLiteral("loadSpeedText"));
     column_->addWidget(text);

@@ -126,9 +126,9 @@ QWidget* BookDialog::buildEditing() {
     row->addWidget(b);
     return b;
   };
-  keep_ = button("bookKeep", tr("Offered like this from now on; what went out stays as it was"), &BookDialog::keep);
-  keep_->setText(tr("Keep the change"));
-  put_away_ = button("bookPutAway", tr("Not offered any more, until you take it back"), &BookDialog::putAway);
+  keep_ = button("bookKeep", tr("Offered like this from now on; sent replies stay as they were"), &BookDialog::keep);
+  keep_->setText(tr("Save"));
+  put_away_ = button("bookPutAway", tr("No longer offered until you bring it back"), &BookDialog::putAway);
   row->addStretch();
   form->addRow(QString(), row);
   for (auto* edit : {wording_, drill_})
@@ -158,7 +158,7 @@ void BookDialog::reload() {
       auto* item = new QTableWidgetItem(cells[c]);
       if (c == Times || c == Helped) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
       if (said.put_away) item->setForeground(colours().faint);
-      if (said.put_away && c == Wording) item->setText(tr("(put away) %1").arg(cells[c]));
+      if (said.put_away && c == Wording) item->setText(tr("(hidden) %1").arg(cells[c]));
       item->setToolTip(c == Wording && !said.drill.empty() ? tr("Drill: %1").arg(q(said.drill)) : QString());
       table_->setItem(static_cast<int>(i), c, item);
     }
@@ -166,7 +166,7 @@ void BookDialog::reload() {
   filter(find_->text());
   if (!book_.empty()) table_->setCurrentCell(std::min(at, static_cast<int>(book_.size()) - 1), Wording);
   showChosen();
-  if (book_.empty()) tell(tr("Nothing here yet. The words of every cue you return gather here."), false);
+  if (book_.empty()) tell(tr("Nothing here yet. Every cue you send is collected here."), false);
 }
 
 void BookDialog::filter(const QString& wanted) {
@@ -189,7 +189,7 @@ void BookDialog::showChosen() {
   drill_->setPlainText(said ? q(said->drill) : QString());
   keep_->setEnabled(false);
   put_away_->setEnabled(said != nullptr);
-  put_away_->setText(said && said->put_away ? tr("Offer it again") : tr("Put away"));
+  put_away_->setText(said && said->put_away ? tr("Offer it again") : tr("Hide"));
 }
 
 void BookDialog::keep() {
@@ -206,7 +206,7 @@ void BookDialog::putAway() {
   if (!said) return;
   Said to = *said;
   to.put_away = !to.put_away;
-  change(to.put_away ? tr("put a cue away") : tr("offer a cue again"), *said, to);
+  change(to.put_away ? tr("hide a cue") : tr("offer a cue again"), *said, to);
 }
 
 void BookDialog::change(const QString& text, const Said& was, const Said& to) {
@@ -216,7 +216,7 @@ void BookDialog::change(const QString& text, const Said& was, const Said& to) {
   };
   undo_.push(new Reword(
       text, [set, to] { set(to); }, [set, was] { set(was); }));
-  tell(tr("Kept. Ctrl+Z takes it back."), false);
+  tell(tr("Saved. Ctrl+Z undoes it."), false);
 }
 
 Result<bool> BookDialog::exportTo(const std::filesystem::path& file) const {

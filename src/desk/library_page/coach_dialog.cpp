@@ -33,9 +33,9 @@
 namespace jib::desk {
 namespace {
 
-// "Squat", "Bench press"; of a topic that concerns more than one lift "Every lift".
+// "Squat", "Bench press"; of a topic that concerns more than one lift "All lifts".
 QString headOf(const coaching::Topic& topic) {
-  if (topic.lifts.size() != 1) return CoachDialog::tr("Every lift");
+  if (topic.lifts.size() != 1) return CoachDialog::tr("All lifts");
   QString title = q(lifts::definition(topic.lifts.front()).title);
   title[0] = title[0].toUpper();
   return title;
@@ -64,7 +64,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   buildYou(page(tr("You")), card);
   buildDesk(page(tr("Desk")));
   buildFolders(page(tr("Clips")));
-  buildJudging(page(tr("Judging")), card);
+  buildCoaching(page(tr("Coaching")), card);
   buildBackup(page(tr("Backup")));
   trouble_ = words({});
   trouble_->setObjectName(QStringLiteral("coachTold"));
@@ -86,12 +86,12 @@ void CoachDialog::buildYou(QVBoxLayout& column, const library::CoachCard& card) 
   form->addRow(tr("Name"), name_);
   form->addRow(tr("Address"), address_);
   column.addLayout(form);
-  receipts_ = new QCheckBox(tr("Put a receipt for every clip into the outbox"));
+  receipts_ = new QCheckBox(tr("Put a receipt for every clip in the outbox"));
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
   receipts_->setChecked(card.send_receipts);
   column.addWidget(receipts_);
   column.addWidget(
-      words(tr("The words of letters and of filming requests are yours to change: put your own copy as %1, "
+      words(tr("You can change the wording of letters and filming requests: save your own copy as %1, "
                "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
                 .arg(QString::fromStdString((library_.folder() / "letters.toml").string())),
             true));
@@ -104,10 +104,12 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   mass_unit_->setObjectName(QStringLiteral("massUnit"));
   mass_unit_->addItem(tr("100 kg (220 lb)"));
   mass_unit_->addItem(tr("220 lb (100 kg)"));
-  mass_unit_->setCurrentIndex(displayUnits().mass == MassUnit::Pounds ? 1 : 0);
+  mass_unit_->addItem(tr("kg only"));
+  mass_unit_->addItem(tr("lb only"));
+  mass_unit_->setCurrentIndex((displayUnits().mass == MassUnit::Pounds ? 1 : 0) + (displayUnits().one_only ? 2 : 0));
   length_unit_ = new QComboBox;
   length_unit_->setObjectName(QStringLiteral("lengthUnit"));
-  length_unit_->addItem(tr("centimetres"));
+  length_unit_->addItem(tr("centimeters"));
   length_unit_->addItem(tr("inches"));
   length_unit_->setCurrentIndex(displayUnits().length == LengthUnit::Inches ? 1 : 0);
   form->addRow(tr("Loads"), mass_unit_);
@@ -118,7 +120,7 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   text_size_->setDecimals(1);
   text_size_->setSingleStep(0.5);
   text_size_->setSuffix(tr(" pt"));
-  text_size_->setToolTip(tr("%1 pt is usual").arg(kUsualText_pt));
+  text_size_->setToolTip(tr("%1 pt is typical").arg(kUsualText_pt));
   text_size_->setValue(textSize_pt());
   form->addRow(tr("Text"), text_size_);
   column.addLayout(form);
@@ -136,7 +138,7 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
 void CoachDialog::buildFolders(QVBoxLayout& column) {
   column.addWidget(heading(tr("Folders watched for new clips")));
   column.addWidget(
-      words(tr("A clip saved there joins the queue by itself and stays where it is. A folder inside that is "
+      words(tr("Clips saved there join the queue on their own and stay where they are. A folder inside that is "
                "named after an athlete says whose it is."),
             true));
   folders_ = new QListWidget;
@@ -145,13 +147,13 @@ void CoachDialog::buildFolders(QVBoxLayout& column) {
   folders_->addItems(WatchList(library_.folder()).folders());
   auto* add = new QPushButton(tr("Add…"));
   add->setObjectName(QStringLiteral("watchFolder"));
-  add->setToolTip(tr("What it holds now stays out; clips that come later are taken in"));
+  add->setToolTip(tr("What's in it now stays out; later clips come in"));
   connect(add, &QPushButton::clicked, this, [this] {
-    watchFolder(QFileDialog::getExistingDirectory(this, tr("Which folder do clips come into?"), QDir::homePath()));
+    watchFolder(QFileDialog::getExistingDirectory(this, tr("Which folder do clips arrive in?"), QDir::homePath()));
   });
   auto* remove = new QPushButton(tr("Remove"));
   remove->setObjectName(QStringLiteral("unwatchFolder"));
-  remove->setToolTip(tr("Stop watching the chosen folder; clips that came from it stay in the queue"));
+  remove->setToolTip(tr("Stop watching this folder; clips from it stay in the queue"));
   remove->setEnabled(false);
   connect(folders_, &QListWidget::itemSelectionChanged, remove,
           [this, remove] { remove->setEnabled(!folders_->selectedItems().isEmpty()); });
@@ -177,8 +179,8 @@ void CoachDialog::watchFolder(const QString& folder) {
   trouble_->hide();
 }
 
-void CoachDialog::buildJudging(QVBoxLayout& column, const library::CoachCard& card) {
-  column.addWidget(heading(tr("How you judge")));
+void CoachDialog::buildCoaching(QVBoxLayout& column, const library::CoachCard& card) {
+  column.addWidget(heading(tr("How you coach")));
   column.addWidget(words(tr("Unless you choose otherwise for an athlete."), true));
   auto* judging = new QFormLayout;
   styles_ = new QComboBox;
@@ -256,7 +258,7 @@ void CoachDialog::buildBackup(QVBoxLayout& column) {
                                      tr("Backups (*.zip)"));
     if (!file.isEmpty()) backUpTo(file);
   });
-  button(tr("Restore…"), "restore", tr("A backup into an empty folder; this library stays as it is"), [this] {
+  button(tr("Restore…"), "restore", tr("Restores a backup into an empty folder; this library stays as it is"), [this] {
     const QString file =
         QFileDialog::getOpenFileName(this, tr("Which backup?"), QDir::homePath(), tr("Backups (*.zip)"));
     if (file.isEmpty()) return;
@@ -272,7 +274,7 @@ void CoachDialog::buildBackup(QVBoxLayout& column) {
   cancel_->hide();
   connect(cancel_, &QPushButton::clicked, this, [this] {
     jobs_.cancel();
-    tell(tr("Stopped. Nothing half-done was kept."), false);
+    tell(tr("Stopped. Nothing half-done was saved."), false);
   });
   auto* going = new QHBoxLayout;
   going->addWidget(progress_, 1);
@@ -322,8 +324,9 @@ void CoachDialog::accept() {
   if (card.style.empty()) card.style = "balanced";
   auto kept = library_.setCoach(card);
   if (!kept) return complain(QString::fromStdString(kept.error().sentence()));
-  keepUnits({mass_unit_->currentIndex() == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
-             length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres});
+  keepUnits({mass_unit_->currentIndex() % 2 == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
+             length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres,
+             mass_unit_->currentIndex() >= 2});
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
   plates_->keep();
   QStringList folders;
@@ -381,7 +384,7 @@ void CoachDialog::restoreInto(const QString& file, const QString& folder) {
         if (!done) return tell(QString::fromStdString(done.error().sentence()), true);
         // A library is a window's for its whole life: the restored one gets a window of its own.
         QProcess::startDetached(QCoreApplication::applicationFilePath(), {QStringLiteral("--library"), folder});
-        tell(tr("Restored and checked: %1 files. It opens in a window of its own.").arg(done->files), false);
+        tell(tr("Restored and checked: %1 files. It opens in its own window.").arg(done->files), false);
       });
 }
 

@@ -42,7 +42,7 @@ class CoachDialog : public QDialog {
  private:
   void buildYou(QVBoxLayout& column, const library::CoachCard& card);
   void buildDesk(QVBoxLayout& column);
-  void buildJudging(QVBoxLayout& column, const library::CoachCard& card);
+  void buildCoaching(QVBoxLayout& column, const library::CoachCard& card);
   void buildFolders(QVBoxLayout& column);
   void buildBackup(QVBoxLayout& column);
   void tell(const QString& sentence, bool is_trouble);

@@ -26,14 +26,14 @@ KitCard::KitCard(library::Library& library, library::Submission submission, bool
   grid->setContentsMargins(0, 0, 0, 0);
   grid->setVerticalSpacing(4);
   const auto name = [this, unfold](bool on) {
-    unfold->setText(on ? tr("▾ Kit and state") : tr("▸ Kit and state: %1").arg(summary()));
+    unfold->setText(on ? tr("▾ Gear and condition") : tr("▸ Gear and condition: %1").arg(summary()));
   };
   int row = 0;
   for (const lifts::KitField& field : lifts::kitFields()) {
     auto* box = new QComboBox;
     box->setObjectName(QStringLiteral("kit_") + q(field.id));
     box->setToolTip(q(field.why));
-    box->addItem(tr("not said"), QString());
+    box->addItem(tr("missing"), QString());
     for (const auto& choice : field.choices) box->addItem(q(choice.title), q(choice.id));
     const auto known = submission_.details.kit.find(field.id);
     // What a newer program knows and this one does not stays as it is until another is chosen.
@@ -65,7 +65,7 @@ QString KitCard::summary() const {
     for (const auto& choice : field.choices)
       if (choice.id == known->second) said << q(choice.title);
   }
-  return said.isEmpty() ? tr("nothing said") : said.join(QStringLiteral(", "));
+  return said.isEmpty() ? tr("nothing yet") : said.join(QStringLiteral(", "));
 }
 
 void KitCard::keep(std::string_view field, const std::string& choice) {

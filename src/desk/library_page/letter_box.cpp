@@ -31,7 +31,7 @@ LetterBox::LetterBox(library::Library& library, QWidget* parent) : QFrame(parent
   trouble_->hide();
   auto* row = new QHBoxLayout;
   auto* copy = new QPushButton(tr("Copy"));
-  copy->setToolTip(tr("Copy the words, to paste them where you write to athletes"));
+  copy->setToolTip(tr("Copies the text, to paste wherever you write to athletes"));
   connect(copy, &QPushButton::clicked, this, [this] { QGuiApplication::clipboard()->setText(text()); });
   auto* close = new QPushButton(tr("Discard"));
   close->setObjectName(QStringLiteral("discardLetter"));
@@ -41,7 +41,7 @@ LetterBox::LetterBox(library::Library& library, QWidget* parent) : QFrame(parent
   });
   out_ = new QPushButton(tr("Put in the outbox"));
   out_->setObjectName(QStringLiteral("putInOutbox"));
-  out_->setToolTip(tr("Saves it to the outbox. It is only sent when you send it from there. Ctrl+Z takes it back"));
+  out_->setToolTip(tr("Puts it in the outbox. It's only sent when you send it from there. Ctrl+Z undoes it"));
   connect(out_, &QPushButton::clicked, this, &LetterBox::send);
   row->addWidget(copy);
   row->addStretch();
@@ -58,12 +58,18 @@ void LetterBox::write(exchange::Dispatch letter, const std::string& page, bool t
   letter_ = std::move(letter);
   page_ = page;
   const QString to = QString::fromStdString(letter_.to_address);
-  head_->setText(to.isEmpty() ? tr("No address is known; copy the words.")
+  head_->setText(to.isEmpty() ? tr("No address yet. Copy the text.")
                               : tr("To %1 · %2").arg(to, QString::fromStdString(letter_.letter.subject)));
   words_->setPlainText(QString::fromStdString(letter_.letter.text));
   out_->setEnabled(!to.isEmpty());
   trouble_->hide();
   show();
+  // The cursor stands where the words go: on the empty line between greeting and name.
+  if (const int at = words_->toPlainText().indexOf(QStringLiteral("\n\n\n")); at >= 0) {
+    QTextCursor cursor = words_->textCursor();
+    cursor.setPosition(at + 2);
+    words_->setTextCursor(cursor);
+  }
   if (to_type) words_->setFocus();
 }
 

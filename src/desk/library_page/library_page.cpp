@@ -18,7 +18,6 @@
 #include <QProgressBar>
 #include <QPushButton>
 #include <QSettings>
-#include <QShortcut>
 #include <QSpinBox>
 #include <QSplitter>
 #include <QTabWidget>
@@ -28,6 +27,7 @@
 #include <algorithm>
 
 #include "core/base/quantity.h"
+#include "core/exchange/intake/care.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/field_reader.h"
 #include "core/exchange/mail/mail.h"
@@ -105,15 +105,15 @@ void LibraryPage::setBackground(const QString& text, double fraction) {
   background_stopped_ = false;
   background_->setText(text.isEmpty() ? text : tr("%1 %2 %").arg(text).arg(static_cast<int>(100 * fraction)));
   stop_background_->setText(tr("Stop"));
-  stop_background_->setToolTip(tr("Stops looking at clips in the background; nothing half-done is kept"));
+  stop_background_->setToolTip(tr("Stops analyzing in the background; nothing half-done is saved"));
   stop_background_->setVisible(!text.isEmpty());
 }
 
 void LibraryPage::setBackgroundStopped() {
   background_stopped_ = true;
   background_->setText(tr("Background analysis paused."));
-  stop_background_->setText(tr("Go on"));
-  stop_background_->setToolTip(tr("Looks at the clips nobody has seen yet"));
+  stop_background_->setText(tr("Resume"));
+  stop_background_->setToolTip(tr("Analyzing clips that haven't been opened"));
   stop_background_->show();
 }
 
@@ -128,7 +128,7 @@ void LibraryPage::open(const QModelIndex& index) {
   const library::SubmissionId id(index.data(SubmissionsModel::IdRole).toLongLong());
   auto s = library_.submission(id);
   if (!s) return say(QString::fromStdString(s.error().sentence()));
-  if (s->clip_hash.empty()) return say(tr("No film has come with this message yet; ask for it on the right."));
+  if (s->clip_hash.empty()) return say(tr("No clip with this message yet. Ask for it on the right."));
   emit openRequested(id.number);
 }
 
@@ -144,9 +144,9 @@ std::vector<library::SubmissionId> LibraryPage::selected() const {
 // A film that never came cannot be filmed better, and what was answered is not put back by one key.
 QString LibraryPage::whyNot(const library::Submission& s, SubmissionState to) {
   if (to == SubmissionState::NeedsVideo && s.clip_hash.empty())
-    return tr("No film came with this one, so there is none to film better. Answer it (A).");
+    return tr("No clip came with this one. Answer it (A).");
   if (s.state == SubmissionState::Returned && (to == SubmissionState::NeedsVideo || to == SubmissionState::CarriedOver))
-    return tr("This one was answered already. Open it to write again.");
+    return tr("Already answered. Open it to write again.");
   return {};
 }
 
@@ -177,7 +177,7 @@ void LibraryPage::setState(SubmissionState state, const QString& reason) {
   }
   if (ids.size() > 1) {
     undo_.endMacro();
-    say(tr("%1 submissions: %2. Ctrl+Z takes it back.").arg(ids.size()).arg(q(library::titleOf(state)).toLower()));
+    say(tr("%1 clips: %2. Ctrl+Z undoes it.").arg(ids.size()).arg(q(library::titleOf(state)).toLower()));
   }
 }
 
@@ -234,7 +234,7 @@ void LibraryPage::skip() {
   QMenu menu(this);
   menu.setObjectName(QStringLiteral("skipMenu"));
   for (const QString& reason :
-       {tr("Not about lifting"), tr("Duplicate"), tr("Cannot be used"), tr("Answered elsewhere")})
+       {tr("Not about lifting"), tr("Duplicate"), tr("Can't be used"), tr("Answered elsewhere")})
     menu.addAction(reason, this, [this, reason] { setState(SubmissionState::Skipped, reason); });
   const QRect row = table_->visualRect(table_->currentIndex());
   menu.exec(table_->viewport()->mapToGlobal(QPoint(row.left() + 40, row.bottom())));
@@ -312,7 +312,7 @@ void LibraryPage::tellReceived(const Result<exchange::Received>& r) {
     if (r.error().code != ErrorCode::Cancelled) tellImported(QString::fromStdString(r.error().sentence()));
   } else {
     QString text = tr("%1 new messages, %2 clips.").arg(r->messages).arg(r->clips);
-    if (r->known > 0) text += tr(" %1 were here already.").arg(r->known);
+    if (r->known > 0) text += tr(" %1 were already here.").arg(r->known);
     if (r->receipts > 0) text += tr(" %1 receipts are in the outbox.").arg(r->receipts);
     for (const auto& t : r->accounts) text += QLatin1Char(' ') + QString::fromStdString(t) + QLatin1Char('.');
     for (const auto& t : r->troubles) text += QLatin1Char(' ') + QString::fromStdString(t);
@@ -352,9 +352,10 @@ void LibraryPage::refresh() {
   }
   auto checks = library_.checks();
   const auto due = library_.dueOn().value_or(std::map<std::int64_t, std::string>{});
+  const auto pain = exchange::openPain(library_, *submissions, *athletes).value_or(std::map<std::int64_t, std::string>{});
   const auto was = chosen();
   const auto kept = current();
-  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today(), due);
+  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today(), due, pain);
   athletes_->blockSignals(true);
   athletes_->clear();
   const QString typed = new_athlete_->currentText();
@@ -416,7 +417,7 @@ void LibraryPage::addClip(const QString& file) {
   if (!readTyped(s)) {
     new_load_->setFocus();
     new_load_->selectAll();
-    return say(tr("“%1” is not understood: type it as 100, 225 lb or 3x5 @ 100 kg.").arg(new_load_->text().trimmed()));
+    return say(tr("Can't read “%1”. Type 100, 225 lb or 3x5 @ 100 kg.").arg(new_load_->text().trimmed()));
   }
   const std::filesystem::path folder = library_.folder(), clip = file.toStdString();
   const std::string athlete_name = name.toStdString();
@@ -452,13 +453,13 @@ bool LibraryPage::readTyped(library::Submission& s) const {
   using exchange::Field;
   const std::string set = new_load_->text().trimmed().toStdString();
   const auto said = exchange::proposedFields(s.message, s.received_on);
-  const auto typed = exchange::proposedFields(set, s.received_on);
+  const auto typed = exchange::proposedFields(set, s.received_on, displayUnits().mass);
   const auto told = [&](Field f) {
     const auto* by_coach = exchange::fieldNamed(typed, exchange::nameOf(f));
     return by_coach ? by_coach : exchange::fieldNamed(said, exchange::nameOf(f));
   };
   const auto number = [&](Field f) { return told(f) ? numberFrom(told(f)->value).value_or(0) : 0.0; };
-  s.load_kg = kilogramsFrom(set);
+  s.load_kg = kilogramsFrom(set, displayUnits().mass);
   if (!set.empty() && !s.load_kg && typed.empty()) return false;
   if (!s.load_kg && number(Field::Load_kg) > 0) s.load_kg = number(Field::Load_kg);
   if (number(Field::Sets) >= 1) s.details.sets_said = static_cast<int>(number(Field::Sets));

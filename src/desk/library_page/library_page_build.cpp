@@ -19,7 +19,6 @@
 #include <QProgressBar>
 #include <QPushButton>
 #include <QSettings>
-#include <QShortcut>
 #include <QSpinBox>
 #include <QSplitter>
 #include <QTabWidget>
@@ -69,7 +68,7 @@ QWidget* LibraryPage::buildWelcome() {
   welcome_->setObjectName(QStringLiteral("coachCard"));
   auto* row = new QHBoxLayout(welcome_);
   row->setContentsMargins(12, 6, 12, 6);
-  row->addWidget(words(tr("Who are you? Letters and replies are signed with it."), false), 1);
+  row->addWidget(words(tr("Who are you? Replies are signed with it."), false), 1);
   auto* name = new QLineEdit;
   name->setObjectName(QStringLiteral("welcomeName"));
   name->setPlaceholderText(tr("your name"));
@@ -84,11 +83,11 @@ QWidget* LibraryPage::buildWelcome() {
     auto card = library_.coach().value_or(library::CoachCard{});
     card.name = name->text().simplified().toStdString();
     card.address = address->text().trimmed().toStdString();
-    if (card.name.empty()) return say(tr("Write your name; athletes read it under your letters."));
+    if (card.name.empty()) return say(tr("Type your name; athletes see it under your replies."));
     if (!CoachDialog::isAddress(address->text())) return say(tr("An address looks like name@example.org."));
     if (auto kept = library_.setCoach(card); !kept) return say(QString::fromStdString(kept.error().sentence()));
     welcome_->hide();
-    say(tr("Kept. You can change it under Settings."));
+    say(tr("Saved. You can change it under Settings."));
     table_->setFocus();
   };
   connect(keep, &QPushButton::clicked, this, save);
@@ -124,15 +123,15 @@ QWidget* LibraryPage::buildAddRow() {
   new_athlete_->setToolTip(tr("Choose an athlete or write a new name"));
   new_lift_ = new QComboBox;
   new_lift_->setObjectName(QStringLiteral("newLift"));
-  new_lift_->setToolTip(tr("Which lift; left open it is read from the words, or looked for in the clip"));
+  new_lift_->setToolTip(tr("Which lift; left empty it's read from the message or the clip"));
   new_lift_->addItem(tr("lift"), QString());
   for (const auto& lift : lifts::allLifts()) new_lift_->addItem(q(lift.title), q(lift.name));
   new_variant_ = new QComboBox;
   new_variant_->setObjectName(QStringLiteral("newVariant"));
-  new_variant_->setToolTip(tr("Which variant; left open it is read from the words"));
+  new_variant_->setToolTip(tr("Which variation; left empty it's read from the message"));
   const auto offer_variants = [this] {
     new_variant_->clear();
-    new_variant_->addItem(tr("variant"), QString());
+    new_variant_->addItem(tr("variation"), QString());
     if (const auto* lift = lifts::liftNamed(new_lift_->currentData().toString().toStdString()))
       for (const auto& variant : lifts::variantsOf(*lift))
         new_variant_->addItem(q(lifts::titleOf(*lift, variant)), q(variant));
@@ -142,12 +141,12 @@ QWidget* LibraryPage::buildAddRow() {
   offer_variants();
   new_load_ = new QLineEdit;
   new_load_->setObjectName(QStringLiteral("newLoad"));
-  new_load_->setPlaceholderText(tr("sets × reps × load"));
-  new_load_->setToolTip(tr("As you write it: 100, 225 lb, 3x5 @ 100 kg"));
+  new_load_->setPlaceholderText(tr("3x5 @ 225"));
+  new_load_->setToolTip(tr("As you'd write it: 100, 225 lb, 3x5 @ 100 kg"));
   fixTextWidth(new_load_, 140);
   new_message_ = new QLineEdit;
   new_message_->setObjectName(QStringLiteral("newMessage"));
-  new_message_->setPlaceholderText(tr("what the athlete wrote"));
+  new_message_->setPlaceholderText(tr("message"));
   auto* choose = new QPushButton(tr("Add a clip…"));
   choose->setObjectName(QStringLiteral("addClip"));
   choose->setToolTip(tr("Copies the clip into the library (or drop it on this page)"));
@@ -186,13 +185,14 @@ QWidget* LibraryPage::buildFilterRow() {
   title->setObjectName(QStringLiteral("title"));
   auto* show = new QComboBox;
   show->setObjectName(QStringLiteral("show"));
-  show->setToolTip(tr("Which submissions are shown"));
+  show->setToolTip(tr("What to show"));
   using Show = QueueFilter::Show;
   for (const auto& [text, value] :
-       {std::pair(tr("all"), Show::All), std::pair(tr("to do"), Show::Open), std::pair(tr("new"), Show::New),
-        std::pair(tr("needs better video"), Show::NeedsVideo), std::pair(tr("in review"), Show::InReview),
-        std::pair(tr("carried over"), Show::CarriedOver), std::pair(tr("awaiting film"), Show::AwaitingFilm),
-        std::pair(tr("returned"), Show::Returned), std::pair(tr("skipped"), Show::Skipped)})
+       {std::pair(tr("all"), Show::All), std::pair(tr("to do"), Show::Open), std::pair(tr("pain"), Show::Pain),
+        std::pair(tr("new"), Show::New),
+        std::pair(tr("needs a new clip"), Show::NeedsVideo), std::pair(tr("in review"), Show::InReview),
+        std::pair(tr("later"), Show::CarriedOver), std::pair(tr("waiting for a clip"), Show::AwaitingFilm),
+        std::pair(tr("sent"), Show::Returned), std::pair(tr("skipped"), Show::Skipped)})
     show->addItem(text, static_cast<int>(value));
   connect(show, &QComboBox::currentIndexChanged, this, [this, show] {
     proxy_->setShow(static_cast<Show>(show->currentData().toInt()));
@@ -211,7 +211,7 @@ QWidget* LibraryPage::buildFilterRow() {
   seed->setRange(1, 999999);
   seed->setPrefix(tr("seed "));
   seed->setValue(static_cast<int>(QDate::currentDate().toJulianDay() % 100000));
-  seed->setToolTip(tr("The draw's seed: the same seed draws the same order, for everyone to check"));
+  seed->setToolTip(tr("The seed: the same seed gives the same order"));
   seed->hide();
   const auto again = [this, order, seed] {
     const auto chosen = static_cast<Order>(order->currentData().toInt());
@@ -229,8 +229,6 @@ QWidget* LibraryPage::buildFilterRow() {
     find->setMaximumWidth(textPx(240));
   });
   connect(find, &QLineEdit::textChanged, this, [this](const QString& text) { proxy_->setWords(text); });
-  auto* focus = new QShortcut(QKeySequence::Find, this);
-  connect(focus, &QShortcut::activated, find, qOverload<>(&QWidget::setFocus));
   row->addWidget(title);
   row->addSpacing(12);
   row->addWidget(show);
@@ -240,7 +238,7 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(find, 4);
   outbox_ = new QPushButton;
   outbox_->setObjectName(QStringLiteral("outbox"));
-  outbox_->setToolTip(tr("What waits to go out, and what went (Ctrl+O)"));
+  outbox_->setToolTip(tr("What's ready to send, and what's sent (Ctrl+O)"));
   connect(outbox_, &QPushButton::clicked, this, &LibraryPage::outboxRequested);
   row->addWidget(outbox_);
   auto* night = new QToolButton;
@@ -257,7 +255,7 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(help);
   auto* you = new QPushButton(tr("Settings…"));
   you->setObjectName(QStringLiteral("coach"));
-  you->setToolTip(tr("Your name and address, how you judge, receipts, backup"));
+  you->setToolTip(tr("Your name and address, how you coach, receipts, backup"));
   connect(you, &QPushButton::clicked, this, &LibraryPage::openSettings);
   row->addWidget(you);
   return box;
@@ -307,7 +305,7 @@ QWidget* LibraryPage::buildTable() {
             ? tr("No submissions yet.\n\nDrop clips, messages (.eml, .mbox) or folders here,\nor write the "
                  "athlete's name above and add a clip.\n\nMail that is delivered to\n%1\ncomes in by itself.")
                   .arg(inbox())
-            : tr("Nothing here matches. Show “all”, choose “All athletes”, or clear what is looked for."));
+            : tr("Nothing matches. Show “all”, pick “All athletes”, or clear the search."));
   };
   for (auto* model : {static_cast<QAbstractItemModel*>(proxy_), static_cast<QAbstractItemModel*>(model_)})
     connect(model, &QAbstractItemModel::modelReset, this, refill);
@@ -318,7 +316,7 @@ QWidget* LibraryPage::buildTable() {
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &LibraryPage::showChosen);
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
     const auto n = selected().size();
-    if (n > 1) say(tr("%1 chosen: V, C, X and N act on all of them.").arg(n));
+    if (n > 1) say(tr("%1 selected: V, C, X and N act on all of them.").arg(n));
   });
   return table_;
 }
@@ -337,17 +335,23 @@ void LibraryPage::buildKeys() {
   };
   using K = QKeySequence;
   key(tr("Open for review"), {K(Qt::Key_Return), K(Qt::Key_Enter)}, [this] { open(table_->currentIndex()); });
-  key(tr("Needs better video: asks for a re-shoot"), {K(Qt::Key_V)}, [this] {
-    setState(SubmissionState::NeedsVideo, tr("The clip cannot be judged as it is."));
+  // A table takes Home and End sideways, along the row.
+  const auto row = [this](int to) {
+    if (proxy_->rowCount() > 0) table_->setCurrentIndex(proxy_->index(to, std::max(0, table_->currentIndex().column())));
+  };
+  key(tr("First row"), {K(Qt::Key_Home), K(Qt::CTRL | Qt::Key_Home)}, [row] { row(0); });
+  key(tr("Last row"), {K(Qt::Key_End), K(Qt::CTRL | Qt::Key_End)}, [this, row] { row(proxy_->rowCount() - 1); });
+  key(tr("Needs a new clip: asks for one"), {K(Qt::Key_V)}, [this] {
+    setState(SubmissionState::NeedsVideo, tr("The clip can't be judged as it is."));
     submission_->writeReshoot(false);
-    say(tr("A letter is ready on the right: Tab goes there, or go on with the next."));
+    say(tr("A letter is ready on the right: Tab goes there, or move on to the next."));
   });
   table_->actions().back()->setObjectName(QStringLiteral("reshootAction"));
-  key(tr("Later: carry over"), {K(Qt::Key_C)}, [this] { setState(SubmissionState::CarriedOver); });
+  key(tr("Later"), {K(Qt::Key_C)}, [this] { setState(SubmissionState::CarriedOver); });
   key(tr("Skip, with a reason"), {K(Qt::Key_X)}, [this] { skip(); });
   key(tr("New again"), {K(Qt::Key_N)}, [this] { setState(SubmissionState::New); });
   key(tr("Answer by letter"), {K(Qt::Key_A)}, [this] { submission_->writeAnswer(); });
-  key(tr("Delete: says first what goes"), {K(Qt::Key_Delete)}, [this] {
+  key(tr("Delete… (shows what goes first)"), {K(Qt::Key_Delete)}, [this] {
     side_->setCurrentWidget(submission_);
     submission_->askToDelete();
   });
@@ -375,11 +379,11 @@ void LibraryPage::buildKeys() {
   listed_ << pictures;
   everywhere(tr("Edit"), tr("Undo, letters in the outbox included"), K::Undo, [this] { undo_.undo(); });
   everywhere(tr("Edit"), tr("Redo"), K::Redo, [this] { undo_.redo(); });
-  everywhere(tr("File"), tr("Outbox"), K(Qt::CTRL | Qt::Key_O), [this] { emit outboxRequested(); });
-  auto* find = new QAction(tr("Find"), this);
-  find->setProperty("menu", tr("Edit"));
-  find->setShortcut(K::Find);  // shown among the keys; a shortcut of its own does it
-  listed_ << find;
+  everywhere(tr("Edit"), tr("Find"), K::Find, [this] {
+    auto* find = findChild<QLineEdit*>(QStringLiteral("find"));
+    find->setFocus(Qt::ShortcutFocusReason);
+    find->selectAll();
+  });
   const auto press = [this](const QString& text, const char* button) {
     auto* action = new QAction(text, this);
     action->setProperty("menu", tr("File"));
@@ -404,7 +408,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   connect(stop_background_, &QPushButton::clicked, this, [this] { emit backgroundWanted(background_stopped_); });
   auto* review = new QPushButton(tr("Review"));
   review->setObjectName(QStringLiteral("primary"));
-  review->setToolTip(tr("Open the chosen submission (Return)"));
+  review->setToolTip(tr("Open the selected clip (Return)"));
   connect(review, &QPushButton::clicked, this, [this] { open(table_->currentIndex()); });
   progress_ = new QProgressBar;
   progress_->setRange(0, 1000);
@@ -415,7 +419,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   connect(cancel_, &QPushButton::clicked, this, [this] {
     jobs_.cancel();
     imported_.clear();
-    say(tr("Stopped. Completed imports are kept."));
+    say(tr("Stopped. Completed imports are saved."));
     refresh();
   });
   connect(&jobs_, &JobRunner::started, this, [this](const QString& title) {
@@ -428,7 +432,7 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
     progress_->hide();
     cancel_->hide();
   });
-  auto* keys = words(tr("Return opens · V re-shoot · C later · X skip · A answer · Ctrl+Z undo · ? keys"), true);
+  auto* keys = words(tr("Return opens · V new clip · C later · X skip · A answer · Ctrl+Z undo · ? keys"), true);
   keys->setWordWrap(false);
   foot->addWidget(status_, 1);
   foot->addWidget(keys);
@@ -446,7 +450,7 @@ void LibraryPage::buildLayout() {
   column->setSpacing(8);
   if (!library_.readOnly().empty()) {
     auto* warning = words(QString::fromStdString(library_.readOnly()) +
-                          tr(" You can look at everything; nothing new is kept until that is mended."));
+                          tr(" You can look at everything, but nothing is saved until that's fixed."));
     warning->setObjectName(QStringLiteral("readOnly"));
     setTone(warning, "bad");
     column->addWidget(warning);
@@ -492,7 +496,7 @@ void LibraryPage::buildLayout() {
   connect(submission_, &SubmissionPanel::keysWanted, table_, qOverload<>(&QWidget::setFocus));
   connect(submission_, &SubmissionPanel::lookAgainRequested, this, &LibraryPage::somethingNew, Qt::QueuedConnection);
   connect(submission_, &SubmissionPanel::openReplyRequested, this, [this](const QString& folder) {
-    if (!QProcess::startDetached(QStringLiteral("xdg-open"), {folder})) say(tr("It lies in %1").arg(folder));
+    if (!QProcess::startDetached(QStringLiteral("xdg-open"), {folder})) say(tr("It's in %1").arg(folder));
   });
   connect(&undo_, &QUndoStack::indexChanged, this, &LibraryPage::countOutbox);
 }

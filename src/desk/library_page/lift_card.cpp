@@ -18,13 +18,13 @@ namespace {
 QString teller(library::ToldBy by) {
   switch (by) {
     case library::ToldBy::Nobody:
-      return LiftCard::tr("nobody said");
+      return LiftCard::tr("missing");
     case library::ToldBy::Words:
       return LiftCard::tr("from the message");
     case library::ToldBy::Film:
-      return LiftCard::tr("seen in the film");
+      return LiftCard::tr("seen in the clip");
     case library::ToldBy::Coach:
-      return LiftCard::tr("said by you");
+      return LiftCard::tr("set by you");
   }
   return {};
 }
@@ -68,7 +68,7 @@ LiftCard::LiftCard(const library::Submission& s, const std::optional<coaching::C
   auto* row = new QHBoxLayout;
   auto* lift_box = new QComboBox;
   lift_box->setObjectName(QStringLiteral("lift"));
-  lift_box->setToolTip(tr("Which lift the clip shows; you have the last word"));
+  lift_box->setToolTip(tr("Which lift this is; your call"));
   if (s.lift.empty()) lift_box->addItem(tr("which lift?"), QString());
   for (const auto& lift : lifts::allLifts()) lift_box->addItem(q(lift.title), q(lift.name));
   lift_box->setCurrentIndex(std::max(0, lift_box->findData(q(s.lift))));

@@ -56,7 +56,7 @@ LoadCard::LoadCard(library::Library& library, library::Submission submission, co
   count->setObjectName(QStringLiteral("countPlates"));
   count->setCheckable(true);
   count->setChecked(counting);
-  count->setToolTip(tr("Tap what is on the bar; it is held against the stated load"));
+  count->setToolTip(tr("Tap what's on the bar; it's compared with the stated load"));
   auto* counter = new PlateCounter(this);
   counter->setLoading(submission_.details.plates.value_or(coaching::Loading{}));
   counter->setVisible(counting);
@@ -97,7 +97,7 @@ bool LoadCard::save() {
 void LoadCard::refreshLines() {
   clearLayout(lines_);
   const auto about = coaching::aboutLoad(facts_);
-  if (!facts_.stated_kg && about.empty()) lines_->addWidget(words(tr("The load is unknown."), true));
+  if (!facts_.stated_kg && about.empty()) lines_->addWidget(words(tr("Load missing."), true));
   for (const auto& line : about) {
     auto* label =
         words((line.question ? QStringLiteral("? ") : QString()) + QString::fromStdString(line.text), !line.question);
@@ -115,7 +115,7 @@ void LoadCard::addSets(const coaching::ClipCheck& check, QVBoxLayout& column) {
       static_cast<std::size_t>(details.top_set.value_or(static_cast<int>(motion::topSet(spans, details.set_loads_kg))));
   auto* grid = new QGridLayout;
   grid->setVerticalSpacing(3);
-  column.addWidget(words(tr("%1 sets in this clip; the one that is marked is judged:").arg(check.sets.size()), true));
+  column.addWidget(words(tr("%1 sets in this clip; the marked one is reviewed:").arg(check.sets.size()), true));
   for (std::size_t k = 0; k < check.sets.size(); ++k) {
     const auto& set = check.sets[k];
     auto* mark = new QRadioButton(tr("Set %1 · %2 · %3 to %4")
@@ -123,7 +123,7 @@ void LoadCard::addSets(const coaching::ClipCheck& check, QVBoxLayout& column) {
                                       .arg(set.reps == 1 ? tr("1 rep") : tr("%1 reps").arg(set.reps))
                                       .arg(clock(set.from_s), clock(set.to_s)));
     mark->setObjectName(QStringLiteral("topSet_%1").arg(k));
-    mark->setToolTip(tr("Judge this set"));
+    mark->setToolTip(tr("Review this set"));
     mark->setChecked(k == top);
     connect(mark, &QRadioButton::clicked, this, [this, k] {
       submission_.details.top_set = static_cast<int>(k);

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/base/quantity.h"
 #include "core/coaching/finding.h"
 #include "desk/theme.h"
 #include "desk/widgets/chart.h"
@@ -26,14 +27,16 @@ LoadSpeedPlot::LoadSpeedPlot(const std::vector<coaching::LoadedSet>& sets,
   auto* plot = new QCustomPlot;
   styleChart(*plot);
   plot->setFixedHeight(kHeight);
-  plot->xAxis->setLabel(tr("load, kg"));
-  plot->yAxis->setLabel(tr("speed up, m/s"));
+  const bool pounds = displayUnits().mass == MassUnit::Pounds;
+  const double shown = pounds ? kPoundsPerKilogram : 1;  // of a kilogram
+  plot->xAxis->setLabel(pounds ? tr("load, lb") : tr("load, kg"));
+  plot->yAxis->setLabel(tr("bar speed, m/s"));
   column->addWidget(plot);
   const auto& c = colours();
   QVector<double> loads, speeds, sigmas;
   double heaviest = 0, lightest = 1e9, fastest = 0;
   for (const auto& s : sets) {
-    loads << s.load_kg;
+    loads << s.load_kg * shown;
     speeds << s.mps;
     sigmas << coaching::kSureSigmas * s.sigma_mps;
     heaviest = std::max(heaviest, s.load_kg);
@@ -46,21 +49,21 @@ LoadSpeedPlot::LoadSpeedPlot(const std::vector<coaching::LoadedSet>& sets,
     auto* band = new QCPItemRect(plot);
     band->topLeft->setTypeY(QCPItemPosition::ptAxisRectRatio);
     band->bottomRight->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    band->topLeft->setCoords(line->best_kg.low, 0);
-    band->bottomRight->setCoords(line->best_kg.high, 1);
+    band->topLeft->setCoords(line->best_kg.low * shown, 0);
+    band->bottomRight->setCoords(line->best_kg.high * shown, 1);
     band->setBrush(c.shallow);
     band->setPen(QPen(c.line, 1, Qt::DashLine));
     auto* name = new QCPItemText(plot);
     name->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    name->position->setCoords((line->best_kg.low + line->best_kg.high) / 2, 0.04);
+    name->position->setCoords((line->best_kg.low + line->best_kg.high) / 2 * shown, 0.04);
     name->setPositionAlignment(Qt::AlignHCenter | Qt::AlignTop);
-    name->setText(tr("a best"));
+    name->setText(tr("max"));
     name->setFont(chartFont(font()));
     name->setColor(c.ink);
     auto* graph = plot->addGraph();
     graph->setPen(QPen(c.ink, 1.4));
     const double to = (line->best_kg.low + line->best_kg.high) / 2;
-    graph->setData({lightest, to}, {line->speedAt(lightest), line->speedAt(to)});
+    graph->setData({lightest * shown, to * shown}, {line->speedAt(lightest), line->speedAt(to)});
   }
   auto* dots = plot->addGraph();
   dots->setLineStyle(QCPGraph::lsNone);
@@ -71,7 +74,7 @@ LoadSpeedPlot::LoadSpeedPlot(const std::vector<coaching::LoadedSet>& sets,
   errors->setPen(QPen(c.faint, 1));
   errors->setData(sigmas);
   const double room = std::max(5.0, 0.08 * (heaviest - lightest));
-  plot->xAxis->setRange(lightest - room, heaviest + room);
+  plot->xAxis->setRange((lightest - room) * shown, (heaviest + room) * shown);
   plot->yAxis->setRange(0, 1.15 * fastest);
 }
 

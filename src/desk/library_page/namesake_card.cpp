@@ -43,12 +43,12 @@ NamesakeCard::NamesakeCard(library::Library& library, library::Athlete athlete, 
                               : tr("There is another %1 in your list, who writes from %2. Is this the same person?")
                                     .arg(q(other_.name), addresses.join(QStringLiteral(", ")))));
   auto* row = new QHBoxLayout;
-  auto* same = new QPushButton(tr("Same person: put them together"));
+  auto* same = new QPushButton(tr("Same person: merge"));
   same->setObjectName(QStringLiteral("merge"));
   same->setToolTip(tr("Clips, messages and cues of both become one athlete's. This cannot be undone."));
   connect(same, &QPushButton::clicked, this, &NamesakeCard::putTogether);
   auto* apart = new QPushButton(tr("Someone else"));
-  apart->setToolTip(tr("Both stay as they are; this is not asked again."));
+  apart->setToolTip(tr("Both stay as they are. You won't be asked again."));
   apart->setObjectName(QStringLiteral("tellApart"));
   connect(apart, &QPushButton::clicked, this, &NamesakeCard::tellApart);
   row->addWidget(same);

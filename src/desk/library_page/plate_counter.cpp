@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
 #include "desk/library_page/plate_counter.h"
 
 #include <QCheckBox>
@@ -126,7 +127,7 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
   column->addLayout(top);
   near_ = new SleeveView(QStringLiteral("nearSleeve"));
   far_ = new SleeveView(QStringLiteral("farSleeve"));
-  far_differs_ = new QCheckBox(tr("the far side is seen, and counted by itself"));
+  far_differs_ = new QCheckBox(tr("the far side shows: count it separately"));
   far_differs_->setObjectName(QStringLiteral("farSide"));
   column->addWidget(near_);
   column->addWidget(far_differs_);
@@ -140,7 +141,7 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
     auto* button = new QPushButton(nameOf(k));
     button->setObjectName(QStringLiteral("plate_%1").arg(k));
     button->setProperty("small", true);
-    button->setToolTip(tr("Put a plate of %1 on").arg(nameOf(k)));
+    button->setToolTip(tr("Add a %1 plate").arg(nameOf(k)));
     connect(button, &QPushButton::clicked, this, [this, k] { add(k); });
     const bool pounds = k >= kKiloKinds;
     const int place = offered[pounds ? 1 : 0]++;
@@ -151,7 +152,7 @@ PlateCounter::PlateCounter(QWidget* parent) : QFrame(parent) {
   total_->setObjectName(QStringLiteral("counted"));
   take_ = new QPushButton(tr("Use this load"));
   take_->setObjectName(QStringLiteral("takeLoad"));
-  take_->setToolTip(tr("What was counted becomes the load of this submission"));
+  take_->setToolTip(tr("Use the counted load for this clip"));
   column->addWidget(total_);
   column->addWidget(take_, 0, Qt::AlignLeft);
   connect(near_, &SleeveView::plateClicked, this, [this](int k) { remove(false, k); });
@@ -220,8 +221,8 @@ void PlateCounter::refresh() {
   near_->setActive(!on_far_ || !loading_.far);
   far_->setActive(on_far_ && loading_.far);
   const double total = coaching::totalKilos(loading_);
-  total_->setText(loading_.empty() ? tr("The empty bar: %1").arg(QString::fromStdString(coaching::bothUnits(total)))
-                                   : QString::fromStdString(coaching::bothUnits(total)));
+  total_->setText(loading_.empty() ? tr("The empty bar: %1").arg(QString::fromStdString(massText(total)))
+                                   : QString::fromStdString(massText(total)));
   refreshing_ = false;
 }
 

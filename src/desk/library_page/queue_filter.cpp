@@ -12,6 +12,7 @@ using library::SubmissionState;
 bool shows(QueueFilter::Show show, SubmissionState state) {
   switch (show) {
     case QueueFilter::Show::All:
+    case QueueFilter::Show::Pain:
       return true;
     case QueueFilter::Show::Open:
       return state != SubmissionState::Returned && state != SubmissionState::Skipped;
@@ -69,6 +70,7 @@ bool QueueFilter::filterAcceptsRow(int row, const QModelIndex& parent) const {
   const QModelIndex index = sourceModel()->index(row, 0, parent);
   if (athlete_ && index.data(SubmissionsModel::AthleteRole).toLongLong() != *athlete_) return false;
   if (!shows(show_, static_cast<SubmissionState>(index.data(SubmissionsModel::StateRole).toInt()))) return false;
+  if (show_ == Show::Pain && !index.data(SubmissionsModel::PainRole).toBool()) return false;
   return words_.isEmpty() || index.data(SubmissionsModel::WordsRole).toString().contains(words_, Qt::CaseInsensitive);
 }
 
@@ -92,6 +94,8 @@ bool QueueFilter::lessThan(const QModelIndex& left, const QModelIndex& right) co
     if (a != b) return a.isEmpty() || b.isEmpty() ? b.isEmpty() : a < b;
   }
   if (order_ == Order::Today) {
+    const bool sore = left.data(SubmissionsModel::PainRole).toBool();
+    if (sore != right.data(SubmissionsModel::PainRole).toBool()) return sore;
     const bool a = left.data(SubmissionsModel::DueNowRole).toBool(),
                b = right.data(SubmissionsModel::DueNowRole).toBool();
     if (a != b) return a;

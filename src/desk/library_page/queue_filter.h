@@ -11,9 +11,9 @@ class QueueFilter : public QSortFilterProxyModel {
   Q_OBJECT
 
  public:
-  enum class Show { Open, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
+  enum class Show { Open, Pain, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
   // Draw: a shuffled by a seed that is shown, so that nobody can say it was not.
-  // Today: who has a follow-up due on top, then the newest.
+  // Today: who is sore on top, then who has a follow-up due, then the newest.
   enum class Order { Today, Newest, Oldest, Meet, Due, Draw };
 
   explicit QueueFilter(QObject* parent = nullptr);

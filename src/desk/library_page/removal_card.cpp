@@ -23,12 +23,12 @@ RemovalCard::RemovalCard(library::Library& library, const QString& title, librar
     label->setObjectName(QStringLiteral("goes"));
     column->addWidget(label);
   }
-  column->addWidget(words(tr("It cannot be undone. Backups you made elsewhere still hold it."), true));
+  column->addWidget(words(tr("This can't be undone. Backups you made elsewhere still have it."), true));
   auto* row = new QHBoxLayout;
-  auto* keep = new QPushButton(tr("Keep it"));
+  auto* keep = new QPushButton(tr("Cancel"));
   keep->setObjectName(QStringLiteral("keepIt"));
   connect(keep, &QPushButton::clicked, this, &QWidget::hide);
-  auto* go = new QPushButton(tr("Delete for good"));
+  auto* go = new QPushButton(tr("Delete permanently"));
   go->setObjectName(QStringLiteral("deleteForGood"));
   connect(go, &QPushButton::clicked, this, [this, &library, removal = std::move(removal)] {
     auto done = library.remove(removal);

@@ -92,7 +92,7 @@ void SubmissionPanel::rebuild() {
     if (auto s = library_.submission(*id_)) submission_ = *s;
   if (!submission_) {
     column_->addWidget(
-        words(tr("Select a submission to see the message, what the clip can show and what's missing."), true));
+        words(tr("Select a row to see the message, what the clip can show and what's missing."), true));
     return;
   }
   if (auto a = library_.athlete(submission_->athlete)) athlete_ = *a;
@@ -104,6 +104,7 @@ void SubmissionPanel::rebuild() {
   addNamesakes();
   addCare();
   if (submission_->kind == library::SubmissionKind::Clip) addLift();
+  addUnit();
   addFields();
   if (submission_->kind == library::SubmissionKind::Clip) {
     addLoad();
@@ -167,7 +168,7 @@ void SubmissionPanel::addFailure() {
   if (submission_->reason.empty()) column_->addWidget(toned(q(check_->failed), "warn"));
   auto* again = new QPushButton(tr("Try this clip again"));
   again->setObjectName(QStringLiteral("tryAgain"));
-  again->setToolTip(tr("It is not tried again by itself"));
+  again->setToolTip(tr("It isn't tried again on its own"));
   connect(again, &QPushButton::clicked, this, [this] {
     if (auto gone = library_.forgetCheck(submission_->clip_hash); !gone) return emit said(q(gone.error().sentence()));
     emit changed();
@@ -246,8 +247,8 @@ std::vector<library::MessageField> SubmissionPanel::fields() const {
 
 void SubmissionPanel::addCare() {
   if (!athlete_) return;
-  const auto care = exchange::careFor(athlete_->profile, fields(), submission_->received_on);
-  for (const auto& sentence : exchange::careForCoach(care)) {
+  const auto care = exchange::careFor(library_, *athlete_, *submission_).value_or(exchange::Care{});
+  for (const auto& sentence : exchange::careForCoach(care, firstName())) {
     auto* label = toned(q(sentence), "bad");
     label->setObjectName(QStringLiteral("care"));
     column_->addWidget(label);
@@ -274,16 +275,16 @@ void SubmissionPanel::addCheck() {
   if (submission_->clip_hash.empty()) return;
   column_->addWidget(heading(tr("What this clip can show")));
   if (!check_) {
-    column_->addWidget(words(tr("Not analysed yet; it is done in the background."), true));
+    column_->addWidget(words(tr("Not analyzed yet; runs in the background."), true));
     return;
   }
   if (!check_->failed.empty()) return;  // the reason stands above
   // Nothing green, and one honest sentence, where the lift cannot be measured; the card above says it.
   if (!exchange::liftOf(*submission_, &*check_).judge) {
-    column_->addWidget(words(tr("Open it to watch it, and write back with Answer."), true));
+    column_->addWidget(words(tr("Open it to watch, and write back with Answer."), true));
     return;
   }
-  QString facts = tr("Seen from: %1").arg(q(check_->view));
+  QString facts = tr("Angle: %1").arg(q(check_->view));
   if (check_->reps > 0) facts += check_->reps == 1 ? tr(" · 1 rep") : tr(" · %1 reps").arg(check_->reps);
   if (check_->sets.size() > 1) facts += tr(" in %1 sets").arg(check_->sets.size());
   if (check_->misses > 0) facts += tr(" · %1 missed").arg(check_->misses);
@@ -294,7 +295,7 @@ void SubmissionPanel::addCheck() {
     const int reps = QString::fromStdString(said->value).toInt();
     if (reps > 0 && check_->reps > 0 && reps != check_->reps) {
       auto* differ = toned(
-          tr("The message says %1 reps, the clip shows %2: is it all of the set?").arg(reps).arg(check_->reps), "warn");
+          tr("The message says %1 reps, the clip shows %2. Is it the whole set?").arg(reps).arg(check_->reps), "warn");
       differ->setObjectName(QStringLiteral("repsDiffer"));
       column_->addWidget(differ);
     }
@@ -318,7 +319,7 @@ void SubmissionPanel::addCheck() {
   if (check_->slow_factor && submission_->slow_factor == 1) {
     auto* slow = new QPushButton(tr("Treat as %1× slow motion").arg(*check_->slow_factor));
     slow->setObjectName(QStringLiteral("takeSlow"));
-    slow->setToolTip(tr("Converts times and speeds to real time; nothing changes until you press it"));
+    slow->setToolTip(tr("Converts times and speeds to real time. Nothing changes until you press it"));
     connect(slow, &QPushButton::clicked, this, [this] {
       auto kept = library_.edit(submission_->id,
                                 [slow = *check_->slow_factor](library::Submission& row) { row.slow_factor = slow; });
@@ -349,7 +350,7 @@ void SubmissionPanel::addPair() {
     const auto shift = alignedWith(s);
     auto* pair = new QPushButton(tr("Same set as %1, from the %2?").arg(q(s.clip_name), q(*view)));
     pair->setObjectName(QStringLiteral("pair"));
-    pair->setToolTip(tr("Links the clips as one set seen from several sides, in one time"));
+    pair->setToolTip(tr("Links the clips as one set from several angles"));
     connect(pair, &QPushButton::clicked, this, [this, id = s.id, shift] {
       changeSet(library_.joinSet(submission_->id, id, shift ? std::optional(shift->offset_s) : std::nullopt));
     });
@@ -358,7 +359,7 @@ void SubmissionPanel::addPair() {
     auto* likeness =
         words(shift->likeness >= tracing::kSameSet
                   ? tr("They move alike (%1 of 1): probably the same set.").arg(shift->likeness, 0, 'f', 2)
-                  : tr("They do not move alike (%1 of 1): probably not the same set.").arg(shift->likeness, 0, 'f', 2),
+                  : tr("They don't move alike (%1 of 1): probably not the same set.").arg(shift->likeness, 0, 'f', 2),
               true);
     likeness->setObjectName(QStringLiteral("likeness"));
     column_->addWidget(likeness);
@@ -368,13 +369,13 @@ void SubmissionPanel::addPair() {
 void SubmissionPanel::addFilmOfSet(const library::SetFilm& film) {
   QString line = tr("The same set as %1.").arg(q(film.film.clip_name));
   if (const double shift = film.offset_s; shift != 0)
-    line += (shift < 0 ? tr(" The same moment is %1 s earlier there; the review desk shows both (O).")
-                       : tr(" The same moment is %1 s later there; the review desk shows both (O)."))
+    line += (shift < 0 ? tr(" The same moment is %1 s earlier there; O shows both in the review.")
+                       : tr(" The same moment is %1 s later there; O shows both in the review."))
                 .arg(std::abs(shift), 0, 'f', 2);
   column_->addWidget(words(line));
-  auto* part = new QPushButton(tr("It is not the same set"));
+  auto* part = new QPushButton(tr("Not the same set"));
   part->setObjectName(QStringLiteral("unpair"));
-  part->setToolTip(tr("Takes that clip out of the set; it stands alone again"));
+  part->setToolTip(tr("Takes that clip out of the set"));
   connect(part, &QPushButton::clicked, this, [this, id = film.film.id] { changeSet(library_.leaveSet(id)); });
   column_->addWidget(part, 0, Qt::AlignLeft);
 }

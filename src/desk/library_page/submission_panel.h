@@ -16,7 +16,7 @@ namespace jib::desk {
 
 class LetterBox;
 
-// The submission chosen in the queue, before it is opened: what the athlete wrote and what was read from it, what the
+// The submission chosen in the queue, before it is opened: message and what was read from it, what the
 // clip carries, and words ready for what is missing.
 class SubmissionPanel : public QScrollArea {
   Q_OBJECT
@@ -55,6 +55,7 @@ class SubmissionPanel : public QScrollArea {
   QString lastContact();
   void addNamesakes();
   void addCare();
+  void addUnit();
   void addFields();
   void addReadFields();
   void addUnknownFields();

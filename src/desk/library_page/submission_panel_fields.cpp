@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The submission panel's fields: what was read from the message, confirmed or put right, and what nobody has said.
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QToolButton>
 
 #include "core/base/quantity.h"
+#include "core/exchange/intake/athlete_unit.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/letters/letters.h"
 #include "core/exchange/mail/field_reader.h"
@@ -28,9 +30,6 @@ constexpr Field kWanted[] = {Field::Load_kg, Field::Best_kg, Field::Reps, Field:
 constexpr Field kTypedIn[] = {Field::Load_kg, Field::Sets,        Field::Reps,      Field::Effort,
                               Field::Best_kg, Field::BodyMass_kg, Field::Height_cm, Field::Age};
 
-bool isMass(Field f) {
-  return f == Field::Load_kg || f == Field::Best_kg || f == Field::BodyMass_kg;
-}
 bool isLength(Field f) {
   return f == Field::Height_cm;
 }
@@ -50,28 +49,34 @@ QString titleFor(const std::string& name) {
 std::optional<std::string> understood(const std::string& field, const QString& typed) {
   const std::string text = typed.trimmed().toStdString();
   const auto f = fieldCalled(field);
-  if (!f || (!isMass(*f) && !isLength(*f))) return text;
-  const auto number = isMass(*f) ? kilogramsFrom(text) : centimetresFrom(text);
+  if (!f || (!exchange::isMass(*f) && !isLength(*f))) return text;
+  const auto number = exchange::isMass(*f) ? kilogramsFrom(text, displayUnits().mass)
+                                           : centimetresFrom(text, displayUnits().length);
   if (!number) return std::nullopt;
-  return QString::number(*number, 'g', 5).toStdString();
+  return QString::number(*number, 'g', 6).toStdString();
 }
 
 QString notUnderstood(const std::string& field, const QString& typed) {
   const auto f = fieldCalled(field);
-  return f && isLength(*f)
-             ? SubmissionPanel::tr("“%1” is not a height: type it as 178 cm, 70 in or 5'10.").arg(typed.trimmed())
-             : SubmissionPanel::tr("“%1” is not a weight: type it as 102.5 kg or 225 lb.").arg(typed.trimmed());
+  return f && isLength(*f) ? SubmissionPanel::tr("“%1” is not a height. Type 178 cm, 70 in or 5'10.").arg(typed.trimmed())
+                           : SubmissionPanel::tr("“%1” is not a weight. Type 102.5 kg or 225 lb.").arg(typed.trimmed());
 }
 
-// " · 220 lb", " · 5 ft 10 in"
-QString inOtherUnits(const library::MessageField& kept) {
+// A reading as the coach reads it; one whose unit nobody knows stands as it was typed.
+QString asRead(const library::MessageField& kept) {
   const auto f = fieldCalled(kept.field);
-  if (f && isMass(*f))
-    if (const auto kg = kilogramsFrom(kept.value))
-      return SubmissionPanel::tr(" · %1 lb").arg(*kg * kPoundsPerKilogram, 0, 'f', 0);
+  if (f && exchange::isMass(*f)) {
+    if (!kept.sure && !kept.confirmed && !kept.said.empty()) return q(kept.said) + QStringLiteral(" ?");
+    if (const auto kg = numberFrom(kept.value)) return q(massText(*kg));
+  }
   if (f && isLength(*f))
-    if (const auto cm = centimetresFrom(kept.value)) return QStringLiteral(" · ") + q(feetAndInches(*cm));
-  return {};
+    if (const auto cm = numberFrom(kept.value)) return q(heightText(*cm));
+  return q(kept.value);
+}
+
+// Whether its unit must be said before it can be taken.
+bool waitsForUnit(const library::MessageField& f) {
+  return !f.sure && !f.confirmed && !f.said.empty();
 }
 
 }  // namespace
@@ -79,6 +84,41 @@ QString inOtherUnits(const library::MessageField& kept) {
 void SubmissionPanel::addFields() {
   if (message_ && !message_->fields.empty()) addReadFields();
   if (submission_->kind == library::SubmissionKind::Clip) addUnknownFields();
+}
+
+// Bare numbers: "185" is a warm-up in one country and a max in another. Asked once for each athlete.
+void SubmissionPanel::addUnit() {
+  if (!athlete_ || athlete_->profile.unit) return;
+  const auto messages = library_.messages(athlete_->id);
+  if (!messages) return;
+  const auto open = exchange::openNumbers(*athlete_, *messages);
+  if (!open) return;
+  QStringList numbers;
+  for (const std::string& number : open->said)
+    if (numbers.size() < 4) numbers << q(number);
+  auto* box = new QWidget;
+  auto* row = new QHBoxLayout(box);
+  row->setContentsMargins(0, 0, 0, 0);
+  auto* ask = words(tr("%1: kg or lb?").arg(numbers.join(QStringLiteral(", "))));
+  ask->setObjectName(QStringLiteral("unitQuestion"));
+  setTone(ask, "warn");
+  row->addWidget(ask, 1);
+  const auto button = [&](const QString& text, MassUnit unit) {
+    auto* pick = new QPushButton(open->guess == unit ? tr("%1 (likely)").arg(text) : text);
+    pick->setProperty("narrow", true);
+    pick->setObjectName(QStringLiteral("unit_") + text);
+    pick->setToolTip(tr("%1 counts in %2 from now on. Change it on the Athlete tab.").arg(q(firstName()), text));
+    connect(pick, &QPushButton::clicked, this, [this, unit] {
+      const auto kept = exchange::setAthleteUnit(library_, athlete_->id, unit);
+      if (!kept) return emit said(q(kept.error().sentence()));
+      emit changed();
+      rebuild();
+    });
+    row->addWidget(pick);
+  };
+  button(QStringLiteral("kg"), MassUnit::Kilograms);
+  button(QStringLiteral("lb"), MassUnit::Pounds);
+  column_->addWidget(box);
 }
 
 void SubmissionPanel::addReadFields() {
@@ -90,13 +130,16 @@ void SubmissionPanel::addReadFields() {
   int row = 0;
   for (std::size_t i = 0; i < message_->fields.size(); ++i) {
     const auto& f = message_->fields[i];
-    auto* value = new QLineEdit(q(f.value));
+    auto* value = new QLineEdit(asRead(f));
+    value->setCursorPosition(0);
     value->setObjectName(QStringLiteral("field_") + q(f.field));
     value->setToolTip(f.words.empty() ? tr("Typed in by you") : tr("From the words: %1").arg(q(f.words)));
     auto* ok = new QToolButton;
     ok->setObjectName(QStringLiteral("confirm_") + q(f.field));
+    const bool question = f.field == exchange::nameOf(Field::Question);
     ok->setText(f.confirmed ? QStringLiteral("✓") : QStringLiteral("?"));
-    ok->setToolTip(f.confirmed ? tr("Confirmed by you")
+    ok->setToolTip(f.confirmed ? (question ? tr("Answered") : tr("Confirmed by you"))
+                   : question  ? tr("Answered? Tick it off")
                                : tr("Looks right? Confirm it (or change it and press Return)"));
     connect(ok, &QToolButton::clicked, this, [this, i, value] { confirm(i, value->text()); });
     connect(value, &QLineEdit::returnPressed, this, [this, i, value] { confirm(i, value->text()); });
@@ -107,10 +150,9 @@ void SubmissionPanel::addReadFields() {
     const bool sentence = f.words == f.value;
     grid->addWidget(value, row, 1, 1, sentence ? 2 : 1);
     if (!sentence) {
-      fixTextWidth(value, 86);
+      fixTextWidth(value, 104);
       auto* from = words(
-          (f.words.empty() ? tr("typed in") : QStringLiteral("“%1”").arg(q(f.words).simplified())) + inOtherUnits(f),
-          true);
+          f.words.empty() ? tr("typed in") : QStringLiteral("“%1”").arg(q(f.words).simplified()), true);
       grid->addWidget(from, row, 2);
     }
     grid->addWidget(ok, row, 3);
@@ -121,9 +163,9 @@ void SubmissionPanel::addReadFields() {
   const bool any_open = std::any_of(message_->fields.begin(), message_->fields.end(),
                                     [](const library::MessageField& f) { return !f.confirmed; });
   if (message_->fields.size() > 1 && any_open) {
-    auto* all = new QPushButton(tr("All right as read"));
+    auto* all = new QPushButton(tr("Looks right"));
     all->setObjectName(QStringLiteral("confirmAll"));
-    all->setToolTip(tr("Confirms every field that is not confirmed yet"));
+    all->setToolTip(tr("Confirms everything read that is not confirmed yet"));
     connect(all, &QPushButton::clicked, this, &SubmissionPanel::confirmAll);
     column_->addWidget(all, 0, Qt::AlignLeft);
   }
@@ -146,7 +188,7 @@ void SubmissionPanel::addUnknownFields() {
     if (!unknown(f)) continue;
     auto* value = new QLineEdit;
     value->setObjectName(QStringLiteral("unknown_") + q(exchange::nameOf(f)));
-    value->setPlaceholderText(isMass(f) ? tr("kg or lb") : isLength(f) ? tr("cm, or 5'10") : tr("not said"));
+    value->setPlaceholderText(exchange::isMass(f) ? tr("kg or lb") : isLength(f) ? tr("cm or 5'10") : QString());
     value->setToolTip(tr("Type it and press Return"));
     fixTextWidth(value, 86);
     connect(value, &QLineEdit::returnPressed, this, [this, f, value] { typeIn(f, value->text()); });
@@ -158,7 +200,7 @@ void SubmissionPanel::addUnknownFields() {
   }
   grid->setColumnStretch(1, 1);
   if (row > 0) {
-    column_->addWidget(heading(tr("Not said")));
+    column_->addWidget(heading(tr("Missing")));
     column_->addWidget(box);
   } else {
     delete box;
@@ -192,7 +234,8 @@ void SubmissionPanel::confirmAll() {
   const auto kept = library_.editFields(message_->id, [&](auto& fields) {
     anew.clear();
     for (auto& f : fields) {
-      if (std::exchange(f.confirmed, true)) continue;
+      const bool question = f.field == exchange::nameOf(Field::Question);  // ticked off when it is answered
+      if (question || waitsForUnit(f) || std::exchange(f.confirmed, true)) continue;
       anew.push_back(f);
     }
   });
@@ -204,11 +247,14 @@ void SubmissionPanel::confirmAll() {
 
 void SubmissionPanel::confirm(std::size_t field, const QString& typed) {
   const library::MessageField read = message_->fields[field];
-  const auto value = understood(read.field, typed);
+  const bool as_read = typed == asRead(read);
+  if (as_read && waitsForUnit(read)) return emit said(tr("%1: kg or lb? Pick one above, or type the unit.").arg(q(read.said)));
+  const auto value = as_read ? std::optional(read.value) : understood(read.field, typed);
   if (!value) return emit said(notUnderstood(read.field, typed));
   library::MessageField told = read;
   told.value = *value;
   told.confirmed = true;
+  told.sure = true;
   const auto kept = library_.editFields(message_->id, [&](auto& fields) {
     const auto it = std::find(fields.begin(), fields.end(), read);
     if (it == fields.end())
@@ -261,7 +307,10 @@ bool tellsOfAthlete(const library::MessageField& f, double number, const library
 }
 
 void tellSubmission(const library::MessageField& f, double number, library::Submission& s) {
-  if (f.field == exchange::nameOf(Field::Load_kg)) s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
+  if (f.field == exchange::nameOf(Field::Load_kg)) {
+    s.load_kg = number > 0 ? std::optional(number) : std::nullopt;
+    s.details.load_said.clear();
+  }
   if (f.field == exchange::nameOf(Field::Sets) && number >= 1) s.details.sets_said = static_cast<int>(number);
   if (f.field == exchange::nameOf(Field::Reps) && number >= 1) s.details.reps_said = static_cast<int>(number);
   if (f.field == exchange::nameOf(Field::Effort) && number > 0) s.details.effort_said = number;
@@ -284,7 +333,7 @@ void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
   std::replace(plain.begin(), plain.end(), ',', '.');
   const double number = numberFrom(plain).value_or(0);
   if (f.field == exchange::nameOf(Field::Best_kg) && !lifts::liftNamed(submission_->lift))
-    return emit said(tr("Say which lift it is first: a best belongs to a lift."));
+    return emit said(tr("Say which lift it is first: a max belongs to a lift."));
   const library::Submission now = *submission_;
   if (library::Athlete trial = *athlete_; tellsOfAthlete(f, number, now, trial)) {
     auto kept = library_.edit(athlete_->id, [&](library::Athlete& a) { tellsOfAthlete(f, number, now, a); });

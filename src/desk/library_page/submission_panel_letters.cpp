@@ -52,21 +52,21 @@ void SubmissionPanel::addSent() {
   bool any = false;
   for (const auto& o : *all) {
     if (o.submission != submission_->id || o.state == library::OutgoingState::TakenBack) continue;
-    if (!any) column_->addWidget(heading(tr("Written back")));
+    if (!any) column_->addWidget(heading(tr("Sent to them")));
     any = true;
     auto* line =
         words(tr("%1 · %2 · %3")
                   .arg(q(library::spoken(o.made_on)), q(o.subject),
-                       o.state == library::OutgoingState::Waiting ? tr("waits in the outbox") : tr("handed over")));
+                       o.state == library::OutgoingState::Waiting ? tr("ready in the outbox") : tr("opened in mail app")));
     line->setObjectName(QStringLiteral("written"));
     column_->addWidget(line);
   }
   const auto replies = library_.folder() / "replies" / std::to_string(submission_->id.number);
   std::error_code error;
   if (!std::filesystem::exists(replies, error)) return;
-  auto* open = new QPushButton(tr("Show what was returned"));
+  auto* open = new QPushButton(tr("Show what was sent"));
   open->setObjectName(QStringLiteral("showReturned"));
-  open->setToolTip(tr("Film, report and stills of the reply, in their folder"));
+  open->setToolTip(tr("Clip, page and stills of the reply, in their folder"));
   connect(open, &QPushButton::clicked, this, [this, replies] { emit openReplyRequested(q(replies.string())); });
   column_->addWidget(open, 0, Qt::AlignLeft);
 }
@@ -109,7 +109,7 @@ void SubmissionPanel::send(const exchange::Dispatch& letter) {
     undo_.push(new ChangeSubmission(library_, tr("answered"), *submission_, to, told));
   }
   undo_.endMacro();
-  if (sent) emit said(tr("In the outbox. It leaves when you hand it over there; Ctrl+Z takes it back."));
+  if (sent) emit said(tr("In the outbox. Send it from there; Ctrl+Z undoes it."));
 }
 
 QString SubmissionPanel::address() const {
@@ -210,8 +210,8 @@ void SubmissionPanel::addLetters() {
     column_->addWidget(box);
     return;
   }
-  button(0, 1, tr("Ask for a re-shoot…"), "reshoot", [this] { writeReshoot(); });
-  button(1, 1, tr("Acknowledge…"), "receipt", [this] {
+  button(0, 1, tr("Ask for a new clip…"), "reshoot", [this] { writeReshoot(); });
+  button(1, 1, tr("Got it…"), "receipt", [this] {
     letter_->write(letterOf(letters().receipt(firstName())));
     ensureWidgetVisible(letter_);
   });

@@ -3,7 +3,7 @@
 
 #include <QFont>
 
-#include "core/base/display_units.h"
+#include "core/base/quantity.h"
 #include "core/coaching/clip_check.h"
 #include "core/coaching/loading.h"
 #include "core/exchange/intake/prepare.h"
@@ -47,30 +47,30 @@ QString stateText(SubmissionState state) {
 QString rowStateText(const library::Submission& s) {
   if (s.kind == library::SubmissionKind::Clip) return stateText(s.state);
   if (s.state == SubmissionState::New)
-    return s.kind == library::SubmissionKind::Question ? SubmissionsModel::tr("● A question")
-                                                       : SubmissionsModel::tr("● A note");
+    return s.kind == library::SubmissionKind::Question ? SubmissionsModel::tr("● Question")
+                                                       : SubmissionsModel::tr("● Message");
   if (s.state == SubmissionState::Returned) return SubmissionsModel::tr("○ Answered");
   if (s.state == SubmissionState::Skipped) return SubmissionsModel::tr("– Read");
   return stateText(s.state);
 }
 
-QString loadText(std::optional<double> load_kg) {
-  if (!load_kg) return SubmissionsModel::tr("unknown");
-  const QString kilos = SubmissionsModel::tr("%1 kg").arg(*load_kg);
-  const QString pounds = SubmissionsModel::tr("%1 lb").arg(*load_kg * kPoundsPerKilogram, 0, 'f', 0);
-  const bool pounds_first = displayUnits().mass == MassUnit::Pounds;
-  return QStringLiteral("%1 · %2").arg(pounds_first ? pounds : kilos, pounds_first ? kilos : pounds);
+QString loadText(const library::Submission& s) {
+  if (!s.details.load_said.empty()) return SubmissionsModel::tr("%1 ?").arg(q(s.details.load_said));
+  return s.load_kg ? q(massText(*s.load_kg)) : QStringLiteral("–");
 }
 
 void SubmissionsModel::set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
                            const std::map<std::string, std::string>& checks, const std::string& today_iso,
-                           const std::map<std::int64_t, std::string>& due_on) {
+                           const std::map<std::int64_t, std::string>& due_on,
+                           const std::map<std::int64_t, std::string>& pain) {
   beginResetModel();
   submissions_ = std::move(submissions);
   // Read once here and not at every stroke of paint.
   clips_.clear();
   for (const auto& s : submissions_) clips_.push_back(clipText(s, checks));
   today_ = today_iso;
+  pain_.clear();
+  for (const auto& [id, words] : pain) pain_[id] = q(words);
   who_.clear();
   for (const auto& a : athletes) {
     const auto due = due_on.find(a.id.number);
@@ -110,15 +110,15 @@ const SubmissionsModel::Who& SubmissionsModel::who(const library::Submission& s)
 
 // From where it was filmed, and how much of what a coach asks it carries.
 QString SubmissionsModel::clipText(const library::Submission& s, const std::map<std::string, std::string>& checks) {
-  if (s.clip_hash.empty()) return s.kind == library::SubmissionKind::Clip ? tr("no film yet") : tr("words only");
+  if (s.clip_hash.empty()) return s.kind == library::SubmissionKind::Clip ? tr("no clip yet") : tr("message");
   const auto json = checks.find(s.clip_hash);
-  if (json == checks.end()) return s.state == SubmissionState::Returned ? QString() : tr("not analysed yet");
+  if (json == checks.end()) return s.state == SubmissionState::Returned ? QString() : tr("not analyzed yet");
   const auto check = coaching::checkFromJson(json->second);
   if (!check) return {};
-  if (!check->failed.empty()) return tr("▲ cannot be used");
+  if (!check->failed.empty()) return tr("▲ can't be used");
   const auto lift = exchange::liftOf(s, &*check);
   if (!lift.question.empty()) return tr("▲ which lift?");
-  if (!lift.judge) return tr("– watch only");
+  if (!lift.judge) return tr("– by eye only");
   const auto* depth = check->claim("depth");
   const QString mark = check->troubles.empty()                    ? QStringLiteral("✓ ")
                        : depth && depth->can == coaching::Can::No ? QStringLiteral("▲ ")
@@ -147,6 +147,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return who(s).due_on;
     case DueNowRole:
       return dueNow(s);
+    case PainRole:
+      return pain_.count(s.id.number) > 0;
     case MessageRole:
       return s.message_id ? QVariant::fromValue<qlonglong>(s.message_id->number) : QVariant();
     case Qt::DecorationRole:
@@ -158,6 +160,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return QString(who(s).name + QLatin1Char(' ') + q(s.lift) + QLatin1Char(' ') + q(s.variant) + QLatin1Char(' ') +
                      q(s.message));
     case Qt::ToolTipRole:
+      if (const auto sore = pain_.find(s.id.number); sore != pain_.end())
+        return tr("Pain: %1").arg(sore->second) + QStringLiteral("\n") + q(s.message);
       return s.reason.empty() ? q(s.message) : q(s.reason) + QStringLiteral("\n") + q(s.message);
     case Qt::FontRole: {
       QFont font;
@@ -166,6 +170,7 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
     }
     case Qt::ForegroundRole:
       if (s.state == SubmissionState::Returned || s.state == SubmissionState::Skipped) return colours().faint;
+      if (index.column() == State && pain_.count(s.id.number) > 0) return colours().bad;
       return index.column() == State && s.state == SubmissionState::NeedsVideo ? QVariant(colours().warn) : QVariant();
     case Qt::DisplayRole:
       break;
@@ -189,13 +194,13 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
     case Lift:
       return liftText(s);
     case Load:
-      return s.kind == library::SubmissionKind::Clip ? loadText(s.load_kg) : QString();
+      return s.kind == library::SubmissionKind::Clip ? loadText(s) : QString();
     case Clip:
       return clips_[static_cast<std::size_t>(index.row())];
     case Message:
       return q(s.message).simplified();
     case State:
-      return rowStateText(s);
+      return pain_.count(s.id.number) > 0 ? tr("%1\n✚ pain").arg(rowStateText(s)) : rowStateText(s);
     default:
       return {};
   }

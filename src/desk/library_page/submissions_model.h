@@ -26,6 +26,7 @@ class SubmissionsModel : public QAbstractTableModel {
     DueRole,
     WordsRole,
     MessageRole,
+    PainRole,  // whether the athlete is sore
     DueNowRole
   };
 
@@ -33,10 +34,11 @@ class SubmissionsModel : public QAbstractTableModel {
   // Where the clips' pictures come from; without it there are none.
   void setPictures(ClipPictures* pictures);
   // `checks`: the clips' checks by hash, as kept; `today_iso` for how long each has waited; `due_on`: when something
-  // asked of an athlete is to be looked at again.
+  // asked of an athlete is to be looked at again; `pain`: what was written of it, by submission.
   void set(std::vector<library::Submission> submissions, const std::vector<library::Athlete>& athletes,
            const std::map<std::string, std::string>& checks = {}, const std::string& today_iso = {},
-           const std::map<std::int64_t, std::string>& due_on = {});
+           const std::map<std::int64_t, std::string>& due_on = {},
+           const std::map<std::int64_t, std::string>& pain = {});
 
   int rowCount(const QModelIndex& parent = {}) const override;
   int columnCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : Columns; }
@@ -56,12 +58,13 @@ class SubmissionsModel : public QAbstractTableModel {
   ClipPictures* pictures_ = nullptr;
   std::vector<QString> clips_;  // what is said of each row's clip
   std::string today_;
+  std::map<std::int64_t, QString> pain_;  // by submission: the words, of those that are open
 };
 
-// "140 kg · 309 lb"
-QString loadText(std::optional<double> load_kg);
+// "140 kg (309 lb)"; "185 ?" while nobody knows the unit; "–".
+QString loadText(const library::Submission& submission);
 QString stateText(library::SubmissionState state);
-// The same of a row, which may be words: "● A question", "○ Answered".
+// The same of a row, which may be words: "● Question", "○ Answered".
 QString rowStateText(const library::Submission& submission);
 
 }  // namespace jib::desk

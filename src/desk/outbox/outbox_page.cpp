@@ -12,7 +12,7 @@
 #include <QProcess>
 #include <QPushButton>
 #include <QSplitter>
-#include <QTextBrowser>
+#include <QPlainTextEdit>
 #include <QVBoxLayout>
 
 #include "core/exchange/letters/outbox.h"
@@ -30,11 +30,11 @@ using library::OutgoingState;
 QString stateOf(const library::Outgoing& o) {
   switch (o.state) {
     case OutgoingState::Waiting:
-      return OutboxPage::tr("● waits");
+      return OutboxPage::tr("● ready");
     case OutgoingState::HandedOver:
-      return OutboxPage::tr("○ handed over %1").arg(q(library::spoken(o.handed_on)));
+      return OutboxPage::tr("○ opened in mail app %1").arg(q(library::spoken(o.handed_on)));
     case OutgoingState::TakenBack:
-      return OutboxPage::tr("– taken back");
+      return OutboxPage::tr("– undone");
   }
   return {};
 }
@@ -86,9 +86,10 @@ void OutboxPage::buildLayout() {
   side->setContentsMargins(8, 0, 0, 0);
   head_ = words({});
   head_->setObjectName(QStringLiteral("outgoingHead"));
-  letter_ = new QTextBrowser;
+  letter_ = new QPlainTextEdit;
   letter_->setObjectName(QStringLiteral("outgoingLetter"));
-  letter_->setOpenLinks(false);
+  letter_->setToolTip(tr("Edit it here until it goes; changes are saved as you leave it"));
+  letter_->installEventFilter(this);
   parts_ = new QWidget;
   parts_->setObjectName(QStringLiteral("outgoingParts"));
   new QHBoxLayout(parts_);
@@ -106,26 +107,26 @@ void OutboxPage::buildLayout() {
     row->addWidget(b);
     return b;
   };
-  about_ = button(tr("The submission"), "outgoingAbout", tr("What it is about, in the queue"), [this] {
+  about_ = button(tr("Show submission"), "outgoingAbout", tr("Shows it in the queue"), [this] {
     if (const auto* o = chosen(); o && o->submission) emit openSubmissionRequested(o->submission->number);
   });
-  copy_ = button(tr("Copy the words"), "outgoingCopy", tr("To paste them where you write to athletes"), [this] {
+  copy_ = button(tr("Copy text"), "outgoingCopy", tr("To paste wherever you write to athletes"), [this] {
     QGuiApplication::clipboard()->setText(letter_->toPlainText());
     status_->setText(tr("Copied."));
   });
-  button(tr("Open the folder"), "outgoingFolder", tr("Where the message lies as an .eml file"), [this] {
+  button(tr("Open folder"), "outgoingFolder", tr("Where the message is, as an .eml file"), [this] {
     if (const auto* o = chosen()) openPart(q(library_.outgoingFile(*o).parent_path().string()));
   });
   first->addStretch();
   row = second;
   row->addStretch();
-  back_ = button(tr("Take it back"), "takeBack",
-                 tr("Keep it here unsent; or put it back in the queue when it was not sent after all"),
+  back_ = button(tr("Undo"), "takeBack",
+                 tr("Keep it here unsent, or put it back if it wasn't sent after all"),
                  [this] { setState(OutgoingState::TakenBack); });
   mark_ = button(tr("Mark as sent"), "markSent", tr("When you sent it some other way"),
                  [this] { setState(OutgoingState::HandedOver); });
-  hand_over_ = button(tr("Open in the mail program"), "primary",
-                      tr("Your mail program shows it ready to send; from then on it counts as handed over"),
+  hand_over_ = button(tr("Open in mail app"), "primary",
+                      tr("Your mail app shows it ready to send"),
                       [this] { handOver(); });
   side->addLayout(first);
   side->addLayout(second);
@@ -169,31 +170,48 @@ void OutboxPage::refresh() {
   showChosen();
 }
 
+// Saves what was typed into the letter that is on show. False when it could not be kept; it stays in the box then.
+bool OutboxPage::keepWords() {
+  if (!shown_ || !letter_->document()->isModified()) return true;
+  const auto kept = exchange::reword(library_, *shown_, letter_->toPlainText().toStdString());
+  status_->setText(kept ? tr("Saved.") : q(kept.error().sentence()));
+  if (kept) letter_->document()->setModified(false);
+  return kept.has_value();
+}
+
+bool OutboxPage::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == letter_ && event->type() == QEvent::FocusOut) keepWords();
+  return QWidget::eventFilter(watched, event);
+}
+
 const library::Outgoing* OutboxPage::chosen() const {
   const int row = list_->currentRow();
   return row >= 0 && row < static_cast<int>(all_.size()) ? &all_[static_cast<std::size_t>(row)] : nullptr;
 }
 
 void OutboxPage::showChosen() {
+  keepWords();
   clearLayout(parts_->layout());
   const auto* o = chosen();
+  shown_.reset();
   const bool waits = o && o->state == OutgoingState::Waiting;
   hand_over_->setEnabled(waits);
   mark_->setEnabled(waits);
   back_->setEnabled(o);
-  back_->setText(waits || !o                             ? tr("Take it back")
-                 : o->state == OutgoingState::HandedOver ? tr("It did not go")
-                                                         : tr("Put it back in the queue"));
+  back_->setText(waits || !o                             ? tr("Undo")
+                 : o->state == OutgoingState::HandedOver ? tr("It didn't go")
+                                                         : tr("Put back"));
   copy_->setEnabled(o);
   about_->setEnabled(o && o->submission);
   if (!o) {
     reading_.cancel();
-    head_->setText(tr("Nothing has been written yet. Letters and replies wait here until you hand them over."));
+    head_->setText(tr("Nothing here yet. Replies wait here until you send them."));
     return letter_->clear();
   }
   head_->setText(tr("To %1 <%2>\n%3").arg(q(o->to_name), q(o->to_address), q(o->subject)));
   // With a reply's film in it a letter is megabytes: it is not read on the window's thread.
   letter_->clear();
+  letter_->setReadOnly(true);
   reading_.start<QString>(
       {},
       [file = library_.outgoingFile(*o)](Task&) -> Result<QString> {
@@ -203,7 +221,13 @@ void OutboxPage::showChosen() {
         if (!mail) return fail(mail.error());
         return q(mail->text);
       },
-      [this](Result<QString> words) { letter_->setPlainText(words ? *words : q(words.error().sentence())); });
+      [this, outgoing = *o](Result<QString> words) {
+        letter_->setPlainText(words ? *words : q(words.error().sentence()));
+        letter_->document()->setModified(false);
+        if (!words || outgoing.state != OutgoingState::Waiting) return;
+        shown_ = outgoing;
+        letter_->setReadOnly(false);
+      });
   // A reply's film and report as they lie in the library: the same files that go along.
   if (o->kind != "reply" || !o->submission) {
     parts_->hide();
@@ -213,9 +237,9 @@ void OutboxPage::showChosen() {
   for (const QFileInfo& file : folder.entryInfoList(
            {QStringLiteral("*.mp4"), QStringLiteral("*.html"), QStringLiteral("*.pdf")}, QDir::Files, QDir::Name)) {
     const QString suffix = file.suffix();
-    auto* look = new QPushButton(suffix == QStringLiteral("mp4")    ? tr("Play the film")
-                                 : suffix == QStringLiteral("html") ? tr("Look at the page")
-                                                                    : tr("Look at the PDF"));
+    auto* look = new QPushButton(suffix == QStringLiteral("mp4")    ? tr("Play clip")
+                                 : suffix == QStringLiteral("html") ? tr("Open page")
+                                                                    : tr("Open PDF"));
     look->setObjectName(QStringLiteral("part_") + suffix);
     look->setToolTip(file.fileName());
     connect(look, &QPushButton::clicked, this, [this, path = file.absoluteFilePath()] { openPart(path); });
@@ -228,10 +252,11 @@ void OutboxPage::showChosen() {
 void OutboxPage::openPart(const QString& file) {
   status_->clear();
   opener_(QStringLiteral("xdg-open"), {file},
-          [this, file] { status_->setText(tr("Nothing on this machine opens it. It lies in %1").arg(file)); });
+          [this, file] { status_->setText(tr("Nothing on this computer opens it. It's in %1").arg(file)); });
 }
 
 void OutboxPage::handOver() {
+  if (!keepWords()) return;
   const auto* o = chosen();
   if (!o) return;
   const QString file = q(library_.outgoingFile(*o).string());
@@ -239,7 +264,7 @@ void OutboxPage::handOver() {
   const library::OutgoingId id = o->id;
   setState(OutgoingState::HandedOver);
   status_->setText(
-      tr("Handed over to your mail program; send it from there. If nothing opened, press “It did not go”."));
+      tr("Opened in your mail app. Send it from there. If nothing opened, press “It didn't go”."));
   opener_(QStringLiteral("xdg-open"), {file}, [this, id, file] {
     // It waits again: nobody has taken it.
     if (auto back = library_.setOutgoingState(id, OutgoingState::Waiting, library::today()); !back)
@@ -247,7 +272,7 @@ void OutboxPage::handOver() {
     refresh();
     emit changed();
     status_->setText(
-        tr("No mail program opens it. The ready message lies in %1: open it there, or copy the words, then "
+        tr("No mail app opened it. The message is in %1: open it there, or copy the text, then "
            "mark it as sent.")
             .arg(file));
   });

@@ -9,7 +9,7 @@
 class QLabel;
 class QListWidget;
 class QPushButton;
-class QTextBrowser;
+class QPlainTextEdit;
 
 namespace jib::desk {
 
@@ -36,6 +36,7 @@ class OutboxPage : public QWidget {
   void openSubmissionRequested(qlonglong submission);
 
  protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void showEvent(QShowEvent* event) override;
 
@@ -45,16 +46,18 @@ class OutboxPage : public QWidget {
   void handOver();
   void setState(library::OutgoingState state);
   void openPart(const QString& file);
+  bool keepWords();
   const library::Outgoing* chosen() const;
 
   library::Library& library_;
   Opener opener_;
   JobRunner reading_{Lane::Replace};
   std::vector<library::Outgoing> all_;
+  std::optional<library::Outgoing> shown_;  // the one whose words can be changed, once they are read
   int waiting_ = 0;
   QListWidget* list_;
   QLabel* head_;
-  QTextBrowser* letter_;
+  QPlainTextEdit* letter_;
   QWidget* parts_;
   QLabel* status_;
   QPushButton *hand_over_, *mark_, *back_, *copy_, *about_;

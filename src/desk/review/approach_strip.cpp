@@ -84,7 +84,7 @@ void ApproachStrip::choose(const std::string& topic, const std::string& choice) 
   else
     to.sides[topic] = choice;
   if (to == document_.approach()) return;
-  document_.undoStack().push(new ChangeApproach(document_, tr("take another side"), std::move(to)));
+  document_.undoStack().push(new ChangeApproach(document_, tr("change preference"), std::move(to)));
 }
 
 }  // namespace jib::desk

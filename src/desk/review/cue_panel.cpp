@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "core/library/dates.h"
 #include "desk/review/commands/change_cues.h"
@@ -38,30 +39,30 @@ void CuePanel::rebuild() {
   const auto a = document_.analysis();
   if (!a) {
     column_->addWidget(words(
-        placeholder_.isEmpty() ? tr("The reply is put together here once the clip is traced.") : placeholder_, true));
+        placeholder_.isEmpty() ? tr("The reply appears here once the clip is tracked.") : placeholder_, true));
     column_->addStretch();
     return;
   }
   addGreeting();
   addKeep();
   const CueChoice& choice = document_.choice();
-  column_->addWidget(heading(choice.change_nothing ? tr("Change nothing")
+  column_->addWidget(heading(choice.change_nothing ? tr("No changes")
                              : choice.cues.empty() ? tr("Nothing chosen yet")
-                                                   : tr("What to try")));
+                                                   : tr("Work on")));
   if (choice.change_nothing)
-    column_->addWidget(words(tr("Every check that could be made passes. The reply says: keep going as you are.")));
+    column_->addWidget(words(tr("Nothing to fix in what this clip shows. The reply says: keep doing what you're doing.")));
   else if (choice.cues.empty())
     column_->addWidget(words(
         !a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
         : a->trace.body || a->trace.front
-            ? tr("No finding is sure enough to be worth a cue. Choose one under Findings, or say “change nothing”.")
-            : tr("Place the body points first: most findings need them."),
+            ? tr("Nothing is clear enough for a cue. Pick one under Findings, or choose “No changes”.")
+            : tr("Place the points first (P): most findings need them."),
         true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
   addOwnRow();
   addClosing();
   addRemarks();
-  auto* nothing = new QCheckBox(tr("Change nothing: say what is right and stop"));
+  auto* nothing = new QCheckBox(tr("No changes: just say what's good"));
   nothing->setObjectName(QStringLiteral("changeNothing"));
   nothing->setChecked(choice.change_nothing);
   nothing->setToolTip(tr("Advice on a good lift can make it worse"));
@@ -72,10 +73,10 @@ void CuePanel::rebuild() {
     change(tr("change nothing"), to, newGesture());
   });
   column_->addWidget(nothing);
-  auto* all = new QCheckBox(tr("Send the whole table of numbers along"));
+  auto* all = new QCheckBox(tr("Attach all numbers"));
   all->setObjectName(QStringLiteral("allNumbers"));
   all->setChecked(choice.all_numbers);
-  all->setToolTip(tr("Folded away in the report; without it the three to five numbers that carry the cues"));
+  all->setToolTip(tr("Folded away on the page; without it only the numbers behind the cues"));
   connect(all, &QCheckBox::toggled, this, [this](bool on) {
     CueChoice to = document_.choice();
     to.all_numbers = on;
@@ -93,9 +94,9 @@ void CuePanel::setPlaceholder(const QString& sentence) {
 void CuePanel::addGreeting() {
   auto* line = new QLineEdit(q(document_.choice().greeting));
   line->setObjectName(QStringLiteral("greeting"));
-  line->setPlaceholderText(tr("First words of the reply"));
+  line->setPlaceholderText(tr("Opening line"));
   line->setCursorPosition(0);  // a long line shows its beginning
-  line->setToolTip(tr("Stands at the top of the report"));
+  line->setToolTip(tr("Goes at the top of the page"));
   connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
     CueChoice to = document_.choice();
     to.greeting = text.toStdString();
@@ -106,13 +107,56 @@ void CuePanel::addGreeting() {
   column_->addWidget(line);
 }
 
+// What goes out as praise, each line the coach's to reword, take out or write; what else is good waits unticked.
 void CuePanel::addKeep() {
-  const auto a = document_.analysis();
-  if (a->proposal.keep.empty()) return;
-  column_->addWidget(heading(tr("What is good")));
-  QStringList lines;
-  for (const auto& k : a->proposal.keep) lines << QStringLiteral("✓ ") + q(k);
-  column_->addWidget(words(lines.join(QLatin1Char('\n'))));
+  const auto said = document_.session().praise();
+  const auto& proposed = document_.analysis()->proposal.keep;
+  std::vector<std::pair<QString, bool>> lines;
+  for (const std::string& line : said) lines.emplace_back(q(line), true);
+  for (const std::string& line : proposed)
+    if (std::find(said.begin(), said.end(), line) == said.end()) lines.emplace_back(q(line), false);
+  column_->addWidget(heading(tr("What's going well")));
+  lines.emplace_back(QString(), true);  // an empty line to write one
+  for (std::size_t i = 0; i < lines.size(); ++i) addPraise(lines, i);
+}
+
+void CuePanel::addPraise(const std::vector<std::pair<QString, bool>>& lines, std::size_t index) {
+  const bool empty = lines[index].first.isEmpty();
+  auto* row = new QHBoxLayout;
+  row->setSpacing(4);
+  auto* in = new QCheckBox;
+  in->setObjectName(QStringLiteral("praiseIn_%1").arg(index));
+  in->setChecked(lines[index].second && !empty);
+  in->setEnabled(!empty);
+  in->setToolTip(tr("In the reply"));
+  in->setAccessibleName(tr("In the reply: %1").arg(lines[index].first));
+  auto* edit = new QLineEdit(lines[index].first);
+  edit->setObjectName(QStringLiteral("praise_%1").arg(index));
+  edit->setPlaceholderText(tr("Write your own"));
+  edit->setCursorPosition(0);
+  const auto told = [lines, index](bool ticked, const QString& text) {
+    std::vector<std::string> praise;
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+      const bool here = i == index;
+      const QString line = (here ? text : lines[i].first).trimmed();
+      if ((here ? ticked : lines[i].second) && !line.isEmpty()) praise.push_back(line.toStdString());
+    }
+    return praise;
+  };
+  connect(in, &QCheckBox::toggled, this, [this, told, edit](bool on) {
+    CueChoice to = document_.choice();
+    to.praise = told(on, edit->text());
+    change(on ? tr("add praise") : tr("leave praise out"), to, newGesture());
+  });
+  connect(edit, &QLineEdit::editingFinished, this, [this, told, edit, was = lines[index].first] {
+    if (edit->text().trimmed() == was) return;
+    CueChoice to = document_.choice();
+    to.praise = told(true, edit->text());
+    change(tr("word praise"), to, newGesture());
+  });
+  row->addWidget(in);
+  row->addWidget(edit, 1);
+  column_->addLayout(row);
 }
 
 // An experiment that runs past a meet costs kilos on the day.
@@ -121,7 +165,7 @@ void CuePanel::addMeetWarning(QGridLayout& grid, int weeks) {
   const std::string today = library::today();
   if (!library::isDate(meet) || meet < today || library::reviewDay(today, weeks) <= meet) return;
   const int days = library::daysBetween(today, meet).value_or(0);
-  auto* line = words(tr("Runs past the meet on %1, in %2 days: shorten it, or keep it for after.")
+  auto* line = words(tr("Runs past the meet on %1, in %2 days: shorten it, or save it for after.")
                          .arg(q(library::spoken(meet)))
                          .arg(days));
   line->setObjectName(QStringLiteral("pastMeet"));

@@ -35,6 +35,7 @@ class CuePanel : public QScrollArea {
   void refreshUnlessTyping();
   void addGreeting();
   void addKeep();
+  void addPraise(const std::vector<std::pair<QString, bool>>& lines, std::size_t index);
   void addCue(int index);
   void addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid);
   void addWording(int index, const coaching::Cue& cue, QGridLayout& grid);

@@ -33,7 +33,7 @@ QString useOf(const library::Library::SaidBefore& said) {
   QString use = said.times == 1 ? QObject::tr("said once") : QObject::tr("said %1 times").arg(said.times);
   if (said.helped > 0)
     use += said.helped == 1 ? QObject::tr(", helped once") : QObject::tr(", helped %1 times").arg(said.helped);
-  if (said.times_here > 0) use += QObject::tr(", to this athlete too");
+  if (said.times_here > 0) use += QObject::tr(", to this athlete as well");
   return use;
 }
 
@@ -74,7 +74,7 @@ void CuePanel::addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid)
   if (cue.own) {
     auto* title = new QLineEdit(q(cue.title));
     title->setObjectName(QStringLiteral("ownTitle%1").arg(index));
-    title->setPlaceholderText(tr("What it is about (may stay empty)"));
+    title->setPlaceholderText(tr("What it's about (optional)"));
     connect(title, &QLineEdit::textEdited, this,
             editor(index, tr("name a cue"), [](coaching::Cue& c, const QString& v) {
               c.title = v.toStdString();
@@ -91,7 +91,7 @@ void CuePanel::addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid)
     top->addStretch();
   }
   if (index > 0)
-    quiet(QStringLiteral("↑"), "up", tr("Say it before the one above"), [this, index] { move(index, -1); });
+    quiet(QStringLiteral("↑"), "up", tr("Move up"), [this, index] { move(index, -1); });
   quiet(tr("Remove"), "remove", tr("Take this cue out of the reply (Ctrl+Z brings it back)"), [this, index] {
     CueChoice to = document_.choice();
     to.cues.erase(to.cues.begin() + index);
@@ -120,7 +120,7 @@ void CuePanel::addWording(int index, const coaching::Cue& cue, QGridLayout& grid
     for (const auto& w : entry->wordings)
       if (!offered.contains(q(w))) wording->addItem(q(w));
   wording->setEditText(q(cue.wording));
-  wording->lineEdit()->setPlaceholderText(tr("Say it as you would beside the bar"));
+  wording->lineEdit()->setPlaceholderText(tr("Say it as you would across the rack"));
   wording->lineEdit()->setCursorPosition(0);  // a long line shows its beginning
   QFont big = wording->font();
   big.setPixelSize(textPx(16));
@@ -174,16 +174,16 @@ void CuePanel::addFrames(int index, const coaching::Cue& cue, QGridLayout& grid)
     });
     row->addWidget(b);
   };
-  button(tr("Set"), "useFrame", tr("Show the frame that is on the stage now"), [this](coaching::Cue& c) {
+  button(tr("Set"), "useFrame", tr("Use the current frame"), [this](coaching::Cue& c) {
     c.t_s = now_();
     c.frame_chosen = true;
     c.also_s.clear();
   });
-  button(QStringLiteral("+"), "addFrame", tr("Show the frame on the stage as well"),
+  button(QStringLiteral("+"), "addFrame", tr("Add the current frame"),
          [this](coaching::Cue& c) { c.also_s.push_back(now_()); });
   auto* loop = new QComboBox;
   loop->setObjectName(QStringLiteral("loop%1").arg(index));
-  loop->setToolTip(tr("What the film does before it stands still"));
+  loop->setToolTip(tr("What the clip does before it freezes"));
   loop->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   loop->setMinimumContentsLength(6);
   loop->addItem(tr("freeze"));
@@ -202,7 +202,7 @@ void CuePanel::addFrames(int index, const coaching::Cue& cue, QGridLayout& grid)
     change(tr("choose a loop"), to, newGesture());
   });
   row->addWidget(loop, 1);
-  grid.addWidget(words(tr("Shown at"), true), 2, 0);
+  grid.addWidget(words(tr("Frame"), true), 2, 0);
   grid.addLayout(row, 2, 1);
 }
 
@@ -211,7 +211,7 @@ void CuePanel::addFollowedBy(int index, const coaching::Cue& cue, QGridLayout& g
   auto* box = new QComboBox;
   box->setObjectName(QStringLiteral("followedBy%1").arg(index));
   box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  box->setToolTip(tr("What is held against it when the next clip comes"));
+  box->setToolTip(tr("The number the next clip is compared on"));
   box->addItem(tr("by eye"), QString());
   const auto a = document_.analysis();
   for (const auto& row : document_.lift().rep_measures)
@@ -256,13 +256,13 @@ void CuePanel::addCue(int index) {
   weeks->setRange(1, 26);
   weeks->setValue(cue.weeks);
   weeks->setSuffix(againOn(cue.weeks));
-  weeks->setToolTip(tr("When to look again"));
+  weeks->setToolTip(tr("When to check again"));
   connect(weeks, &QSpinBox::valueChanged, this,
           editor(index, tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
   connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(againOn(v)); });
-  grid->addWidget(words(tr("Re-check"), true), 5, 0);
+  grid->addWidget(words(tr("Check again in"), true), 5, 0);
   grid->addWidget(weeks, 5, 1);
-  field(6, tr("Success looks like"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
+  field(6, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
   field(7, tr("Watch for"), cue.side_effect,
         [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
   field(8, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
@@ -296,9 +296,9 @@ void CuePanel::addOwn(double t_s) {
 }
 
 void CuePanel::addOwnRow() {
-  auto* own = new QPushButton(tr("+ In your own words, on this frame"));
+  auto* own = new QPushButton(tr("+ Own cue, on this frame"));
   own->setObjectName(QStringLiteral("ownCue"));
-  own->setToolTip(tr("A cue of your own about the frame on the stage (N)"));
+  own->setToolTip(tr("An own cue about the current frame (N)"));
   connect(own, &QPushButton::clicked, this, [this] { addOwn(now_()); });
   column_->addWidget(own, 0, Qt::AlignLeft);
 }
@@ -306,7 +306,7 @@ void CuePanel::addOwnRow() {
 void CuePanel::addClosing() {
   auto* line = new QLineEdit(q(document_.choice().closing));
   line->setObjectName(QStringLiteral("closing"));
-  line->setPlaceholderText(tr("Last words of the reply"));
+  line->setPlaceholderText(tr("Closing line"));
   line->setCursorPosition(0);
   connect(line, &QLineEdit::textEdited, this, [this, gesture = newGesture()](const QString& text) {
     CueChoice to = document_.choice();

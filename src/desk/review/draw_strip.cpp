@@ -142,12 +142,12 @@ void DrawStrip::buildOptions() {
     row->addWidget(b);
     return b;
   };
-  as_is_ = sense(tr("as it is"), "asItIs", tr("Magenta, solid: what is there"), Sense::AsItIs);
-  wanted_ = sense(tr("as wanted"), "asWanted", tr("Yellow, dashed: where it should go"), Sense::AsWanted);
+  as_is_ = sense(tr("actual"), "asItIs", tr("Magenta, solid: what is there"), Sense::AsItIs);
+  wanted_ = sense(tr("target"), "asWanted", tr("Yellow, dashed: where it should go"), Sense::AsWanted);
   as_is_->setChecked(true);
   hold_ = new QComboBox;
   hold_->setObjectName(QStringLiteral("hold"));
-  hold_->setToolTip(tr("For how long it shows; it rides on what it was put on"));
+  hold_->setToolTip(tr("How long it shows; it follows what it was drawn on"));
   hold_->addItem(tr("this frame"));
   hold_->addItem(tr("½ s around"));
   hold_->addItem(tr("whole clip"));
@@ -157,7 +157,7 @@ void DrawStrip::buildOptions() {
   words_->setObjectName(QStringLiteral("drawWords"));
   leastTextWidth(words_, 46);
   words_->setPlaceholderText(tr("words"));
-  words_->setToolTip(tr("Stands beside what is drawn"));
+  words_->setToolTip(tr("Shown next to the drawing"));
   connect(words_, &QLineEdit::textEdited, &pad_, &SketchPad::setText);
   connect(words_, &QLineEdit::returnPressed, this, &DrawStrip::doneWithWords);
   row->addWidget(words_, 1);
@@ -179,14 +179,14 @@ void DrawStrip::buildOptions() {
   remove_->setObjectName(QStringLiteral("removeDrawing"));
   remove_->setText(tr("Remove"));
   remove_->setProperty("narrow", true);
-  remove_->setToolTip(tr("Remove what is chosen (Delete)"));
+  remove_->setToolTip(tr("Remove the selection (Delete)"));
   connect(remove_, &QToolButton::clicked, &pad_, &SketchPad::remove);
   row->addWidget(remove_);
   auto* close = new QToolButton;
   close->setObjectName(QStringLiteral("drawDone"));
   close->setText(tr("Done"));
   close->setProperty("narrow", true);
-  close->setToolTip(tr("Put the pens away (D)"));
+  close->setToolTip(tr("Close drawing (D)"));
   connect(close, &QToolButton::clicked, this, &DrawStrip::closeRequested);
   row->addWidget(close);
 }
@@ -242,7 +242,7 @@ void DrawStrip::refresh() {
   vertical_->setChecked(vertical_told_);
   vertical_->setToolTip(
       !line && vertical_told_
-          ? tr("Lean and tilt are counted from a line of yours. Click to take the film's vertical again")
+          ? tr("Lean and tilt are measured from your line. Click to use the clip's vertical again")
           : tr("This line runs along a door frame or a post of the rack: lean and tilt are counted "
                "from it"));
   if (!shape) return;

@@ -10,6 +10,7 @@
 
 #include "core/coaching/reading.h"
 #include "core/coaching/two_films.h"
+#include "core/exchange/letters/letters.h"
 #include "core/library/dates.h"
 #include "core/lifts/side_words.h"
 #include "desk/review/commands/change_cues.h"
@@ -66,7 +67,7 @@ QStringList causeLines(const coaching::Finding& f) {
     QString text = QObject::tr("%1 <b>%2</b>").arg(mark, q(r.cause).toHtmlEscaped());
     if (!r.speaking_for.empty()) text += QObject::tr("<br>for: %1").arg(joined(r.speaking_for));
     if (!r.speaking_against.empty()) text += QObject::tr("<br>against: %1").arg(joined(r.speaking_against));
-    if (r.standing == coaching::Standing::Open) text += QObject::tr("<br>the film cannot tell");
+    if (r.standing == coaching::Standing::Open) text += QObject::tr("<br>can't tell from this clip");
     if (r.standing != coaching::Standing::Unlikely)
       text += QObject::tr("<br><i>test: %1</i>").arg(q(r.test).toHtmlEscaped());
     lines << text;
@@ -123,11 +124,12 @@ void FindingsPanel::rebuild() {
   chosen_ = chosen();
   if (!document_.analysis()) {
     column_->addWidget(
-        words(placeholder_.isEmpty() ? tr("Findings appear here once the clip is traced.") : placeholder_, true));
+        words(placeholder_.isEmpty() ? tr("Findings appear here once the clip is tracked.") : placeholder_, true));
     addClaims();
     column_->addStretch();
     return;
   }
+  addAsked();
   addBookmarks();
   addFindings();
   addRejected();
@@ -159,13 +161,13 @@ void FindingsPanel::addBookmarks() {
         said = tr("≈ too close to call");
         break;
       case Echo::Disagrees:
-        said = tr("✓ the numbers say no: %1").arg(verdictText(*answer.findings.front(), a->reps.size()).mid(2));
+        said = tr("– the numbers disagree: %1").arg(verdictText(*answer.findings.front(), a->reps.size()).mid(2));
         break;
       case Echo::Near:
         said = tr("▲ found there: %1").arg(about.join(QStringLiteral(", ")));
         break;
       case Echo::NotMeasured:
-        said = b.finding.empty() ? tr("– nothing was found there") : tr("– not measured from this view");
+        said = b.finding.empty() ? tr("– nothing found there") : tr("– can't tell from this angle");
         break;
     }
     auto* row = new QHBoxLayout;
@@ -196,18 +198,93 @@ void FindingsPanel::addFindings() {
       settled.push_back(f);
       continue;
     }
+    if (leadOf(*f)) continue;  // a sign on the card of its fault
     if (!any || (f->verdict != group && f->verdict == Verdict::TooClose))
-      column_->addWidget(heading(f->verdict == Verdict::Yes ? tr("Worth a word") : tr("Too close to call")));
+      column_->addWidget(heading(f->verdict == Verdict::Yes ? tr("Needs work") : tr("Too close to call")));
     any = true;
     group = f->verdict;
     addFinding(*f);
   }
   if (!any)
     column_->addWidget(words(
-        !a->isTraced()    ? tr("Nothing is measured in this clip: check it by eye.")
-        : settled.empty() ? tr("Place the body points first: most findings need them.")
-                          : tr("Every check that could be made passes. Advice on a good lift can make it worse.")));
+        !a->proposal.no_praise.empty() ? q(a->proposal.no_praise)
+        : a->not_seen.empty()          ? tr("Nothing to fix in this set.")
+                                       : tr("Nothing to fix in what this clip shows.")));
   addSettled(settled);
+}
+
+// What the athlete asked about and this clip does not show: said before anything else, with where to look.
+void FindingsPanel::addAsked() {
+  const auto a = document_.analysis();
+  const QString who = q(exchange::firstNameOf(document_.athlete().name));
+  for (const coaching::NotSeen& n : a->not_seen) {
+    if (!n.asked) continue;
+    auto* row = new QHBoxLayout;
+    auto* line = words(tr("%1 asked about “%2”. Can't tell from this clip: %3")
+                           .arg(who, q(document_.book().titleOf(n.finding)), q(n.why)));
+    line->setObjectName(QStringLiteral("askedUnseen_") + q(n.finding));
+    setTone(line, "warn");
+    auto* look = new QPushButton(tr("Look at %1 s").arg(n.t_s, 0, 'f', 1));
+    look->setProperty("narrow", true);
+    connect(look, &QPushButton::clicked, this,
+            [this, t = n.t_s] { emit evidenceRequested(t, static_cast<int>(lifts::Drawing::None)); });
+    row->addWidget(line, 1);
+    row->addWidget(look, 0, Qt::AlignTop);
+    column_->addLayout(row);
+  }
+}
+
+// The finding on whose card this one is a sign; null: it has its own.
+const coaching::Finding* FindingsPanel::leadOf(const coaching::Finding& f) const {
+  if (isChosen(f)) return nullptr;
+  const auto a = document_.analysis();
+  for (const auto& p : a->proposal.parked) {
+    if (p.finding != f.id || p.part_of.empty()) continue;
+    for (const auto& lead : a->findings)
+      if (lead.id == p.part_of && lead.verdict == Verdict::Yes) return &lead;
+  }
+  return nullptr;
+}
+
+// The other numbers in which a fault shows, each with its frame and, for who wants to say that instead, a button.
+void FindingsPanel::addSigns(const coaching::Finding& f, QVBoxLayout& box) {
+  const auto a = document_.analysis();
+  for (const auto& sign : a->findings) {
+    const auto* lead = sign.verdict == Verdict::Yes ? leadOf(sign) : nullptr;
+    if (!lead || lead->id != f.id) continue;
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    auto* show = new QPushButton(tr("also: %1").arg(titleOf(sign)));
+    show->setObjectName(QStringLiteral("sign_") + q(sign.id));
+    show->setProperty("quiet", true);
+    show->setFlat(true);
+    show->setToolTip(tr("Show the frame"));
+    const int drawing = static_cast<int>(sign.kind ? sign.kind->drawing : lifts::Drawing::None);
+    connect(show, &QPushButton::clicked, this,
+            [this, t = sign.worst.t_s, drawing] { emit evidenceRequested(t, drawing); });
+    row->addWidget(show, 0, Qt::AlignLeft);
+    row->addWidget(words(verdictText(sign, a->reps.size()).mid(2), true), 1);
+    auto* say = new QPushButton(tr("Say this instead"));
+    say->setProperty("narrow", true);
+    say->setObjectName(QStringLiteral("say_") + q(sign.id));
+    connect(say, &QPushButton::clicked, this, [this, sign, id = f.id] { chooseInstead(sign, id); });
+    row->addWidget(say);
+    box.addLayout(row);
+  }
+}
+
+void FindingsPanel::chooseInstead(const coaching::Finding& sign, const std::string& lead) {
+  const auto* entry = document_.book().entry(sign.id);
+  if (!entry) return;
+  CueChoice to = document_.choice();
+  to.change_nothing = false;
+  const auto at = std::find_if(to.cues.begin(), to.cues.end(), [&](const auto& c) { return c.finding == lead; });
+  coaching::Cue cue = document_.session().offered(sign, *entry);
+  if (at != to.cues.end())
+    *at = std::move(cue);
+  else
+    to.cues.push_back(std::move(cue));
+  document_.undoStack().push(new ChangeCues(document_, tr("choose a cue"), std::move(to), newGesture()));
 }
 
 void FindingsPanel::addHead(const coaching::Finding& f, QVBoxLayout& box) {
@@ -220,6 +297,13 @@ void FindingsPanel::addHead(const coaching::Finding& f, QVBoxLayout& box) {
   const int drawing = static_cast<int>(f.kind ? f.kind->drawing : lifts::Drawing::None);
   connect(show, &QPushButton::clicked, this, [this, t, drawing] { emit evidenceRequested(t, drawing); });
   row->addWidget(show, 0, Qt::AlignLeft);
+  const auto& asked = document_.analysis()->asked;
+  if (std::find(asked.begin(), asked.end(), f.id) != asked.end()) {
+    auto* mark = words(tr("asked about"), true);
+    mark->setObjectName(QStringLiteral("asked_") + q(f.id));
+    mark->setWordWrap(false);
+    row->addWidget(mark);
+  }
   row->addStretch(1);
   if (isChosen(f)) {
     auto* in = words(tr("in the reply"), true);
@@ -227,22 +311,22 @@ void FindingsPanel::addHead(const coaching::Finding& f, QVBoxLayout& box) {
     in->setObjectName(QStringLiteral("inReply_") + q(f.id));
     row->addWidget(in);
   } else {
-    auto* say = new QPushButton(tr("Say this"));
+    auto* say = new QPushButton(tr("Add to reply"));
     say->setProperty("narrow", true);
     say->setObjectName(QStringLiteral("say_") + q(f.id));
     const bool full = chosen_.size() >= static_cast<std::size_t>(document_.style().cue_limit);
     say->setEnabled(!full);
-    say->setToolTip(full ? tr("The style “%1” allows %2: take one away first")
+    say->setToolTip(full ? tr("Your style “%1” allows %2 cues: remove one first")
                                .arg(q(document_.style().title))
                                .arg(document_.style().cue_limit)
-                         : tr("Make this one of the cues"));
+                         : tr("Add this as a cue"));
     connect(say, &QPushButton::clicked, this, [this, f] { choose(f); });
     row->addWidget(say);
   }
-  auto* not_so = new QPushButton(tr("Not so"));
+  auto* not_so = new QPushButton(tr("Dismiss"));
   not_so->setProperty("narrow", true);
   not_so->setObjectName(QStringLiteral("reject_") + q(f.id));
-  not_so->setToolTip(tr("Take it out of the reply and the records, with your reason; it can be taken back"));
+  not_so->setToolTip(tr("Takes it out of the reply and the records, with your reason. You can undo it"));
   connect(not_so, &QPushButton::clicked, this, [this, f] { reject(f); });
   row->addWidget(not_so);
   box.addLayout(row);
@@ -286,7 +370,8 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
     box->addWidget(line);
   }
   if (f.verdict == Verdict::TooClose && !f.settle.empty())
-    box->addWidget(words(tr("To settle it: %1").arg(q(f.settle)), true));
+    box->addWidget(words(tr("To be sure: %1").arg(q(f.settle)), true));
+  addSigns(f, *box);
   if (f.verdict == Verdict::Yes) addWhy(f, *box);
   column_->addWidget(card);
 }
@@ -297,14 +382,14 @@ void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
   if (f.rivals.empty()) {
     QStringList causes;
     for (const auto& c : f.causes) causes << q(c);
-    box.addWidget(words(tr("May come from: %1").arg(causes.join(QStringLiteral(", "))), true));
+    box.addWidget(words(tr("Likely cause: %1").arg(causes.join(QStringLiteral(", "))), true));
     return;
   }
   auto* all = new QWidget;
   auto* lines = new QVBoxLayout(all);
   lines->setContentsMargins(10, 0, 0, 2);
   lines->setSpacing(3);
-  lines->addWidget(words(tr("Cheapest test first:"), true));
+  lines->addWidget(words(tr("Easiest test first:"), true));
   const QStringList causes = causeLines(f);
   for (qsizetype i = 0; i < causes.size(); ++i) {
     auto* line = words(causes[i], f.rivals[static_cast<std::size_t>(i)].standing == coaching::Standing::Unlikely);
@@ -317,11 +402,11 @@ void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
   open->setProperty("quiet", true);
   open->setCheckable(true);
   auto* first = words(f.rivals.size() == 1
-                          ? tr("May come from: %1").arg(q(f.rivals.front().cause))
-                          : tr("May come from: %1, or %2 more").arg(q(f.rivals.front().cause)).arg(f.rivals.size() - 1),
+                          ? tr("Likely cause: %1").arg(q(f.rivals.front().cause))
+                          : tr("Likely cause: %1 (+%2 more)").arg(q(f.rivals.front().cause)).arg(f.rivals.size() - 1),
                       true);
   open->setAccessibleName(first->text());
-  open->setToolTip(tr("What speaks for and against each cause, and how to test it"));
+  open->setToolTip(tr("What points to each cause, and how to test it"));
   const auto turn = [open, all](bool on) {
     open->setText(on ? QStringLiteral("▾") : QStringLiteral("▸"));
     all->setVisible(on);
@@ -364,8 +449,8 @@ void FindingsPanel::addSettled(const std::vector<const coaching::Finding*>& sett
     if (settled_open_) addScale(*f, *box);
   }
   all->setVisible(settled_open_);
-  open->setText(settled_open_ ? tr("▾ As it should be: %1").arg(settled.size())
-                              : tr("▸ As it should be: %1").arg(settled.size()));
+  open->setText(settled_open_ ? tr("▾ Looks good: %1").arg(settled.size())
+                              : tr("▸ Looks good: %1").arg(settled.size()));
   connect(open, &QToolButton::toggled, this, [this](bool show) {
     settled_open_ = show;
     rebuild();
@@ -383,7 +468,7 @@ void FindingsPanel::addByEye() {
   auto* go = new QPushButton(looked.empty() ? tr("Check by eye: %1 things only you can see  ›").arg(checks)
                                             : tr("Check by eye: %1 of %2 looked at  ›").arg(looked.size()).arg(checks));
   go->setObjectName(QStringLiteral("quiet"));
-  go->setToolTip(tr("They stand at the end of the table of measures"));
+  go->setToolTip(tr("They're at the end of the table of measures"));
   connect(go, &QPushButton::clicked, this, &FindingsPanel::byEyeRequested);
   column_->addWidget(go, 0, Qt::AlignLeft);
 }
@@ -400,7 +485,7 @@ void FindingsPanel::choose(const coaching::Finding& f) {
   CueChoice to = document_.choice();
   to.change_nothing = false;
   if (entry) {
-    to.cues.push_back(coaching::cueFor(f, *entry, document_.style()));
+    to.cues.push_back(document_.session().offered(f, *entry));
   } else {
     coaching::Cue cue = coaching::ownCue(f.worst.t_s);
     cue.finding = f.id;
@@ -412,10 +497,10 @@ void FindingsPanel::choose(const coaching::Finding& f) {
 
 void FindingsPanel::reject(const coaching::Finding& f) {
   bool sure = false;
-  const QStringList reasons{tr("The clip misleads here"), tr("It belongs to this athlete's build"),
-                            tr("It is wanted in this variant"), tr("It costs nothing")};
+  const QStringList reasons{tr("The clip is misleading here"), tr("It's this athlete's build"),
+                            tr("We want it this way"), tr("It costs nothing")};
   const QString why =
-      QInputDialog::getItem(this, tr("Not so"), tr("Why not? (for your own records)"), reasons, 0, true, &sure);
+      QInputDialog::getItem(this, tr("Dismiss"), tr("Why? (for your own records)"), reasons, 0, true, &sure);
   if (!sure) return;
   auto to = document_.rejected();
   to[f.id] = why.trimmed().toStdString();
@@ -433,13 +518,13 @@ void FindingsPanel::reject(const coaching::Finding& f) {
 void FindingsPanel::addRejected() {
   const auto a = document_.analysis();
   if (a->rejected.empty()) return;
-  column_->addWidget(heading(tr("Not so, you say")));
+  column_->addWidget(heading(tr("Dismissed")));
   for (const auto& f : a->rejected) {
     auto* row = new QHBoxLayout;
     const std::string& why = document_.rejected().at(f.id);
     const QString title = q(document_.book().titleOf(f.id));
     row->addWidget(words(why.empty() ? title : tr("%1: %2").arg(title, q(why)), true), 1);
-    auto* back = new QPushButton(tr("Take back"));
+    auto* back = new QPushButton(tr("Undo"));
     back->setObjectName(QStringLiteral("unreject_") + q(f.id));
     connect(back, &QPushButton::clicked, this, [this, id = f.id] {
       auto to = document_.rejected();
@@ -457,20 +542,20 @@ void FindingsPanel::addClaims() {
   bool any = false;
   for (const auto& claim : claims_) {
     if (claim.can != coaching::Can::No) continue;
-    if (!any) column_->addWidget(heading(tr("Can't be judged from this clip")));
+    if (!any) column_->addWidget(heading(tr("Can't tell from this clip")));
     any = true;
     auto* row = new QHBoxLayout;
     const auto& overruled = document_.setUp().overruled;
     const auto day = overruled.find(claim.id);
     const bool judged = day != overruled.end();
-    auto* text = words(judged ? tr("%1: judged all the same, by you on %2").arg(q(claim.title), q(day->second))
+    auto* text = words(judged ? tr("%1: judged anyway, by you on %2").arg(q(claim.title), q(day->second))
                               : tr("– %1: %2").arg(q(claim.title), q(claim.why)),
                        !judged);
     text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));
     if (judged) setTone(text, "warn");
     auto* overrule = new QPushButton(judged ? tr("Undo override") : tr("Judge anyway"));
     overrule->setObjectName(QStringLiteral("overrule_") + q(claim.id));
-    overrule->setToolTip(tr("Your decision, kept with the date; its ± does not cover what the view hides"));
+    overrule->setToolTip(tr("Your call, saved with the date; the ± doesn't cover what this angle hides"));
     connect(overrule, &QPushButton::clicked, this, [this, id = claim.id, judged] {
       SetUp to = document_.setUp();
       if (judged)

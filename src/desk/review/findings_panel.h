@@ -35,11 +35,15 @@ class FindingsPanel : public QScrollArea {
  private:
   void rebuild();
   void refreshIfChosenChanged();
+  void addAsked();
   void addBookmarks();
   void addFindings();
   void addFinding(const coaching::Finding& finding);
   void addHead(const coaching::Finding& finding, QVBoxLayout& box);
   void addScale(const coaching::Finding& finding, QVBoxLayout& box);
+  void addSigns(const coaching::Finding& finding, QVBoxLayout& box);
+  void chooseInstead(const coaching::Finding& sign, const std::string& lead);
+  const coaching::Finding* leadOf(const coaching::Finding& finding) const;
   void addWhy(const coaching::Finding& finding, QVBoxLayout& box);
   void addSettled(const std::vector<const coaching::Finding*>& settled);
   void addRejected();

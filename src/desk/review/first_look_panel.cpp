@@ -38,7 +38,7 @@ FirstLookPanel::FirstLookPanel(ReviewDocument& document, QWidget* parent) : QWid
     connect(button, &QPushButton::clicked, this, [this, i] {
       if (!document_.bookmarks().empty()) pick(i + 1, document_.bookmarks().back().t_s);
     });
-    button->setToolTip(tr("Gives the last bookmark this word (%1)").arg(i + 1));
+    button->setToolTip(tr("Names the last bookmark (%1)").arg(i + 1));
     words_column->addWidget(button);  // one under the other: no title is cut
   }
   column->addLayout(words_column);
@@ -53,11 +53,11 @@ FirstLookPanel::FirstLookPanel(ReviewDocument& document, QWidget* parent) : QWid
   list_->setSpacing(4);
   scroll->setWidget(content);
   column->addWidget(scroll, 1);
-  waiting_ = words(tr("Still tracing in the background; go on watching."), true);
+  waiting_ = words(tr("Still tracking in the background. Keep watching."), true);
   column->addWidget(waiting_);
   show_ = new QPushButton(tr("Show me"));
   show_->setObjectName(QStringLiteral("showMe"));
-  show_->setToolTip(tr("Measures and findings, and what they say to your bookmarks (Return)"));
+  show_->setToolTip(tr("Measures and findings, and how they compare with your bookmarks (Return)"));
   connect(show_, &QPushButton::clicked, this, &FirstLookPanel::showRequested);
   column->addWidget(show_);
   connect(&document_, &ReviewDocument::bookmarksChanged, this, [this] {
@@ -131,7 +131,7 @@ void FirstLookPanel::addBookmark(std::size_t index) {
   away->setObjectName(QStringLiteral("bookmarkAway_%1").arg(index));
   away->setProperty("narrow", true);
   away->setFocusPolicy(Qt::TabFocus);
-  away->setToolTip(tr("Takes the bookmark away; Ctrl+Z brings it back"));
+  away->setToolTip(tr("Removes the bookmark. Ctrl+Z brings it back"));
   connect(away, &QPushButton::clicked, this, [this, index] {
     auto to = document_.bookmarks();
     if (index >= to.size()) return;

@@ -35,7 +35,7 @@ class FrameSource::Decoder : public QObject {
     try {
       work();
     } catch (const std::exception& e) {
-      emit source_.failed(tr("This frame cannot be shown: %1.").arg(QString::fromUtf8(e.what())));
+      emit source_.failed(tr("Can't show this frame: %1.").arg(QString::fromUtf8(e.what())));
     }
   }
   bool isOpen() {

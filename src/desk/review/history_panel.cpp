@@ -20,7 +20,7 @@ class ThenNow : public QWidget {
  public:
   explicit ThenNow(const library::CueThread& thread) : thread_(thread) {
     setMinimumHeight(34);
-    setToolTip(tr("Hollow: then. Filled: now. The bars are 1.64 standard deviations either way."));
+    setToolTip(tr("Hollow: then. Filled: now. The bars are the ±."));
   }
 
  protected:
@@ -65,7 +65,7 @@ HistoryPanel::HistoryPanel(QWidget* parent) : QScrollArea(parent) {
 void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
   clearLayout(column_);
   if (threads.empty())
-    column_->addWidget(words(tr("Nothing was asked of this athlete yet. What you ask in a reply is kept here and "
+    column_->addWidget(words(tr("Nothing asked of this athlete yet. What you ask in a reply is saved here and "
                                 "measured again on every later clip."),
                              true));
   for (const auto& t : threads) {
@@ -83,7 +83,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     auto* head = heading(QString::fromStdString(t.title));
     box->addWidget(head);
     box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
-    box->addWidget(words(tr("Asked on %1, look again on %2")
+    box->addWidget(words(tr("Asked on %1, check again on %2")
                              .arg(QString::fromStdString(library::spoken(t.asked_on)),
                                   QString::fromStdString(library::spoken(t.review_on))),
                          true));

@@ -50,12 +50,12 @@ QString KeyStrip::nameOf(motion::KeyMoment moment) const {
     case KeyMoment::Before:
       return tr("ready");
     case KeyMoment::HalfWay:
-      return tr("half-way");
+      return tr("halfway");
     case KeyMoment::Turn:
-      return document_.lift().pattern == motion::RepPattern::DownFirst ? title(motion::EventKind::Bottom, tr("bottom"))
+      return document_.lift().pattern == motion::RepPattern::DownFirst ? title(motion::EventKind::Bottom, tr("hole"))
                                                                        : title(motion::EventKind::LiftOff, tr("floor"));
     case KeyMoment::Sticking:
-      return tr("sticking");
+      return tr("sticking point");
     case KeyMoment::Lockout:
       return tr("lockout");
   }
@@ -175,14 +175,14 @@ QString KeyStrip::wordsOver(std::size_t rep) const {
   if (rep < off_best_.size()) {
     const double off = off_best_[rep];
     text += off <= 0          ? tr(" · best of the set")
-            : off < kLikeBest ? tr(" · like the best")
-            : off < kFarOff   ? tr(" · off the best")
-                              : tr(" · far off the best");
+            : off < kLikeBest ? tr(" · as good as the best rep")
+            : off < kFarOff   ? tr(" · below the best rep")
+                              : tr(" · far below their best rep");
   }
   if (rep < behind_own_.size() && behind_own_[rep]) {
     const auto& own = *behind_own_[rep];
     if (own.value > coaching::kSureSigmas * own.sigma)
-      text += tr(" · off their own best");
+      text += tr(" · below their own best");
     else if (own.value < -coaching::kSureSigmas * own.sigma)
       text += tr(" · better than ever");
   }
@@ -193,7 +193,7 @@ QString KeyStrip::wordsOver(std::size_t rep) const {
 QString KeyStrip::ownBestTip(std::size_t rep) const {
   if (rep >= behind_own_.size() || !behind_own_[rep]) return {};
   const auto& own = *behind_own_[rep];
-  return tr("Own best so far: rep %1 on %2. This one is %3 ± %4 of a usual fault behind it.")
+  return tr("Best so far: rep %1 on %2. This one is %3 ± %4 of a typical fault behind it.")
       .arg(own_best_->rep)
       .arg(q(library::spoken(own_best_->submission.received_on)))
       .arg(own.value, 0, 'f', 1)
@@ -251,7 +251,7 @@ void KeyStrip::paintEvent(QPaintEvent*) {
   painter.setFont(small);
   if (shots_.empty()) {
     painter.setPen(colours().faint);
-    painter.drawText(rect(), Qt::AlignCenter, tr("The key frames of every rep appear here once the clip is traced."));
+    painter.drawText(rect(), Qt::AlignCenter, tr("The key frames of every rep appear here once the clip is tracked."));
     return;
   }
   for (std::size_t i = 0; i < shots_.size(); ++i) {

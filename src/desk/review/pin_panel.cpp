@@ -41,16 +41,16 @@ void PinPanel::rebuild() {
   clearLayout(column_);
   if (count() == 0) {
     const bool across = document_.analysis() && document_.analysis()->trace.front;
-    column_->addWidget(words(across ? tr("Nothing is placed by hand yet. Drag a point that is off: what you set here "
+    column_->addWidget(words(across ? tr("No points placed by hand yet. Drag a point that is off: what you set here "
                                          "stays, and the frames around it follow.")
-                                    : tr("Nothing is placed by hand yet. Drag a point that is off, or place all six "
+                                    : tr("No points placed by hand yet. Drag a point that is off, or place all six "
                                          "once on a still frame (P): what you set here stays, and everything else is "
                                          "fitted to it."),
                              true));
     column_->addStretch();
     return;
   }
-  column_->addWidget(words(tr("Set by you. The fit keeps to these; remove one to let the fit decide."), true));
+  column_->addWidget(words(tr("Placed by you. Tracking uses these; remove one to let tracking decide."), true));
   auto frames = document_.placed();
   std::sort(frames.begin(), frames.end(), [](const auto& a, const auto& b) { return a.t_s < b.t_s; });
   for (const auto& frame : frames) addFrame(frame);
@@ -81,13 +81,13 @@ void PinPanel::addFrame(const tracing::PlacedFrame& frame) {
     row->addWidget(words(wordFor(name)));
     auto* off = new QPushButton(tr("Remove"));
     off->setObjectName(QStringLiteral("unpin"));
-    off->setToolTip(tr("Takes this point away (Ctrl+Z brings it back)"));
+    off->setToolTip(tr("Removes this point (Ctrl+Z brings it back)"));
     connect(off, &QPushButton::clicked, this, [this, key] { takeAway({key}, tr("unpin %1").arg(wordFor(key.point))); });
     row->addWidget(off);
     points->addLayout(row);
   }
   if (all.size() > 1) {
-    auto* whole = new QPushButton(tr("Take the frame away"));
+    auto* whole = new QPushButton(tr("Remove this frame"));
     whole->setObjectName(QStringLiteral("unpinFrame"));
     connect(whole, &QPushButton::clicked, this,
             [this, all, when] { takeAway(all, tr("unpin the frame at %1").arg(when)); });

@@ -45,7 +45,7 @@ PlacingGuide::PlacingGuide(ReviewDocument& document, QWidget* parent) : QFrame(p
   // Two lines at all times: the longest must not widen the window, nor the picture jump from point to point.
   where_->setMinimumHeight(2 * where_->fontMetrics().lineSpacing());
   auto* stop = new QPushButton(tr("Stop placing"));
-  stop->setToolTip(tr("Keep what is placed and go on later (Esc)"));
+  stop->setToolTip(tr("Save what's placed and finish later (Esc)"));
   connect(stop, &QPushButton::clicked, this, &PlacingGuide::stop);
   row->addWidget(what_);
   row->addWidget(where_, 1);

@@ -18,7 +18,7 @@ Plots::Plots(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(6);
   speed_ = makePlot(QStringLiteral("speedPlot"), tr("bar speed, m/s"));
-  angles_ = makePlot(QStringLiteral("anglePlot"), tr("lean, °"));
+  angles_ = makePlot(QStringLiteral("anglePlot"), tr("torso angle, °"));
   row->addWidget(speed_);
   row->addWidget(angles_);
   note_ = new QCPItemText(angles_);
@@ -94,7 +94,7 @@ void Plots::refill() {
   speed_->yAxis->rescale();
   angles_->yAxis->rescale();
   angles_->setVisible(!document_.lift().body.lying && !a->trace.front);  // lean of trunk and shin: of who stands
-  note_->setText(a->trace.body ? tr("trunk —   shin - -") : tr("lean appears once the body points are placed"));
+  note_->setText(a->trace.body ? tr("torso —   shin - -") : tr("torso angle appears once the points are placed"));
   for (QCustomPlot* p : {speed_, angles_}) p->replot();
 }
 

@@ -79,7 +79,7 @@ QWidget* PreviewDialog::buildFilm(const std::filesystem::path& film) {
   play_->setShortcut(Qt::Key_Space);
   time_ = new QSlider(Qt::Horizontal);
   time_->setObjectName(QStringLiteral("previewTime"));
-  time_->setAccessibleName(tr("Time in the film"));
+  time_->setAccessibleName(tr("Time in the clip"));
   row->addWidget(play_);
   row->addWidget(time_, 1);
   column->addLayout(row);

@@ -60,6 +60,7 @@ class ReviewDocument : public QObject {
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach) {
     session_.setStyles(std::move(styles), std::move(of_coach));
   }
+  void setCare(exchange::Care care) { session_.setCare(std::move(care)); }
   void setSidesBefore(coaching::SidesSeen before) { session_.setSidesBefore(std::move(before)); }
   void setState(library::SubmissionState state) { session_.setState(state); }
   void setOthers(std::vector<coaching::OtherFilm> others);

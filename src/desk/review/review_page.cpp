@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/review/set_up_strip.h"
+#include "desk/review/approach_strip.h"
 #include "desk/review/review_page.h"
 
 #include <QAction>
@@ -15,6 +17,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/base/quantity.h"
 #include "core/base/angle.h"
 #include "core/coaching/two_films.h"
 #include "core/exchange/intake/prepare.h"
@@ -114,6 +117,9 @@ void ReviewPage::keyPressEvent(QKeyEvent* event) {
     stage_->setPlacing(std::nullopt);
     return stage_->setMessage(QString());
   }
+  // What was opened last closes first.
+  if (approach_->isVisible()) return sides_->setChecked(false), takeKeys();
+  if (set_up_->isVisible()) return meta_->setChecked(false), takeKeys();
   const QWidget* at = focusWidget();
   if (at && at != this && !left_->isAncestorOf(at)) return takeKeys();
   if (stage_->showsEvidence()) return stage_->setEvidence(std::nullopt);
@@ -255,9 +261,9 @@ void ReviewPage::showWhatShowedBefore() {
     const bool lighter_was_clean = shown->clean_kg && *shown->clean_kg < *shown->shown_kg;
     if (shown->shown_on >= document_->submission().received_on && !lighter_was_clean) continue;
     QString line =
-        tr("Lightest load it has shown at: %1 kg (%2").arg(*shown->shown_kg).arg(q(library::spoken(shown->shown_on)));
-    line += shown->rep > 0 ? tr(", from rep %1)").arg(shown->rep) : tr(")");
-    if (lighter_was_clean) line += tr("; clean at %1 kg").arg(*shown->clean_kg);
+        tr("Lightest load it has shown at: %1, %2").arg(q(massText(*shown->shown_kg)), q(library::spoken(shown->shown_on)));
+    if (shown->rep > 0) line += tr(", from rep %1").arg(shown->rep);
+    if (lighter_was_clean) line += tr("; clean at %1").arg(q(massText(*shown->clean_kg)));
     lines[f.id] = line;
   }
   findings_->setShownBefore(std::move(lines));
@@ -272,8 +278,8 @@ void ReviewPage::refreshNumbers() {
   const auto unread = document_->sketch().unread.size();
   const QString newer = unread == 0 ? QString()
                         : unread == 1
-                            ? tr("One drawing is of a newer Jagged Jib: it is kept, and not shown.")
-                            : tr("%1 drawings are of a newer Jagged Jib: they are kept, and not shown.").arg(unread);
+                            ? tr("One drawing is from a newer Jagged Jib. It's saved but not shown.")
+                            : tr("%1 drawings are from a newer Jagged Jib. They're saved but not shown.").arg(unread);
   if (!a->isTraced()) {
     camera_->setText(newer.isEmpty() ? q(a->untraced) : q(a->untraced) + QLatin1Char('\n') + newer);
     camera_->setToolTip(QString());
@@ -286,7 +292,7 @@ void ReviewPage::refreshNumbers() {
   // What was told and what was found are held against each other.
   const std::size_t counted = a->reps.size() + a->misses.size();
   if (reps_said_ && counted > 0 && static_cast<std::size_t>(*reps_said_) != counted)
-    notes << tr("The message says %1, the clip shows %2. Put the reps right with T.")
+    notes << tr("The message says %1, the clip shows %2. Fix the reps with T.")
                  .arg(*reps_said_ == 1 ? tr("1 rep") : tr("%1 reps").arg(*reps_said_))
                  .arg(counted);
   for (const auto& n : a->notices)
@@ -315,7 +321,7 @@ void ReviewPage::refreshNumbers() {
       bends;
   const QString filmed = stood.isEmpty() ? lens : stood + QLatin1Char('\n') + lens;
   camera_->setToolTip(filmed);
-  meta_->setToolTip(tr("Variant, load, plate size, slow motion: look and change (I)\n%1").arg(filmed));
+  meta_->setToolTip(tr("Variation, load, plate size, slow motion: see and change (I)\n%1").arg(filmed));
   refreshFollowUp();
 }
 
@@ -385,7 +391,7 @@ void ReviewPage::startPlacing() {
   if (stage_->pad().on()) setDrawing(false);
   if (a->trace.front)
     return say(
-        tr("From here both sides are traced by themselves: nothing has to be placed. Drag a point that is off; the "
+        tr("From this angle both sides are tracked on their own: nothing to place. Drag a point that is off; the "
            "numbers follow."),
         false);
   player_.pause();

@@ -180,6 +180,7 @@ class ReviewPage : public QWidget {
   void askFolderAndReply();
   review::Surroundings surroundings() const;
   std::optional<review::ReplyDraft> draft();
+  bool askBeforeStrain();
   bool askBeforeSecond();
   void returning();
   void returned(qlonglong submission, int revision, const QString& what);
@@ -214,7 +215,7 @@ class ReviewPage : public QWidget {
   QTimer save_timer_;
   std::vector<library::CueThread> threads_;
   std::string address_;  // of the athlete; empty when none is known
-  exchange::Care care_;
+  QString strain_asked_;  // the question about a cue that strains, once it has been put
   int drag_gesture_ = 0;
   bool first_look_ = false;
   bool given_up_ = false;  // the clip is opened anew: what is here must not be kept over what is stored

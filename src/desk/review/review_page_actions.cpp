@@ -52,7 +52,7 @@ void ReviewPage::buildPlayActions() {
   using K = QKeySequence;
   menu_ = tr("Play");
   action("playAction", tr("Play, pause"), {K(Qt::Key_Space)}, [this] { player_.toggle(); });
-  action("stepForward", tr("One frame on"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
+  action("stepForward", tr("One frame forward"), {K(Qt::Key_Period), K(Qt::Key_Right)}, [this] { player_.step(1); });
   action("stepBack", tr("One frame back"), {K(Qt::Key_Comma), K(Qt::Key_Left)}, [this] { player_.step(-1); });
   menu_ = tr("Go");
   action("nextEvent", tr("Next event"), {K(Qt::Key_E)}, [this] { transport_->jumpEvent(1); });
@@ -76,54 +76,54 @@ void ReviewPage::buildReviewActions() {
   menu_ = tr("Review");
   action("bookmarkAction", tr("Drop a bookmark; the clip plays on"), {K(Qt::Key_B)}, [this] {
     first_->drop(player_.time());
-    if (!first_look_) say(tr("Bookmark at %1 s; it stands under Findings.").arg(player_.time(), 0, 'f', 2), false);
+    if (!first_look_) say(tr("Bookmark at %1 s. It's under Findings.").arg(player_.time(), 0, 'f', 2), false);
   });
   action("replayAction", tr("Replay the last second in slow motion"), {K(Qt::Key_A)}, [this] {
     findChild<QComboBox*>(QStringLiteral("speed"))->setCurrentIndex(2);
     player_.goTo(player_.time() - 1.0);
     if (!player_.playing()) player_.toggle();
   });
-  action("setUpAction", tr("Variant, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
+  action("setUpAction", tr("Variation, load, plate, slow motion"), {K(Qt::Key_I)}, [this] { meta_->toggle(); });
   action("sidesAction", tr("Coaching preferences"), {K(Qt::Key_Y)}, [this] { sides_->toggle(); });
   action("placeAction", tr("Place body points"), {K(Qt::Key_P)}, [this] { startPlacing(); });
-  action("acceptAction", tr("Place the next point where it is drawn"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
+  action("acceptAction", tr("Accept the suggested point"), {K(Qt::Key_Return), K(Qt::Key_Enter)},
          [this] { first_look_ ? first_->showIfReady() : acceptProposal(); });
   measures_->table().addAction(
-      action("markAction", tr("Mark the chosen row by eye: seen, fine, couldn't see"), {K(Qt::Key_M)}, [this] {
+      action("markAction", tr("Mark by eye: seen, fine, couldn't see"), {K(Qt::Key_M)}, [this] {
         const QModelIndex at = measures_->table().currentIndex();
         const QString check = at.data(MeasuresModel::ByEyeRole).toString();
         const int column = std::max(1, at.column());
-        check.isEmpty() ? say(tr("Choose a row under “Check by eye” first."), false)
+        check.isEmpty() ? say(tr("Pick a row under “Check by eye” first."), false)
                         : markByEye(check, measures_->model().repOf(column));
       }));
-  action("repsAction", tr("Put the reps right: split, join, add, leave out"), {K(Qt::Key_T)}, [this] {
+  action("repsAction", tr("Fix reps: split, join, add, leave out"), {K(Qt::Key_T)}, [this] {
     scrubber_->offerRepEdits(player_.time(),
                              scrubber_->mapToGlobal(QPoint(static_cast<int>(scrubber_->xAt(player_.time())), 20)));
   });
-  action("leaveOutAction", tr("Measure nothing from here on; again: up to here"), {K(Qt::Key_J)},
+  action("leaveOutAction", tr("Ignore from here; again: to here"), {K(Qt::Key_J)},
          [this] { scrubber_->leaveOutAt(player_.time()); });
-  action("ownCheckAction", tr("A check of your own, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
+  action("ownCheckAction", tr("Own check, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
   action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
-  action("verticalAction", tr("The chosen line is upright in the room"), {K(Qt::SHIFT | Qt::Key_D)}, [this] {
+  action("verticalAction", tr("This line is vertical"), {K(Qt::SHIFT | Qt::Key_D)}, [this] {
     if (!draw_strip_->sayVertical())
-      say(tr("Draw a line along a post or a door frame first, and leave it chosen."), false);
+      say(tr("Draw a line along a post or a door frame first, and leave it selected."), false);
   });
-  action("removeDrawingAction", tr("Remove the chosen drawing"), {K(Qt::Key_Delete)},
+  action("removeDrawingAction", tr("Remove the selected drawing"), {K(Qt::Key_Delete)},
          [this] { stage_->pad().remove(); });
-  action("ownCueAction", tr("A cue of your own, on this frame"), {K(Qt::Key_N)}, [this] {
+  action("ownCueAction", tr("Own cue, on this frame"), {K(Qt::Key_N)}, [this] {
     tabs_->setCurrentIndex(1);
     cues_->addOwn(player_.time());
   });
-  action("otherAction", tr("The other side of the same set"), {K(Qt::Key_O)}, [this] {
+  action("otherAction", tr("Second camera of this set"), {K(Qt::Key_O)}, [this] {
     other_view_->isOpen() ? other_->toggle()
-                          : say(tr("No other clip of this set is known; pair them in the list."), false);
+                          : say(tr("No other clip of this set yet. Pair them in the queue."), false);
   });
-  action("otherLargeAction", tr("The other film small, or beside the clip"), {K(Qt::SHIFT | Qt::Key_O)}, [this] {
-    if (!other_view_->isOpen()) return say(tr("No other clip of this set is known; pair them in the list."), false);
+  action("otherLargeAction", tr("Second camera: small / side by side"), {K(Qt::SHIFT | Qt::Key_O)}, [this] {
+    if (!other_view_->isOpen()) return say(tr("No other clip of this set yet. Pair them in the queue."), false);
     other_->setChecked(true);
     setOtherLarge(!other_large_);
   });
-  action("nextFilmAction", tr("The next film of the same set"), {K(Qt::ALT | Qt::Key_O)}, [this] {
+  action("nextFilmAction", tr("Next clip of this set"), {K(Qt::ALT | Qt::Key_O)}, [this] {
     if (films_->films().size() > 1) other_->setChecked(true);
     films_->showNext();
   });
@@ -144,7 +144,7 @@ void ReviewPage::buildReviewActions() {
     measures_->focusSearch();
   });
   menu_ = tr("Edit");
-  action("nudgeLeft", tr("Nudge the last point, or the chosen drawing"), {K(Qt::SHIFT | Qt::Key_Left)},
+  action("nudgeLeft", tr("Nudge the last point or the selected drawing"), {K(Qt::SHIFT | Qt::Key_Left)},
          [this] { nudge(-1, 0); });
   const auto silent = [this](const char* name, QKeySequence key, std::function<void()> run) {
     action(QString::fromLatin1(name), QString(), {std::move(key)}, std::move(run));
@@ -159,9 +159,9 @@ void ReviewPage::buildReviewActions() {
   silent("nudgeDown", K(Qt::SHIFT | Qt::Key_Down), [this] { nudge(0, 1); });
   menu_ = tr("Review");
   action("previewAction", tr("Preview the reply"), {K(Qt::Key_V)}, [this] { preview_->click(); });
-  action("replyNextAction", tr("Return the reply and open the next"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_Return)},
+  action("replyNextAction", tr("Send reply and open the next"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_Return)},
          [this] { then_next_button_->click(); });
-  action("replyAction", tr("Return the reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
+  action("replyAction", tr("Send reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
 }
 
 }  // namespace jib::desk

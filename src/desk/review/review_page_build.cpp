@@ -18,6 +18,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/base/quantity.h"
 #include "core/library/dates.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/review/approach_strip.h"
@@ -55,7 +56,7 @@ QWidget* ReviewPage::buildHeader() {
   row->setContentsMargins(10, 5, 10, 5);
   auto* back = new QPushButton(tr("‹ Submissions"));
   back->setObjectName(QStringLiteral("back"));
-  back->setToolTip(tr("Back to the list; everything is saved"));
+  back->setToolTip(tr("Back to the queue; everything is saved"));
   connect(back, &QPushButton::clicked, this, &ReviewPage::leaveRequested);
   auto* name = plainLabel(q(document_->athlete().name));
   name->setObjectName(QStringLiteral("title"));
@@ -63,7 +64,7 @@ QWidget* ReviewPage::buildHeader() {
   meta_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
   meta_->setObjectName(QStringLiteral("meta"));
   meta_->setCheckable(true);
-  meta_->setToolTip(tr("Variant, load, plate size, slow motion: look and change (I)"));
+  meta_->setToolTip(tr("Variation, load, plate size, slow motion: see and change (I)"));
   connect(meta_, &QToolButton::toggled, this, [this](bool on) {
     set_up_->setVisible(on);
     makeRoom();
@@ -71,7 +72,7 @@ QWidget* ReviewPage::buildHeader() {
   refreshMeta();
   auto* style = new QComboBox;
   style->setObjectName(QStringLiteral("style"));
-  style->setToolTip(tr("Coaching style: changes limits and verdicts, never measures"));
+  style->setToolTip(tr("Coaching style: changes limits and calls, never the numbers"));
   for (const auto& one : document_->styles().styles()) {
     style->addItem(q(one.title), q(one.id));
     style->setItemData(style->count() - 1, q(one.why), Qt::ToolTipRole);
@@ -90,7 +91,7 @@ QWidget* ReviewPage::buildHeader() {
   sides_ = new QToolButton;
   sides_->setObjectName(QStringLiteral("sides"));
   sides_->setCheckable(true);
-  sides_->setToolTip(tr("What good coaches disagree about, and where you stand for this athlete (Y)"));
+  sides_->setToolTip(tr("What good coaches disagree about, and your choice for this athlete (Y)"));
   connect(sides_, &QToolButton::toggled, this, [this](bool on) {
     approach_->setVisible(on);
     makeRoom();
@@ -98,8 +99,8 @@ QWidget* ReviewPage::buildHeader() {
   const auto counted = [this] {
     const auto count = document_->approach().sides.size();
     sides_->setText(count == 0   ? tr("Preferences  ✎")
-                    : count == 1 ? tr("1 own preference  ✎")
-                                 : tr("%1 own preferences  ✎").arg(count));
+                    : count == 1 ? tr("1 preference  ✎")
+                                 : tr("%1 preferences  ✎").arg(count));
   };
   counted();
   connect(document_.get(), &ReviewDocument::approachChanged, sides_, counted);
@@ -116,7 +117,7 @@ QWidget* ReviewPage::buildHeader() {
 
 void ReviewPage::refreshMeta() {
   const auto& s = document_->submission();
-  const QString load = s.load_kg ? q(coaching::bothUnits(*s.load_kg)) : tr("load unknown");
+  const QString load = s.load_kg ? q(massText(*s.load_kg)) : tr("load missing");
   QString text = tr("%1 · %2 · received %3").arg(liftText(s), load, q(library::spoken(s.received_on)));
   if (s.plate_mm != 450) text += tr(" · plate %1 mm").arg(s.plate_mm);
   if (s.slow_factor != 1) text += tr(" · %1 × slow").arg(s.slow_factor);
@@ -156,7 +157,7 @@ QWidget* ReviewPage::buildTransport() {
   other_->setObjectName(QStringLiteral("otherView"));
   other_->setText(tr("Second camera"));
   other_->setProperty("narrow", true);
-  other_->setToolTip(tr("The same set from the other camera, at the same moment (O)"));
+  other_->setToolTip(tr("The second camera at the same moment (O)"));
   other_->setCheckable(true);
   other_->hide();
   connect(other_, &QToolButton::toggled, this, [this](bool on) {
@@ -214,13 +215,13 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
   lines_menu_->addSeparator();
   addLine(tr("Path"), tr("Bar path: blue down, amber up"), &C::bar_path);
   addLine(tr("Mid-foot"), tr("Vertical line through mid-foot"), &C::mid_foot);
-  addLine(tr("Body"), tr("Foot, shin, thigh, trunk"), &C::segments);
-  addLine(tr("Angles"), tr("Lean of shin and trunk"), &C::angles);
-  addLine(tr("Depth"), tr("Hip crease against the top of the knee, near the bottom"), &C::depth);
-  addLine(tr("Raw"), tr("What the network itself saw, joints as crosses and the body's outline, against the fit"),
+  addLine(tr("Body"), tr("Foot, shin, thigh, torso"), &C::segments);
+  addLine(tr("Angles"), tr("Shin and torso angle"), &C::angles);
+  addLine(tr("Depth"), tr("Hip crease against the top of the knee, in the hole"), &C::depth);
+  addLine(tr("Raw"), tr("What was seen frame by frame, before fitting: joints as crosses, and the outline"),
           &C::seen);
-  auto* view = button("view", tr("View"), tr("Framing, and what stands beside the clip"));
-  lifter_framed_ = toggle("framingAction", tr("Lifter large"), Qt::Key_F, true, [this](bool on) {
+  auto* view = button("view", tr("View"), tr("Framing, and what's next to the clip"));
+  lifter_framed_ = toggle("framingAction", tr("Zoom on lifter"), Qt::Key_F, true, [this](bool on) {
     stage_->setFraming(on ? StageView::Framing::Lifter : StageView::Framing::Whole);
   });
   follow_ = toggle("followAction", tr("Follow the bar, or the last point placed"), Qt::Key_H, false,
@@ -240,16 +241,16 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      });
   first_on_ = action("firstLookAction", tr("First look again: no lines, no numbers"), {QKeySequence(Qt::Key_0)},
                      [this] { startFirstLook(); });
-  auto* upright = action("uprightAction", tr("Set the picture right: turn, mirror, stretch"),
+  auto* upright = action("uprightAction", tr("Fix the picture: turn, mirror, stretch"),
                          {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { askUpright(); });
-  apart_on_ = toggle("apartAction", tr("The clip in a window of its own, for a second monitor"), Qt::Key_F8, false,
+  apart_on_ = toggle("apartAction", tr("Clip in its own window, for a second monitor"), Qt::Key_F8, false,
                      [this](bool on) { setPicturesApart(on); });
   auto* point = action("pointAction", tr("Point at the lifter among others"), {QKeySequence(Qt::CTRL | Qt::Key_L)},
                        [this] { stage_->hasPicture() ? setPointing(!stage_->pointing()) : void(); });
   for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, apart_on_, upright, point})
     view->addAction(a);
   if (document_->submission().details.lifter)
-    view->addAction(action("anybodyAction", tr("Leave it to the film who lifts"), {}, [this] { setLifter({}); }));
+    view->addAction(action("anybodyAction", tr("Auto: find the lifter"), {}, [this] { setLifter({}); }));
 }
 
 void ReviewPage::offerWordings() {
@@ -286,7 +287,7 @@ QWidget* ReviewPage::buildSide() {
   }
   lift_place_ = new QVBoxLayout;
   column->addLayout(lift_place_);
-  for (const auto& sentence : exchange::careForCoach(care_)) {
+  for (const auto& sentence : exchange::careForCoach(document_->session().care(), exchange::firstNameOf(document_->athlete().name))) {
     auto* label = words(q(sentence));
     label->setObjectName(QStringLiteral("care"));
     setTone(label, "bad");
@@ -349,34 +350,34 @@ void ReviewPage::buildReturning(QVBoxLayout& column) {
   camera_->setObjectName(QStringLiteral("camera"));
   column.addWidget(camera_);
   const bool by_mail = !address_.empty();
-  reply_ = new QPushButton(by_mail ? tr("Return it by mail") : tr("Return the reply…"));
+  reply_ = new QPushButton(by_mail ? tr("Send reply") : tr("Save to folder…"));
   reply_->setObjectName(QStringLiteral("primary"));
   reply_->setToolTip(
-      by_mail ? tr("Annotated clip and report to %1, as a ready message in the outbox (Ctrl+Return)").arg(q(address_))
-              : tr("Annotated clip, stills and report, into a folder you choose (Ctrl+Return)"));
+      by_mail ? tr("Annotated clip and page to %1, ready in the outbox (Ctrl+Return)").arg(q(address_))
+              : tr("Annotated clip, stills and page, into a folder you choose (Ctrl+Return)"));
   connect(reply_, &QPushButton::clicked, this, [this, by_mail] {
     if (by_mail)
       returnByMail();
     else
       askFolderAndReply();
   });
-  to_folder_ = new QPushButton(tr("Folder…"));
+  to_folder_ = new QPushButton(tr("Save to folder…"));
   to_folder_->setObjectName(QStringLiteral("toFolder"));
-  to_folder_->setToolTip(tr("Annotated clip, stills and report, into a folder you choose"));
+  to_folder_->setToolTip(tr("Annotated clip, stills and page, into a folder you choose"));
   connect(to_folder_, &QPushButton::clicked, this, &ReviewPage::askFolderAndReply);
   preview_ = new QPushButton(tr("Preview"));
   preview_->setObjectName(QStringLiteral("previewReply"));
-  preview_->setToolTip(tr("The film and the page as the athlete will see them (V)"));
+  preview_->setToolTip(tr("The clip and page as the athlete will see them (V)"));
   connect(preview_, &QPushButton::clicked, this, &ReviewPage::preview);
-  then_next_button_ = new QPushButton(tr("…and next ›"));
+  then_next_button_ = new QPushButton(tr("Send and next ›"));
   then_next_button_->setObjectName(QStringLiteral("returnNext"));
   then_next_button_->setProperty("narrow", true);
-  then_next_button_->setToolTip(tr("Return it by mail and open the next that waits (Ctrl+Shift+Return)"));
+  then_next_button_->setToolTip(tr("Send by mail and open the next one waiting (Ctrl+Shift+Return)"));
   connect(then_next_button_, &QPushButton::clicked, this, &ReviewPage::returnAndNext);
   for (auto* button : {reply_, then_next_button_, to_folder_, preview_}) button->setEnabled(false);
   why_not_ = words({}, true);
   why_not_->setObjectName(QStringLiteral("whyNot"));
-  why_not_->setText(tr("It can be returned once the clip is traced."));
+  why_not_->setText(tr("You can send once the clip is tracked."));
   column.addWidget(why_not_);
   returning_ = new QWidget;
   auto* returning = new QHBoxLayout(returning_);
@@ -399,7 +400,7 @@ void ReviewPage::buildPictures(QVBoxLayout& column) {
   pictures_->setSpacing(6);
   pictures_->addWidget(stage_, 3);
   column.addWidget(pictures, 5);
-  elsewhere_ = words(tr("The clip is in a window of its own. F8 brings it back."), true);
+  elsewhere_ = words(tr("The clip is in its own window. F8 brings it back."), true);
   elsewhere_->setAlignment(Qt::AlignCenter);
   elsewhere_->hide();
   column.addWidget(elsewhere_, 1);

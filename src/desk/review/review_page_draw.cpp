@@ -71,7 +71,7 @@ void ReviewPage::addOwnCheck() {
 }
 
 void ReviewPage::setDrawing(bool on) {
-  if (on && !document_->analysis()) return say(tr("You can draw as soon as the clip is traced."), false);
+  if (on && !document_->analysis()) return say(tr("You can draw once the clip is tracked."), false);
   if (on) {
     player_.pause();
     guide_->stop();
@@ -101,7 +101,7 @@ void ReviewPage::followDrawn(const coaching::Shape& shape) {
   const std::size_t first = a->motion.frameAt(shape.from_s), last = a->motion.frameAt(shape.to_s),
                     drawn = a->motion.frameAt(shape.drawn_s);
   following_.start<coaching::Shape>(
-      tr("Following what you drew on…"),
+      tr("Following your drawing…"),
       [shape, first, last, drawn, clip = document_->clip()](Task& task) -> Result<coaching::Shape> {
         coaching::Shape followed = shape;
         for (coaching::Anchor& anchor : followed.anchors) {
@@ -123,7 +123,7 @@ void ReviewPage::followDrawn(const coaching::Shape& shape) {
         for (const auto& anchor : followed->anchors)
           lost += static_cast<std::size_t>(std::count(anchor.followed.begin(), anchor.followed.end(), std::nullopt));
         if (lost > 0)
-          say(tr("What you drew on is lost from sight in part of the clip; there the drawing is left out."), false);
+          say(tr("What you drew on is out of sight in part of the clip. The drawing is left out there."), false);
       });
 }
 
@@ -161,11 +161,11 @@ void ReviewPage::refreshReply() {
 
 void ReviewPage::takeAsVertical(const coaching::Shape& line) {
   const auto a = document_->analysis();
-  if (!a || !a->isTraced()) return say(tr("This clip hasn't been traced, so there is no lean to correct."), false);
+  if (!a || !a->isTraced()) return say(tr("This clip isn't tracked, so there's no angle to correct."), false);
   const auto roll_rad = coaching::rollByVertical(line, *a);
-  if (!roll_rad) return say(tr("That line is too short, or too far from upright, to be a vertical."), true);
+  if (!roll_rad) return say(tr("That line is too short or too slanted to be a vertical."), true);
   setRoll(degrees(*roll_rad));
-  say(tr("Lean and tilt are now counted from that line. Remove the line if it should not go along; Ctrl+Z takes it "
+  say(tr("Lean and tilt are now measured from that line. Remove the line if it shouldn't be in the reply; Ctrl+Z takes it "
          "back."),
       false);
 }

@@ -64,7 +64,7 @@ void ReviewPage::applyFirstLook() {
 }
 
 void ReviewPage::askUpright() {
-  if (as_it_came_.width == 0) return say(tr("This clip cannot be read, so there is no picture to set right."), true);
+  if (as_it_came_.width == 0) return say(tr("This clip can't be read, so there's no picture to fix."), true);
   player_.pause();
   UprightDialog ask(stage_->picture(), upright_, as_it_came_, this);
   if (ask.exec() == QDialog::Accepted && ask.chosen() != upright_) setUpright(ask.chosen());
@@ -80,7 +80,7 @@ void ReviewPage::changeClip(const QString& title, const std::function<Result<boo
 
 void ReviewPage::setUpright(const footage::Upright& to) {
   changeClip(
-      tr("Set the picture right"), [&] { return library_.setUpright(document_->submission().id, to, as_it_came_); },
+      tr("Fix the picture"), [&] { return library_.setUpright(document_->submission().id, to, as_it_came_); },
       [before = upright_](ReviewPage& page) { page.setUpright(before); });
 }
 
@@ -88,7 +88,7 @@ void ReviewPage::setSeenFrom(const std::string& view) {
   const auto& s = document_->submission();
   if (view == s.details.seen_from) return;
   changeClip(
-      tr("Say where it is filmed from"), [&] { return library_.setSeenFrom(s.id, view); },
+      tr("Set the camera angle"), [&] { return library_.setSeenFrom(s.id, view); },
       [before = s.details.seen_from](ReviewPage& page) { page.setSeenFrom(before); });
 }
 
@@ -127,7 +127,7 @@ void ReviewPage::pointAtLifter(PixelPoint at) {
 void ReviewPage::setLifter(const std::optional<tracing::PointedAt>& lifter) {
   const auto& s = document_->submission();
   changeClip(
-      lifter ? tr("Point at the lifter") : tr("Leave it to the film who lifts"),
+      lifter ? tr("Point at the lifter") : tr("Auto: find the lifter"),
       [&] { return library_.setLifter(s.id, lifter); },
       [before = s.details.lifter](ReviewPage& page) { page.setLifter(before); });
 }

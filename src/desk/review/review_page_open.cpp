@@ -138,7 +138,7 @@ void ReviewPage::showNotJudged() {
   if (check && !check->failed.empty()) {
     // No frame of it can be shown: only words are left.
     reply_->setText(tr("Answer by letter…"));
-    reply_->setToolTip(tr("Words of your own to the athlete (Ctrl+Return)"));
+    reply_->setToolTip(tr("Write to the athlete in your own words (Ctrl+Return)"));
     reply_->disconnect();
     connect(reply_, &QPushButton::clicked, this, [this] { emit answerRequested(document_->submission().id.number); });
     reply_->setEnabled(true);
@@ -150,7 +150,7 @@ void ReviewPage::showNotJudged() {
     return say(why, true);
   }
   watchOnly(why);
-  say(tr("Nothing is measured here. Mark what you see (M), draw (D) and say it in your own words (N)."), false);
+  say(tr("Nothing is measured here. Mark what you see (M), draw (D) and add your own cue (N)."), false);
 }
 
 void ReviewPage::lookFirst() {
@@ -180,7 +180,7 @@ void ReviewPage::openTraced() {
   if (!stored || stored->empty()) return traceBar();
   const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
   jobs_.start<coaching::Analysis>(
-      tr("Opening what was traced…"),
+      tr("Opening the tracking…"),
       [in, json = std::move(*stored)](Task&) -> Result<coaching::Analysis> {
         auto reader = footage::FrameReader::open(in.clip, footage::Workers::One);
         if (!reader) return fail(reader.error());
@@ -201,7 +201,7 @@ void ReviewPage::openTraced() {
 void ReviewPage::traceBar() {
   const TraceInput in{document_->clip(), document_->request(), document_->style(), document_->book(), {}};
   jobs_.start<coaching::Analysis>(
-      tr("Tracing bar and body…"), [in](Task& task) { return traced(in, task); },
+      tr("Tracking bar and body…"), [in](Task& task) { return traced(in, task); },
       [this](Result<coaching::Analysis> r) { analysisArrived(std::move(r)); });
 }
 
@@ -223,7 +223,7 @@ void ReviewPage::traceSetIfMissing() {
 
 void ReviewPage::askForPlate() {
   stage_->setPlacing(tracing::Landmark::Bar);
-  stage_->setMessage(tr("Go to a frame that shows the near plate well, and click its middle."));
+  stage_->setMessage(tr("Go to a frame that shows the near plate well and click its center."));
 }
 
 void ReviewPage::traceBody() {
@@ -262,7 +262,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) 
     place_->setText(tr("Click the plate"));
     place_->setVisible(no_lift);
     say(q(result.error().sentence()) +
-            tr(" Somebody else in the picture? Point at the lifter (Ctrl+L). Or go on by eye: mark what you see (M), "
+            tr(" Someone else in the picture? Point at the lifter (Ctrl+L). Or review by eye: mark what you see (M), "
                "draw (D), and say it in your own words (N)."),
         true);
     return;
@@ -292,12 +292,12 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) 
   refreshReply();
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
   films_->judge();
-  say(a->trace.front ? tr("Traced %1: %2. Does writing in it read backwards? Then Ctrl+T mirrors it.")
+  say(a->trace.front ? tr("Tracked %1: %2. Does writing in it read backward? Ctrl+T mirrors it.")
                            .arg(q(coaching::filmedFrom(*a)), q(document_->lift().across_shows))
-      : placed ? tr("Traced. Drag any point that is off; the numbers follow.")
+      : placed ? tr("Tracked. Drag any point that is off; the numbers follow.")
       : a->trace.body
-          ? tr("Traced automatically. Drag any point that is off, or place all six once (P) to tighten the numbers.")
-          : tr("The bar is traced. Place the body points once to measure the rest (P)."),
+          ? tr("Tracked automatically. Drag any point that is off, or place all six once (P) to make the numbers more accurate.")
+          : tr("The bar is tracked. Place the points once to measure the rest (P)."),
       false);
   emit ready();
 }

@@ -10,6 +10,7 @@
 #include "core/exchange/mail/field_reader.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
+#include "core/review/strain_check.h"
 #include "desk/review/preview_dialog.h"
 #include "desk/review/review_page.h"
 #include "desk/review/set_films.h"
@@ -28,7 +29,7 @@ void ReviewPage::learnWhoWrote() {
   reps_said_ = s.details.reps_said;
   if (const auto* reps = exchange::fieldNamed(fields, exchange::nameOf(exchange::Field::Reps)); reps && !reps_said_)
     reps_said_ = std::atoi(reps->value.c_str());
-  care_ = exchange::careFor(document_->athlete().profile, fields, s.received_on);
+  if (auto care = exchange::careFor(library_, document_->athlete(), s)) document_->setCare(std::move(*care));
 }
 
 review::Surroundings ReviewPage::surroundings() const {
@@ -37,7 +38,7 @@ review::Surroundings ReviewPage::surroundings() const {
   around.to_address = address_;
   around.answers = exchange::answersFor(library_, document_->submission());
   around.earlier = threads_;
-  around.care = care_;
+  around.care = document_->session().care();
   for (const SetFilms::Film& film : films_->films()) {
     around.films.push_back(film.is);
     around.film_analyses.push_back(film.analysis);
@@ -55,7 +56,7 @@ void ReviewPage::askFolderAndReply() {
   const QString last =
       settings.value(QStringLiteral("replyFolder"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation))
           .toString();
-  const QString folder = QFileDialog::getExistingDirectory(this, tr("Where does the reply go?"), last);
+  const QString folder = QFileDialog::getExistingDirectory(this, tr("Save the reply to"), last);
   if (folder.isEmpty()) return;
   settings.setValue(QStringLiteral("replyFolder"), folder);
   writeReplyTo(folder + QLatin1Char('/') +
@@ -77,30 +78,42 @@ std::optional<review::ReplyDraft> ReviewPage::draft() {
 }
 
 void ReviewPage::writeReplyTo(const QString& folder) {
+  if (askBeforeStrain()) return;
   const auto drafted = draft();
   if (!drafted || !save()) return;
-  if (!returns_->writeTo(*drafted, folder.toStdString())) return say(tr("This reply is being written already."), false);
+  if (!returns_->writeTo(*drafted, folder.toStdString())) return say(tr("This reply is already being written."), false);
   returning();
 }
 
 // True once it is on its way.
 bool ReviewPage::returnByMail() {
   if (address_.empty()) {
-    say(tr("No address of this athlete is known; return the reply into a folder."), true);
+    say(tr("No address for this athlete yet. Save the reply to a folder."), true);
     return false;
   }
   if (const auto coach = library_.coach(); coach && (coach->name.empty() || coach->address.empty())) {
-    say(tr("The program does not know yet who writes. Say your name and address under Settings (Ctrl+,)."), true);
+    say(tr("Your name and address are missing. Add them under Settings (Ctrl+,)."), true);
     return false;
   }
-  if (askBeforeSecond()) return false;
+  if (askBeforeStrain() || askBeforeSecond()) return false;
   const auto drafted = draft();
   if (!drafted || !save()) return false;
   if (!returns_->post(*drafted)) {
-    say(tr("This reply is being written already."), false);
+    say(tr("This reply is already being written."), false);
     return false;
   }
   returning();
+  return true;
+}
+
+// A cue that asks a sore or a young lifter for more depth, a pause, more load or a max goes only when it is asked for
+// twice, with what they wrote before the coach's eyes.
+bool ReviewPage::askBeforeStrain() {
+  const auto asked = review::strainsToConfirm(document_->session());
+  if (asked.empty()) return false;
+  const QString question = q(asked);
+  if (std::exchange(strain_asked_, question) == question) return false;
+  say(question, true);
   return true;
 }
 
@@ -113,7 +126,7 @@ bool ReviewPage::askBeforeSecond() {
     if (o.submission == document_->submission().id && o.kind == "reply" &&
         o.state == library::OutgoingState::HandedOver) {
       second_asked_ = true;
-      say(tr("A reply to this film was sent on %1. Press it once more to send another.")
+      say(tr("A reply to this clip was sent on %1. Press once more to send another.")
               .arg(q(library::spoken(o.handed_on.empty() ? o.made_on : o.handed_on))),
           true);
       return true;
@@ -140,7 +153,7 @@ void ReviewPage::returned(qlonglong submission, int revision, const QString& wha
   refreshBusy();
   say(revision == document_->session().revision()
           ? what
-          : what + tr(" It says what stood here when you returned it; what you changed since has not gone out."),
+          : what + tr(" It has what was here when you pressed Send; later changes aren't in it."),
       false);
 }
 
@@ -150,7 +163,7 @@ void ReviewPage::connectReturns() {
   });
   connect(returns_, &Returns::posted, this,
           [this](qlonglong id, int revision, const QString& address, const QString& file) {
-            returned(id, revision, tr("In the outbox, to %1. Look at it there before it goes (Ctrl+O).").arg(address));
+            returned(id, revision, tr("Ready in the outbox, to %1 (Ctrl+O).").arg(address));
             if (id == document_->submission().id.number) emit replyPosted(file);
           });
   connect(returns_, &Returns::written, this, [this](qlonglong id, int revision, const QString& folder) {

@@ -42,7 +42,7 @@ void SetFilms::show(std::size_t which) {
 
 void SetFilms::showNext() {
   if (films_.size() < 2)
-    return emit said(tr("No third clip of this set is known; put them together in the list."), false);
+    return emit said(tr("No third clip of this set yet. Pair them in the queue."), false);
   show((shown_ + 1) % films_.size());
 }
 
@@ -77,7 +77,7 @@ void SetFilms::judge() {
   as.variant = s.variant;
   const auto request = exchange::requestFor(as, *review, document_.athlete().profile);
   jobs_.start<coaching::Analysis>(
-      tr("Tracing the other film of the set…"),
+      tr("Tracking the second camera…"),
       [clip = library_.clipFile(film->is.film), request, json = *stored, style = document_.style(),
        book = document_.book()](Task& task) -> Result<coaching::Analysis> {
         auto reader = footage::FrameReader::open(clip);
@@ -93,7 +93,7 @@ void SetFilms::judge() {
           traced(which, std::move(*other), fresh);
         } else {
           if (other.error().code == ErrorCode::Cancelled) return;
-          emit said(tr("The other film of the set is only shown (O), not measured: %1").arg(q(other.error().what)),
+          emit said(tr("The second camera is only shown (O), not measured: %1").arg(q(other.error().what)),
                     false);
         }
         judge();
@@ -117,8 +117,8 @@ void SetFilms::traced(std::size_t which, coaching::Analysis other, bool fresh) {
   QStringList from;
   for (const coaching::OtherFilm& joined : a->others)
     if (!joined.joined.empty()) from << q(coaching::filmedFrom(*joined.analysis));
-  emit said((from.size() > 1 ? tr("Three films, one review: what this view cannot show is taken from the films %1.")
-                             : tr("Two films, one review: what this view cannot show is taken from the film %1."))
+  emit said((from.size() > 1 ? tr("Three clips, one review: what this angle can't show comes from %1.")
+                             : tr("Two clips, one review: what this angle can't show comes from %1."))
                 .arg(from.join(tr(" and "))),
             false);
 }

@@ -27,13 +27,13 @@ void choose(QComboBox* box, double value, const QString& text) {
 std::vector<std::pair<QString, const char*>> viewsOf(const lifts::LiftDefinition& lift) {
   using Strip = SetUpStrip;
   std::vector<std::pair<QString, const char*>> views{
-      {Strip::tr("as the film tells"), ""}, {Strip::tr("left side"), "left"}, {Strip::tr("right side"), "right"}};
+      {Strip::tr("auto"), ""}, {Strip::tr("left side"), "left"}, {Strip::tr("right side"), "right"}};
   if (lift.body.lying) {
-    views.emplace_back(Strip::tr("behind the head"), "head");
-    views.emplace_back(Strip::tr("the feet’s end"), "front");
+    views.emplace_back(Strip::tr("head end"), "head");
+    views.emplace_back(Strip::tr("feet end"), "front");
   } else {
-    views.emplace_back(Strip::tr("the front"), "front");
-    views.emplace_back(Strip::tr("the rear"), "rear");
+    views.emplace_back(Strip::tr("front"), "front");
+    views.emplace_back(Strip::tr("rear"), "rear");
   }
   views.emplace_back(Strip::tr("between side and front"), "oblique");
   return views;
@@ -63,22 +63,22 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   variant_ = new QComboBox;
   for (const std::string& id : lifts::variantsOf(document.lift()))
     variant_->addItem(QString::fromStdString(lifts::titleOf(document.lift(), id)), QString::fromStdString(id));
-  field(tr("Done as"), variant_, QStringLiteral("variant"), tr("Bar position or stance, and tempo"));
+  field(tr("Variation"), variant_, QStringLiteral("variant"), tr("Bar position or stance, and tempo"));
   load_ = new MassBox;
   field(tr("Load"), load_, QStringLiteral("load"),
-        tr("Weight on the bar, bar included, in kg or lb; zero when unknown"));
+        tr("Weight on the bar, bar included, kg or lb. Empty if you don't know it"));
   plate_ = new QComboBox;
   for (double mm : {450.0, 425.0, 400.0, 350.0, 325.0, 280.0}) plate_->addItem(plateText(mm), mm);
   field(tr("Largest plate"), plate_, QStringLiteral("plate"),
-        tr("Diameter of the largest plate: every length is measured by it"));
+        tr("Diameter of the largest plate: every length is scaled by it"));
   slow_ = new QComboBox;
   for (double factor : {1.0, 2.0, 4.0, 8.0})
-    slow_->addItem(factor == 1 ? tr("no") : tr("%1 times slower").arg(factor), factor);
-  field(tr("Slow motion"), slow_, QStringLiteral("slow"), tr("How much slower than life the clip plays"));
+    slow_->addItem(factor == 1 ? tr("no") : tr("%1× slower").arg(factor), factor);
+  field(tr("Slow motion"), slow_, QStringLiteral("slow"), tr("How much slower than real time the clip plays"));
   seen_from_ = new QComboBox;
   for (const auto& [text, view] : viewsOf(document.lift())) seen_from_->addItem(text, QString::fromLatin1(view));
-  field(tr("Filmed from"), seen_from_, QStringLiteral("seenFrom"),
-        tr("Say it where the film is taken wrongly: the clip is then traced again"));
+  field(tr("Camera side"), seen_from_, QStringLiteral("seenFrom"),
+        tr("Set it if the angle is wrong: the clip is then tracked again"));
   sets_title_ = words(tr("Set"), true);
   sets_title_->setWordWrap(false);
   sets_ = new QComboBox;
@@ -90,7 +90,7 @@ SetUpStrip::SetUpStrip(ReviewDocument& document, QWidget* parent) : QFrame(paren
   connect(variant_, &QComboBox::currentIndexChanged, this, [this] {
     SetUp to = document_.setUp();
     to.variant = variant_->currentData().toString().toStdString();
-    change(variant_, tr("change the variant"), to);
+    change(variant_, tr("change the variation"), to);
   });
   connect(load_, &QDoubleSpinBox::valueChanged, this, [this](double kg) {
     SetUp to = document_.setUp();
@@ -130,7 +130,7 @@ void SetUpStrip::refresh() {
   variant_->setCurrentIndex(variant_->findData(variant));
   load_->setValue(now.load_kg.value_or(0));
   choose(plate_, now.plate_mm, plateText(now.plate_mm));
-  choose(slow_, now.slow_factor, tr("%1 times slower").arg(now.slow_factor));
+  choose(slow_, now.slow_factor, tr("%1× slower").arg(now.slow_factor));
   seen_from_->setCurrentIndex(
       std::max(0, seen_from_->findData(QString::fromStdString(document_.submission().details.seen_from))));
   refreshing_ = false;

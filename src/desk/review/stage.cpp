@@ -184,7 +184,7 @@ void Stage::dragFoot(QPointF to, bool finished) {
 void Stage::setPointing(bool on) {
   pointing_ = on;
   setCursor(on ? Qt::CrossCursor : Qt::ArrowCursor);
-  setMessage(on ? tr("Click the lifter; nobody else is measured then.") : QString());
+  setMessage(on ? tr("Click the lifter. Nobody else is measured then.") : QString());
 }
 
 // What is under the pointer, and what can be done with it.
@@ -196,7 +196,7 @@ void Stage::hover(QPointF at) {
   foot_hovered_ = foot;
   setCursor(now ? Qt::OpenHandCursor : foot ? Qt::SizeHorCursor : Qt::ArrowCursor);
   setToolTip(now    ? tr("%1: drag to correct it").arg(q(tracing::titleOf(*now)))
-             : foot ? tr("Mid-foot: drag it to put it right; by its lower end the floor comes along")
+             : foot ? tr("Mid-foot: drag it to fix it; drag its lower end to move the floor")
                     : QString());
 }
 

@@ -44,13 +44,13 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
                              QWidget* parent)
     : QDialog(parent), picture_(std::move(picture)), now_(now), as_it_came_(as_it_came), to_(now) {
   setObjectName(QStringLiteral("uprightDialog"));
-  setWindowTitle(tr("Set the picture right"));
+  setWindowTitle(tr("Fix the picture"));
   resize(720, 560);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);
   screen_ = plainLabel();
   screen_->setObjectName(QStringLiteral("uprightScreen"));
-  screen_->setAccessibleName(tr("The picture as it will be"));
+  screen_->setAccessibleName(tr("Preview"));
   screen_->setAlignment(Qt::AlignCenter);
   screen_->setMinimumSize(320, 240);
   screen_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
@@ -60,7 +60,7 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
     auto* b = new QPushButton(text);
     b->setObjectName(QString::fromLatin1(name));
     b->setAutoDefault(false);
-    b->setToolTip(tr("By a quarter"));
+    b->setToolTip(tr("A quarter turn"));
     connect(b, &QPushButton::clicked, this, [this, clockwise_deg] { turn(clockwise_deg); });
     row->addWidget(b);
   };
@@ -68,7 +68,7 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
   button("turnRight", tr("Turn &right"), 90);
   mirror_ = new QCheckBox(tr("&Mirror"));
   mirror_->setObjectName(QStringLiteral("mirrorPicture"));
-  mirror_->setToolTip(tr("For a selfie film in which writing reads backwards"));
+  mirror_->setToolTip(tr("For a selfie clip in which writing reads backward"));
   connect(mirror_, &QCheckBox::toggled, this, [this](bool on) {
     to_.mirror = on;
     showPicture();
@@ -89,17 +89,17 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
   row->addWidget(label);
   row->addWidget(width_);
   row->addStretch();
-  auto* back = new QPushButton(tr("As it &came"));
+  auto* back = new QPushButton(tr("&Original"));
   back->setObjectName(QStringLiteral("asItCame"));
   back->setAutoDefault(false);
   connect(back, &QPushButton::clicked, this, [this] { choose({}); });
   row->addWidget(back);
   column->addLayout(row);
-  column->addWidget(words(tr("The film itself stays as it came. The clip is traced again; points you placed and "
+  column->addWidget(words(tr("The file stays as it came. The clip is tracked again; points you placed and "
                              "drawings go with the picture."),
                           true));
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-  auto* use = buttons->addButton(tr("Trace it like this"), QDialogButtonBox::AcceptRole);
+  auto* use = buttons->addButton(tr("Track it like this"), QDialogButtonBox::AcceptRole);
   use->setObjectName(QStringLiteral("useUpright"));
   use->setDefault(true);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What is on the bar, and what a load says of a best.
+#include "core/base/quantity.h"
 #include "core/coaching/loading.h"
 
 #include <gtest/gtest.h>
@@ -40,9 +41,9 @@ TEST(Loading, PoundPlatesMakeTheUsualPoundLoads) {
   Loading l = loaded({"45 lb", "45 lb"});
   l.bar_kg = 45 / kPoundsPerKilogram;
   EXPECT_NEAR(totalKilos(l) * kPoundsPerKilogram, 225, 1e-9);
-  EXPECT_EQ(bothUnits(totalKilos(l)), "102.06 kg (225 lb)");
-  EXPECT_EQ(bothUnits(140), "140 kg (309 lb)");
-  EXPECT_EQ(bothUnits(142.5), "142.5 kg (314 lb)");
+  EXPECT_EQ(massText(totalKilos(l)), "102.1 kg (225 lb)");
+  EXPECT_EQ(massText(140), "140 kg (309 lb)");
+  EXPECT_EQ(massText(142.5), "142.5 kg (314 lb)");
 }
 
 TEST(Loading, IsKeptExactlyAndForgivesWhatItCannotRead) {

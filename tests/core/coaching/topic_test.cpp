@@ -52,7 +52,7 @@ TEST(Topics, ConcernTheirLiftsAlone) {
   // What is said of the sides taken names those of the lift at hand.
   Analysis a = tests::smallAnalysis();
   judgeAgain(a, topics.applied(balanced(), {{"depth", "full"}, {"pull_reset", "touch"}}), *CueBook::shipped());
-  EXPECT_EQ(a.sides, (std::vector<std::string>{"How deep: as deep as is controlled"}));
+  EXPECT_EQ(a.sides, (std::vector<std::string>{"Depth: as deep as you control"}));
 }
 
 TEST(Topics, OfPullsAndPressesChangeWhatIsJudgedThere) {

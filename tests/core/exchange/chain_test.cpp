@@ -174,7 +174,7 @@ TEST(Report, IsOnePageThatNeedsNothingElse) {
   EXPECT_EQ(html.find("http"), std::string::npos) << "no network";
   EXPECT_NE(html.find("data:image/png;base64,iVBORw"), std::string::npos);
   EXPECT_NE(html.find("rule book"), std::string::npos);
-  EXPECT_NE(html.find("physician"), std::string::npos);
+  EXPECT_NE(html.find("doctor"), std::string::npos);
 }
 
 TEST(Base64, IsThatOfRfc4648) {

@@ -87,7 +87,7 @@ Report reportWith(std::vector<coaching::Cue> cues) {
 TEST(Report, SaysTheDoubtWhoWroteItAndWhenItWasFilmed) {
   const std::string html = reportToHtml(reportWith({tooHigh(Basis::TooClose)}), tests::smallAnalysis());
   for (const char* part : {"Squat too high: hard to tell from this clip", "Mara Quill", "filmed 16 Nov 2026",
-                           "27 Nov 2026", "Film it again around", "rule book", "physician"})
+                           "27 Nov 2026", "Film it again around", "rule book", "doctor"})
     EXPECT_NE(html.find(part), std::string::npos) << part;
 }
 

@@ -100,7 +100,7 @@ TEST(Numbers, AreReadWithAPointWhereTheDecimalMarkIsAComma) {
   for (const char* comma : {"de_DE.UTF-8", "de_DE.utf8", "fr_FR.UTF-8", "nl_NL.UTF-8", "pl_PL.UTF-8"})
     if (!found && std::setlocale(LC_ALL, comma)) found = true;
   std::string load, effort, mass;
-  for (const auto& f : readFields("Squat 142.5 kg x 3, RPE 8.5. I weigh 82.5 kg.", "2026-05-04")) {
+  for (const auto& f : readMessage("Squat 142.5 kg x 3, RPE 8.5. I weigh 82.5 kg.", "2026-05-04").fields) {
     if (f.field == Field::Load_kg) load = f.value;
     if (f.field == Field::Effort) effort = f.value;
     if (f.field == Field::BodyMass_kg) mass = f.value;

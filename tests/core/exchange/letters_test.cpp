@@ -5,6 +5,7 @@
 #include <gtest/gtest.h>
 
 #include "core/base/resources.h"
+#include "core/exchange/intake/athlete_unit.h"
 #include "core/exchange/intake/care.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/letters/filming_request.h"
@@ -27,7 +28,7 @@ TEST(Letters, SayWhatIsMissingAndDiagnoseNothing) {
   EXPECT_EQ(missing.text.find("Hi,"), 0u) << "no name is known";
   const std::string referral = book.referral("Ines", false).text;
   EXPECT_EQ(referral.find("Hi Ines,"), 0u);
-  EXPECT_NE(referral.find("physician or physiotherapist"), std::string::npos);
+  EXPECT_NE(referral.find("doctor or physical therapist"), std::string::npos);
   for (const char* word : {"tendon", "injury", "strain", "tear"}) EXPECT_EQ(referral.find(word), std::string::npos);
 }
 
@@ -110,25 +111,79 @@ TEST(FilmingRequest, AQuestionBringsItsOwnView) {
   EXPECT_NE(filmingRequest("squat", "/nowhere")->asking("knees").view.find("front"), std::string::npos);
 }
 
+Care careOn(const char* own, std::vector<PainNote> notes = {}, library::Profile profile = {}) {
+  library::Athlete athlete;
+  athlete.profile = std::move(profile);
+  library::Submission film;
+  film.received_on = "2026-11-25";
+  return careFor(athlete, film, notes, proposedFields(own, film.received_on));
+}
+
 TEST(Care, AsksForAnotherFlowWhenYoungOrHurt) {
-  const auto fields = [](const char* text) { return proposedFields(text, "2026-11-25"); };
-  EXPECT_TRUE(careFor({}, fields("I'm 16 years old"), "2026-11-25").minor);
-  EXPECT_FALSE(careFor({}, fields("I'm 34 years old"), "2026-11-25").minor);
+  EXPECT_TRUE(careOn("I'm 16 years old").minor);
+  EXPECT_FALSE(careOn("I'm 34 years old").minor);
   library::Profile born;
   born.birth_year = 2009;
-  EXPECT_TRUE(careFor(born, {}, "2026-11-25").minor);
-  EXPECT_TRUE(careFor({}, fields("my knee hurts at the bottom"), "2026-11-25").pain);
-  EXPECT_FALSE(careFor({}, fields("no pain at all"), "2026-11-25").pain);
+  EXPECT_TRUE(careOn("", {}, born).minor);
+  EXPECT_TRUE(careOn("my knee hurts at the bottom").pain);
+  EXPECT_FALSE(careOn("no pain at all").pain);
+}
+
+TEST(Care, PainOfALaterMessageReachesTheFilmBeforeIt) {
+  const PainNote stairs{"2026-11-29", true, "My left knee aches a little on the stairs", library::MessageId(7)};
+  const Care care = careOn("squat 100 kg x 3", {stairs});
+  EXPECT_TRUE(care.pain);
+  EXPECT_EQ(care.words, stairs.words);
+  EXPECT_EQ(care.on, "2026-11-29");
+  EXPECT_FALSE(careOn("squat", {{"2026-09-01", true, "back hurts", library::MessageId(1)}}).pain) << "long over";
+  EXPECT_FALSE(careOn("squat", {stairs, {"2026-12-10", false, "no pain any more", library::MessageId(8)}}).pain);
+  EXPECT_TRUE(careOn("my hip hurts", {{"2026-12-10", false, "no pain", library::MessageId(8)}}).pain)
+      << "what this film's own message says holds";
 }
 
 TEST(Care, SpeaksToCoachAndAthleteAndNamesNoIllness) {
-  EXPECT_TRUE(careForCoach({}).empty());
+  EXPECT_TRUE(careForCoach({}, "Kit").empty());
   EXPECT_TRUE(careForAthlete({}).empty());
-  EXPECT_EQ(careForCoach({true, true}).size(), 2u);
-  const auto athlete = careForAthlete({true, true});
+  const Care both{true, true, "my left knee hurts", "2026-11-29"};
+  const auto coach = careForCoach(both, "Kit");
+  ASSERT_EQ(coach.size(), 2u);
+  EXPECT_NE(coach[1].find("my left knee hurts"), std::string::npos) << "in their words";
+  const auto athlete = careForAthlete(both);
   ASSERT_EQ(athlete.size(), 2u);
-  EXPECT_NE(athlete[0].find("no maximum"), std::string::npos);
-  EXPECT_NE(athlete[1].find("physician or physiotherapist"), std::string::npos);
+  EXPECT_NE(athlete[0].find("no max"), std::string::npos);
+  EXPECT_NE(athlete[1].find("doctor or physical therapist"), std::string::npos);
+}
+
+TEST(AthleteUnit, IsAskedOnceAndReachesEveryNumberThatWaited) {
+  ScratchFolder folder;
+  auto library = *library::Library::open(folder / "lib");
+  Task task;
+  const auto eml = folder.write("1.eml", tests::header("Dale Rucker <dale@tide.invalid>", "1", "squat") +
+                                             tests::multipart({tests::textPart("365 x2 low bar, best is still 415, bw 198"),
+                                                               tests::filePart("a.mp4", tests::filmNumber(1))}));
+  ASSERT_TRUE(receive(library, eml, "2026-11-25", task));
+  const auto row = library.submissions()->front();
+  EXPECT_EQ(row.details.load_said, "365") << "in the queue it bears a question mark";
+  const auto athlete = *library.athlete(row.athlete);
+  const auto open = openNumbers(athlete, *library.messages(row.athlete));
+  ASSERT_TRUE(open);
+  EXPECT_EQ(open->guess, MassUnit::Pounds);
+  EXPECT_EQ(open->said.size(), 3u);
+
+  ASSERT_TRUE(setAthleteUnit(library, row.athlete, MassUnit::Pounds));
+  const auto known = library.submissions()->front();
+  EXPECT_TRUE(known.details.load_said.empty());
+  EXPECT_NEAR(*known.load_kg, 165.56, 0.01);
+  const auto messages = *library.messages(row.athlete);
+  for (const auto& f : messages.front().fields) EXPECT_TRUE(f.sure) << f.field;
+  EXPECT_FALSE(openNumbers(*library.athlete(row.athlete), *library.messages(row.athlete))) << "once";
+
+  const auto next = folder.write("2.eml", tests::header("Dale Rucker <dale@tide.invalid>", "2", "squat") +
+                                              tests::multipart({tests::textPart("375 x1"),
+                                                                tests::filePart("b.mp4", tests::filmNumber(2))}));
+  ASSERT_TRUE(receive(library, next, "2026-11-26", task));
+  const auto rows = *library.submissions();
+  for (const auto& s : rows) EXPECT_TRUE(s.details.load_said.empty()) << "and the next message is read with it";
 }
 
 TEST(Receipts, GoOutOncePerMessageAndOnlyWhenWanted) {

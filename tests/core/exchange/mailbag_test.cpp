@@ -418,7 +418,7 @@ TEST(Mailbag, MutatedMessagesNeverBreakTheReader) {
     mail ? ++read : ++refused;
     if (mail) {
       for (const MailPart& clip : mail->clips) EXPECT_FALSE(clip.bytes.empty());
-      (void)readFields(mail->text, "2026-11-25");
+      (void)readMessage(mail->text, "2026-11-25");
     }
   }
   EXPECT_GT(read, 1000);

@@ -32,20 +32,6 @@ bool saysPain(const Message& m) {
   return pain && pain->value == "yes";
 }
 
-// Whether the words speak of a film that should be here.
-bool speaksOfAFilm(const std::string& text) {
-  std::istringstream words(text);
-  for (std::string word; words >> word;) {
-    std::string bare;
-    for (const char c : word)
-      if (isAsciiLetter(c)) bare += asciiLower(c);
-    for (const char* film :
-         {"clip", "clips", "video", "videos", "vid", "film", "films", "footage", "attached", "attachment"})
-      if (bare == film) return true;
-  }
-  return false;
-}
-
 // An answer may stand inside what is quoted without marks: pain in there is proposed too. What our own letters say of
 // pain is no answer.
 void readUnmarked(const Mail& mail, Message& m) {
@@ -53,7 +39,8 @@ void readUnmarked(const Mail& mail, Message& m) {
   std::string text;
   std::istringstream lines(mail.unmarked);
   for (std::string line; std::getline(lines, line);)
-    if (line.find("If anything hurts") == std::string::npos && line.find("something hurts") == std::string::npos)
+    if (line.find("If anything hurts") == std::string::npos && line.find("something hurts") == std::string::npos &&
+        line.find("You mentioned pain") == std::string::npos && line.find("physical therapist") == std::string::npos)
       text += line + "\n";
   for (library::MessageField& f : proposedFields(text, m.received_on))
     if (f.field == nameOf(Field::Pain) && f.value == "yes") {
@@ -81,14 +68,16 @@ class Arrival {
     const auto age = library::daysBetween(m.received_on, today);
     if (!age || *age < -1 || *age > kOldest_days) {
       m.dated = std::exchange(m.received_on, today);
-      m.troubles.push_back("Its date, " + library::spoken(m.dated) + ", cannot be right: it counts as come today.");
+      m.troubles.push_back("Its date, " + library::spoken(m.dated) + ", can't be right: it counts as come today.");
     }
     m.body = mail_.text;
     m.quoted = mail_.quoted;
     m.contents = mail_.contents;
-    m.fields = proposedFields(m.subject + "\n" + m.body, m.received_on);
-    readUnmarked(mail_, m);
+    const std::string said = m.subject + "\n" + m.body;
+    m.fields = proposedFields(said, m.received_on);
     if (auto found = findSender(); !found) return fail(found.error());
+    if (unit_) m.fields = proposedFields(said, m.received_on, unit_);
+    readUnmarked(mail_, m);
     if (auto found = findThread(); !found) return fail(found.error());
     if (auto rows = mail_.clips.empty() ? wordsOnly() : films(); !rows) return fail(rows.error());
     return std::move(in_);
@@ -113,6 +102,11 @@ class Arrival {
         if (a.name == in_.athlete_name) *known = a.id;
     }
     sender_ = *known;
+    if (sender_) {
+      auto athlete = library_.athlete(*sender_);
+      if (!athlete) return fail(athlete.error());
+      unit_ = athlete->profile.unit;
+    }
     return true;
   }
 
@@ -142,7 +136,10 @@ class Arrival {
       s.variant = variant->value;
       s.details.variant_by = ToldBy::Words;
     }
-    if (const auto* load = fieldNamed(m.fields, nameOf(Field::Load_kg))) s.load_kg = numberFrom(load->value);
+    if (const auto* load = fieldNamed(m.fields, nameOf(Field::Load_kg))) {
+      s.load_kg = numberFrom(load->value);
+      if (!load->sure) s.details.load_said = load->said;
+    }
     return s;
   }
 
@@ -177,7 +174,7 @@ class Arrival {
     if (!same) return fail(same.error());
     if (!same->empty()) {
       row.submission.state = SubmissionState::Skipped;
-      row.submission.reason = "The same film came on " + same->front().received_on + ".";
+      row.submission.reason = "The same clip came on " + same->front().received_on + ".";
     } else if (auto opened = footage::FrameReader::open(row.file, footage::Workers::One); !opened) {
       row.submission.state = SubmissionState::NeedsVideo;
       row.submission.reason = footage::toldOf(row.submission.clip_name, row.file, opened.error()).what;
@@ -234,7 +231,10 @@ class Arrival {
     row.into = waiting.id;
     row.join = [now = row.submission](Submission& s) {
       if (!now.message.empty()) s.message += (s.message.empty() ? "" : "\n\n") + now.message;
-      if (!s.load_kg) s.load_kg = now.load_kg;
+      if (!s.load_kg) {
+        s.load_kg = now.load_kg;
+        s.details.load_said = now.details.load_said;
+      }
       if (s.lift.empty()) {
         s.lift = now.lift;
         s.variant = now.variant;
@@ -251,14 +251,13 @@ class Arrival {
   Result<bool> wordsOnly() {
     const Message& m = in_.message;
     Submission s = blank();
-    const bool about_a_lift = has(m, Field::Lift) || has(m, Field::Load_kg);
     const bool asks = has(m, Field::Question);
     if (!mail_.links.empty())
-      s.reason = "A link came instead of the film: " + mail_.links.front();
+      s.reason = "A link came instead of the clip: " + mail_.links.front();
     else if (mail_.film_lost)
       s.reason = mail_.troubles.front();
-    else if (!answers_ours_ && !saysPain(m) && about_a_lift && (!asks || speaksOfAFilm(m.body)))
-      s.reason = "No film was attached.";
+    else if (!answers_ours_ && !saysPain(m) && readMessage(m.subject + "\n" + m.body, m.received_on).film_expected)
+      s.reason = "No clip was attached.";
     if (!s.reason.empty()) {
       s.state = SubmissionState::AwaitingFilm;
     } else {
@@ -275,6 +274,7 @@ class Arrival {
   const Mail& mail_;
   Library::Incoming in_;
   std::optional<library::AthleteId> sender_;
+  std::optional<MassUnit> unit_;  // the sender counts in
   bool answers_ours_ = false;  // it belongs to a thread that is known
 };
 

@@ -303,7 +303,7 @@ Result<bool> receiveFolder(const fs::path& folder, int depth, Receiver& receiver
       receiver.refuse(folder, taken.error());
     }
   for (const fs::path& file : left_aside)
-    receiver.refuse(file, {ErrorCode::BadData, "This is no film and no message; it was left aside.", ""});
+    receiver.refuse(file, {ErrorCode::BadData, "This is neither a clip nor a message. It was left out.", ""});
   constexpr int kDeepest = 4;
   for (const fs::path& inner : entriesOf(folder, true)) {
     if (depth >= kDeepest)
@@ -329,10 +329,11 @@ const library::MessageField* fieldNamed(const std::vector<library::MessageField>
   return nullptr;
 }
 
-std::vector<library::MessageField> proposedFields(std::string_view text, std::string_view received_on) {
+std::vector<library::MessageField> proposedFields(std::string_view text, std::string_view received_on,
+                                                  std::optional<MassUnit> unit) {
   std::vector<library::MessageField> all;
-  for (const ReadField& f : readFields(text, received_on))
-    all.push_back({std::string(nameOf(f.field)), f.value, f.words, false});
+  for (const ReadField& f : readMessage(text, received_on, unit).fields)
+    all.push_back({std::string(nameOf(f.field)), f.value, f.words, false, f.said, f.said_in, f.sure});
   return all;
 }
 
@@ -342,7 +343,7 @@ Result<Received> receive(Library& library, const fs::path& source, const std::st
   if (!fs::exists(status)) return fail(ErrorCode::CannotRead, source.string() + " is not there.", "Check the path.");
   if (!fs::is_directory(status) && !fs::is_regular_file(status))
     return fail(ErrorCode::CannotRead, source.string() + " is no file and no folder.",
-                "Hand over a message, a film, or a folder of them.");
+                "Hand over a message, a clip, or a folder of them.");
   auto spool = spoolOf(library);
   if (!spool) return fail(spool.error());
   Receiver receiver(library, today, std::move(*spool));

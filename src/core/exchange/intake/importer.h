@@ -33,7 +33,9 @@ Result<Received> receive(library::Library& library, const std::filesystem::path&
                          Task& task);
 
 // The readings of a text as the library keeps them: proposed, not confirmed.
-std::vector<library::MessageField> proposedFields(std::string_view text, std::string_view received_on);
+// `unit`: the one this athlete counts in, where it is known.
+std::vector<library::MessageField> proposedFields(std::string_view text, std::string_view received_on,
+                                                  std::optional<MassUnit> unit = {});
 const library::MessageField* fieldNamed(const std::vector<library::MessageField>& fields, std::string_view name);
 const library::MessageField* fieldNamed(std::vector<library::MessageField>&&, std::string_view) = delete;
 

@@ -223,7 +223,10 @@ coaching::AnalysisRequest requestFor(const Submission& s, const library::Review&
   request.held = review.held;
   request.one_set = coaching::SetChoice{s.details.top_set, s.details.set_loads_kg};
   request.overruled = s.details.overruled;
-  if (const auto best = profile.bestOf(s.lift); best && *best > 0 && s.load_kg)
+  request.lift_guessed = s.details.lift_by == library::ToldBy::Film && !s.details.lift_confirmed;
+  request.message = s.message;
+  // A load whose unit nobody knows tells nothing of a share.
+  if (const auto best = profile.bestOf(s.lift); best && *best > 0 && s.load_kg && s.details.load_said.empty())
     request.share_of_best = *s.load_kg / *best;
   return request;
 }
@@ -305,7 +308,7 @@ Result<coaching::ClipCheck> prepare(Library& library, library::SubmissionId id, 
       return preparation.run();
     } catch (const std::exception& e) {
       return preparation.unusable({ErrorCode::ClipUnreadable,
-                                   std::string("Something in this clip cannot be dealt with: ") + e.what() + ".", ""});
+                                   std::string("Something in this clip can't be dealt with: ") + e.what() + ".", ""});
     }
   }();
   const bool given_up = !done && done.error().code == ErrorCode::Cancelled;

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/quantity.h"
 #include "core/exchange/letters/filming_request.h"
 
 #include <fmt/format.h>
@@ -18,24 +19,24 @@ namespace {
 // The load band in which two films can be compared: 5 % either way, in steps a bar can be loaded in.
 std::string bandOf(double load_kg) {
   const auto step = [](double kg) { return 2.5 * std::round(kg / 2.5); };
-  return coaching::bothUnits(step(0.95 * load_kg)) + " to " + coaching::bothUnits(step(1.05 * load_kg));
+  return massText(step(0.95 * load_kg)) + " to " + massText(step(1.05 * load_kg));
 }
 
 // The numbered points of a request.
 std::vector<std::string> pointsOf(const FilmingRequest& r, const std::optional<SameAgain>& again) {
   std::vector<std::string> points;
-  points.push_back(fmt::format("Film {}, the lens {}, from {} away.", r.view, r.lens, r.distance));
+  points.push_back(fmt::format("Film {}, phone {}, {} away.", r.view, r.lens, r.distance));
   if (again && again->load_kg)
-    points.push_back(fmt::format("{} reps with {}: the same as last time, so that the two can be compared.", r.reps,
+    points.push_back(fmt::format("{} reps with {}, same as last time, so we can compare.", r.reps,
                                  bandOf(*again->load_kg)));
   else
     points.push_back(fmt::format("{} reps at {}.", r.reps, r.share));
-  std::string seen = "In the picture from start to end:";
+  std::string seen = "In the picture the whole time:";
   for (std::size_t i = 0; i < r.in_picture.size(); ++i)
     seen += (i == 0 ? " " : i + 1 == r.in_picture.size() ? " and " : ", ") + r.in_picture[i];
   points.push_back(seen + ".");
-  points.push_back("Stand the phone against something or on a tripod, level; nobody holds it.");
-  points.push_back("Send the original file as an attachment, with lift, load, your best and your question.");
+  points.push_back("Prop the phone up or use a tripod, level. Nobody holds it.");
+  points.push_back("Send the original file as an attachment, with lift, load, your max and your question.");
   return points;
 }
 
@@ -133,7 +134,7 @@ std::string requestText(const FilmingRequest& r, std::string_view first_name, co
   std::string text = first_name.empty() ? "Hi,\n\n" : fmt::format("Hi {},\n\n", first_name);
   text += again ? fmt::format("It's time to check what we changed on {}: \"{}\". Please film it like this:\n",
                               library::spoken(again->asked_on), again->cue)
-                : std::string("This is how to film so that I can judge it well:\n");
+                : std::string("This is how to film it so I can judge it:\n");
   int n = 0;
   for (const auto& point : pointsOf(r, again)) text += fmt::format("\n{}. {}", ++n, point);
   return text + "\n\n" + r.closing + "\n";

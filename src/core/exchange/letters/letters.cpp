@@ -111,7 +111,7 @@ Letter LetterBook::referral(std::string_view first_name, bool minor) const {
   return filled(
       "referral", hiTo(first_name),
       {{"guardian",
-        minor ? "As you are under 18, please show this to a parent or guardian and let them come along." : ""}});
+        minor ? "Since you're under 18, please show this to a parent or guardian and have them come along." : ""}});
 }
 
 Letter LetterBook::blank(std::string_view first_name, std::string_view about) const {
@@ -128,21 +128,18 @@ Letter LetterBook::filmAgain(std::string_view first_name, const coaching::ClipCh
 }
 
 Letter LetterBook::reply(std::string_view first_name, const ReplyWords& w) const {
-  constexpr std::size_t kPraise = 3;  // more reads like a log
   std::string said;
   const auto paragraph = [&](const std::string& text) { said += (said.empty() ? "" : "\n\n") + text; };
   if (!w.greeting.empty()) paragraph(w.greeting);
-  if (!w.keep.empty())
-    paragraph("What is good:\n" +
-              bulleted({w.keep.begin(), w.keep.begin() + static_cast<long>(std::min(w.keep.size(), kPraise))}));
+  if (!w.keep.empty()) paragraph("What's going well:\n" + bulleted(w.keep));
   if (w.change_nothing)
-    paragraph("Change nothing: every check I could make from this clip passes. Keep going as you are.");
+    paragraph("Nothing to change in what I can see here. Keep doing what you're doing.");
   else if (!w.cues.empty())
-    paragraph(w.cues.size() == 1 ? "One thing to try:" : "What to try, in this order:");
+    paragraph(w.cues.size() == 1 ? "One thing to work on:" : "What to work on, in this order:");
   for (const coaching::Cue& c : w.cues) {
     if (w.change_nothing) break;
     std::string cue = c.wording;
-    if (const std::string title = coaching::titleWithBasis(c); !title.empty()) cue += fmt::format(" ({})", title);
+    if (const std::string title = coaching::titleWithBasis(c); !title.empty()) cue = title + ".\n  Cue: " + cue;
     if (!c.drill.empty()) cue += "\n  Drill: " + c.drill;
     if (!c.load.empty()) cue += "\n  Load: " + c.load;
     paragraph(cue);

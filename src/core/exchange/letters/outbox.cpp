@@ -46,6 +46,17 @@ Result<library::Outgoing> dispatch(library::Library& library, const library::Coa
   return written->listing;
 }
 
+Result<bool> reword(library::Library& library, const library::Outgoing& outgoing, const std::string& text) {
+  if (outgoing.state != library::OutgoingState::Waiting)
+    return fail(ErrorCode::WrongUse, "This one has gone to the mail app already.", "Put it back first, then change it.");
+  const auto file = library.outgoingFile(outgoing);
+  auto bytes = FileSystem::real().read(file);
+  if (!bytes) return fail(bytes.error());
+  auto anew = rewordMail(*bytes, text);
+  if (!anew) return fail(anew.error());
+  return writeWhole(FileSystem::real(), file, *anew);
+}
+
 Result<int> listStrayMails(library::Library& library, const std::string& today) {
   auto known = library.outgoing();
   if (!known) return fail(known.error());

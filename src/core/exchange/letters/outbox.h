@@ -33,6 +33,10 @@ void settleLetter(const Written& written, bool listed, FileSystem& disk = FileSy
 Result<library::Outgoing> dispatch(library::Library& library, const library::CoachCard& from, const Dispatch& dispatch,
                                    const std::string& today_iso);
 
+// Other words for a letter that still waits; what is attached stays. Its file is written whole or not at all.
+// Errors  CannotRead, CannotWrite, BadData; WrongUse when it no longer waits
+Result<bool> reword(library::Library& library, const library::Outgoing& outgoing, const std::string& text);
+
 // What lies in the outbox folder and is in no list (of an older version, or of a program that was killed between the
 // two) comes into it. Gives how many.
 Result<int> listStrayMails(library::Library& library, const std::string& today_iso);

@@ -503,7 +503,7 @@ std::pair<const char*, const char*> typeOf(const std::string& name, std::string_
 
 }  // namespace
 
-Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesystem::path>& files) {
+Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesystem::path>& files, Draft draft) {
   startOnce();
   const Held<GMimeMessage> message(g_mime_message_new(TRUE));
   g_mime_message_add_mailbox(message.get(), GMIME_ADDRESS_TYPE_FROM, mail.from_name.c_str(), mail.from_address.c_str());
@@ -518,6 +518,7 @@ Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesys
     g_mime_message_set_date(message.get(), now);
     g_date_time_unref(now);
   }
+  if (draft == Draft::Yes) g_mime_object_set_header(GMIME_OBJECT(message.get()), "X-Unsent", "1", nullptr);
   const std::string id = mail.mail_id.empty() ? newMailId() : mail.mail_id;
   g_mime_message_set_message_id(message.get(), id.c_str());
   if (!mail.answers.empty()) {
@@ -556,9 +557,26 @@ Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesys
   return std::string(out.get());
 }
 
+Result<std::string> rewordMail(std::string_view bytes, const std::string& text) {
+  startOnce();
+  const Held<GMimeStream> stream(g_mime_stream_mem_new_with_buffer(bytes.data(), bytes.size()));
+  const Held<GMimeParser> parser(g_mime_parser_new_with_stream(stream.get()));
+  const Held<GMimeMessage> message(g_mime_parser_construct_message(parser.get(), nullptr));
+  if (!message.get()) return fail(ErrorCode::BadData, "This is not a message.", "Copy the text instead.");
+  GMimeObject* words = g_mime_message_get_mime_part(message.get());
+  if (words && GMIME_IS_MULTIPART(words)) words = g_mime_multipart_get_part(GMIME_MULTIPART(words), 0);
+  if (!words || !GMIME_IS_TEXT_PART(words))
+    return fail(ErrorCode::BadData, "This message has no text to change.", "Copy the text instead.");
+  g_mime_text_part_set_charset(GMIME_TEXT_PART(words), "utf-8");
+  g_mime_text_part_set_text(GMIME_TEXT_PART(words), text.c_str());
+  g_mime_part_set_content_encoding(GMIME_PART(words), GMIME_CONTENT_ENCODING_QUOTEDPRINTABLE);
+  const std::unique_ptr<char, FreeText> out(g_mime_object_to_string(GMIME_OBJECT(message.get()), nullptr));
+  return std::string(out.get());
+}
+
 Result<WrittenMail> writeInOutbox(const std::filesystem::path& outbox, const Mail& mail,
                                   const std::vector<std::filesystem::path>& files, FileSystem& disk) {
-  auto bytes = composeMail(mail, files);
+  auto bytes = composeMail(mail, files, Draft::Yes);
   if (!bytes) return fail(bytes.error());
   if (auto made = makePrivateFolder(outbox); !made) return fail(made.error());
   WrittenMail written;

@@ -56,9 +56,15 @@ Result<Mail> readMail(const std::filesystem::path& message, Spool& spool, bool m
 // A Message-ID nobody else has.
 std::string newMailId();
 
-// A message ready to send, as the bytes of an .eml file. `files` are attached under their own names.
+// A message as the bytes of an .eml file. `files` are attached under their own names. A draft (`X-Unsent: 1`) opens in
+// a mail program ready to send; without it the program shows a message that came.
 // Errors  CannotRead for a file that is not there
-Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesystem::path>& files);
+enum class Draft { No, Yes };
+Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesystem::path>& files,
+                                Draft draft = Draft::No);
+// The same message with other words; what is attached, its Message-ID and its headers stay.
+// Errors  BadData when it is no message, or has no words to change
+Result<std::string> rewordMail(std::string_view bytes, const std::string& text);
 
 // Writes a message into an outbox folder, whole or not at all. It bears `until_listed`, a name of this program's, until
 // it stands in the list of what goes out, and is then to be called `file`: a message that no list speaks of must not be

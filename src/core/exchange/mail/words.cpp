@@ -78,6 +78,9 @@ std::vector<Token> tokensOf(std::string_view text) {
         // "5x3": the x is a word of its own, also between digits.
         t.text += asciiLower(text[i++]);
         if (t.text == "x" && isDigit(at(i))) break;
+        // "160kgx2": the unit ends where the x begins.
+        const bool unit = t.text == "kg" || t.text == "kgs" || t.text == "lb" || t.text == "lbs";
+        if (unit && asciiLower(at(i)) == 'x' && (isDigit(at(i + 1)) || at(i + 1) == ' ')) break;
       }
       // The apostrophe of a phone's keyboard.
       for (std::size_t k; (k = t.text.find("\xE2\x80\x99")) != std::string::npos;) t.text.replace(k, 3, "'");

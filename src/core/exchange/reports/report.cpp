@@ -12,7 +12,6 @@ extern "C" {
 namespace jib::exchange {
 namespace {
 
-constexpr std::size_t kPraise = 3;   // more reads like a log
 constexpr std::size_t kNumbers = 5;  // more carries nothing
 
 constexpr const char* kSheet = R"css(
@@ -59,11 +58,11 @@ void addCues(std::string& html, const Report& r) {
   };
   if (r.change_nothing || r.cues.empty()) {
     if (r.change_nothing)
-      html += "<h2>Change nothing</h2><p>Every check I could make from this clip passes. Keep going as you are.</p>";
+      html += "<h2>No changes</h2><p>Nothing to change in what I can see here. Keep doing what you're doing.</p>";
     if (!r.stills.empty()) html += "<div class=cue>" + stills(r.stills.front().cue) + "</div>";
     return;
   }
-  html += r.cues.size() == 1 ? "<h2>One thing to try</h2>" : "<h2>What to try, in this order</h2>";
+  html += r.cues.size() == 1 ? "<h2>One thing to work on</h2>" : "<h2>What to work on, in this order</h2>";
   for (std::size_t i = 0; i < r.cues.size(); ++i) {
     const coaching::Cue& c = r.cues[i];
     const bool doubtful = c.basis == coaching::Basis::TooClose;
@@ -73,7 +72,7 @@ void addCues(std::string& html, const Report& r) {
     html += row("Drill", c.drill);
     // Two cues are trained together: the load is said once.
     if (i == 0) html += row("Load", c.load);
-    html += row("Success looks like", c.proof);
+    html += row("It worked if", c.proof);
     html += "</div></div>";
   }
   // Frames the coach drew on without a cue.
@@ -83,13 +82,13 @@ void addCues(std::string& html, const Report& r) {
 void addNumbers(std::string& html, const std::vector<KeyNumber>& numbers) {
   if (numbers.empty()) return;
   const bool then = std::any_of(numbers.begin(), numbers.end(), [](const KeyNumber& n) { return !n.then.empty(); });
-  html += fmt::format("<h2>The numbers behind it</h2><table><tr><th></th>{}<th>Now</th><th>Aim</th></tr>",
+  html += fmt::format("<h2>The numbers</h2><table><tr><th></th>{}<th>Now</th><th>Goal</th></tr>",
                       then ? "<th>Then</th>" : "");
   for (const KeyNumber& n : numbers)
     html += fmt::format("<tr><td>{}{}</td>{}<td>{}</td><td>{}</td></tr>", escaped(n.title),
-                        n.doubtful ? "<br><span class=\"small doubt\">hard to tell from this clip</span>" : "",
+                        n.doubtful ? "<br><span class=\"small doubt\">too close to call</span>" : "",
                         then ? "<td>" + escaped(n.then) + "</td>" : "", escaped(n.now), escaped(n.aim));
-  html += "</table><p class=small>± says how far off a number may be.</p>";
+  html += "</table><p class=small>± is the range each call rests on: nine times in ten the true number lies inside it.</p>";
 }
 
 void addFollowUp(std::string& html, const Report& r) {
@@ -114,7 +113,7 @@ void addTable(std::string& html, const coaching::Analysis& a) {
     }
     if (any) html += fmt::format("<tr><td>{}</td>{}</tr>", escaped(a.measures.reps.front()[i].kind->title), cells);
   }
-  html += "</table></div><p class=small>A dash: not measured from this view.</p></details>";
+  html += "</table></div><p class=small>A dash: can't tell from this angle.</p></details>";
 }
 
 // "under 12 %", "between -5 and 5 cm": what a finding's limit asks for.
@@ -167,10 +166,10 @@ std::string base64(std::string_view bytes) {
 
 std::vector<std::string> standingCautions(const lifts::LiftDefinition& lift) {
   return {
-      "These are your coach's calls from one camera angle. On the platform, the rule book and the referees decide.",
+      "This is one camera angle. At a meet, the rule book and the judges have the last word.",
       "Start any change lighter than usual" + (lift.safely.empty() ? "." : ", " + std::string(lift.safely) + "."),
-      "If anything hurts, stop and ask a physician or physiotherapist who knows lifting. Nothing here is a diagnosis, "
-      "and no change of technique is a promise against pain."};
+      "If anything hurts, stop and see a doctor or physical therapist who knows lifting. Nothing here is a diagnosis, "
+      "and no technique change guarantees you'll be pain-free."};
 }
 
 std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) {
@@ -221,18 +220,18 @@ std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
   html += fmt::format("<title>{}</title><style>{}</style></head><body>",
                       escaped(joined({r.athlete, r.lift, r.filmed_on})), kSheet);
   html += fmt::format("<h1>{}</h1><div class=meta>{}</div>", escaped(r.athlete),
-                      escaped(joined({r.lift, r.load, r.filmed_on.empty() ? "" : "filmed " + r.filmed_on})));
+                      escaped(joined({r.lift, r.load, r.filmed_on.empty() ? "" : "sent " + r.filmed_on})));
   if (!r.greeting.empty()) html += "<p>" + escaped(r.greeting) + "</p>";
   if (!r.keep.empty()) {
-    html += "<h2>What is good</h2><ul class=good>";
-    for (std::size_t i = 0; i < std::min(r.keep.size(), kPraise); ++i) html += "<li>" + escaped(r.keep[i]) + "</li>";
+    html += "<h2>What's going well</h2><ul class=good>";
+    for (const std::string& line : r.keep) html += "<li>" + escaped(line) + "</li>";
     html += "</ul>";
   }
   addCues(html, r);
   addNumbers(html, keyNumbers(r, a));
   addFollowUp(html, r);
   if (!r.closing.empty()) html += "<p>" + escaped(r.closing) + "</p>";
-  if (!r.next.empty()) html += "<h2>Film next</h2><p>" + escaped(r.next) + "</p>";
+  if (!r.next.empty()) html += "<h2>Next clip</h2><p>" + escaped(r.next) + "</p>";
   if (!r.coach.empty()) html += "<p class=sign>" + escaped(joined({r.coach, r.written_on})) + "</p>";
   html += "<ul class=small>";
   for (const auto& c : r.cautions) html += "<li>" + escaped(c) + "</li>";

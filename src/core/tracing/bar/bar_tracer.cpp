@@ -227,7 +227,7 @@ struct Follower {
     for (;;) {
       auto next = reader.next(Pixels::Gray);
       if (!next) return fail(next.error());
-      if (!*next) return fail(ErrorCode::ClipUnreadable, "A frame cannot be decoded.", "Choose another frame.");
+      if (!*next) return fail(ErrorCode::ClipUnreadable, "A frame can't be decoded.", "Choose another frame.");
       if ((*next)->index >= index) return std::move(**next);
     }
   }

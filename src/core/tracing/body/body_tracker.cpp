@@ -181,8 +181,8 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
   const std::size_t start = reader.info().nearestFrame(base->t_s);
   tracker.track.placed_frame = start;
   if (!bar.plate[start])
-    return fail(ErrorCode::CannotJudge, "The bar is not traced on the frame where the points were placed.",
-                "Place the points on a frame where the bar is traced.");
+    return fail(ErrorCode::CannotJudge, "The bar is not tracked on the frame where the points were placed.",
+                "Place the points on a frame where the bar is tracked.");
   const MetrePoint bar_m = camera.toPlane(bar.plate[start]->place, camera.plate_m);
   tracker.track.skeleton = skeletonOf(*bodyFrom(*base), bar_m, camera);
   first = std::min(first, start);
@@ -216,7 +216,7 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
     }
   }
   if (!start_picture)
-    return fail(ErrorCode::ClipUnreadable, "The placed frame cannot be decoded.", "Place the points on another frame.");
+    return fail(ErrorCode::ClipUnreadable, "The placed frame can't be decoded.", "Place the points on another frame.");
   const BodyPose start_pose = poseOf(tracker.track.skeleton, *bodyFrom(*base), camera);
   tracker.track.poses[start] = start_pose;
   tracker.track.doubt_px[start] = kHopDoubt_px;

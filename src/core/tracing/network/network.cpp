@@ -368,10 +368,10 @@ Result<Network> Network::make(const NetworkFile& file, const std::vector<std::st
     }
     builder.build(wanted);
     must(xnn_create_runtime_v2(graph.handle, nullptr, 0, &impl->runtime), "the network");
-    must(xnn_setup_runtime(impl->runtime, external.size(), external.data()), "the network's set-up");
+    must(xnn_setup_runtime(impl->runtime, external.size(), external.data()), "the network's setup");
     return Network(std::move(impl));
   } catch (const std::exception& e) {
-    return fail(ErrorCode::BadData, std::string("The pose network cannot be used: ") + e.what() + ".",
+    return fail(ErrorCode::BadData, std::string("The pose network can't be used: ") + e.what() + ".",
                 "Place the points by hand.");
   }
 }

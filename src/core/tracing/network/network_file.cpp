@@ -261,7 +261,7 @@ Result<NetworkFile> parseNetwork(std::string bytes) {
   try {
     parse(file);
   } catch (const std::exception& e) {  // also what a wild size makes the standard library throw
-    return fail(ErrorCode::BadData, std::string("The pose network cannot be used: ") + e.what() + ".",
+    return fail(ErrorCode::BadData, std::string("The pose network can't be used: ") + e.what() + ".",
                 "Install the program again, or place the points by hand.");
   }
   return file;
