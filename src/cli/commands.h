@@ -11,6 +11,8 @@ namespace jib::cli {
 void addAnalyze(CLI::App& app, int& status);
 void addReply(CLI::App& app, int& status);
 void addRead(CLI::App& app, int& status);
+void addCompare(CLI::App& app, int& status);
+void addPlan(CLI::App& app, int& status);
 void addSimulate(CLI::App& app, int& status);
 void addLibrary(CLI::App& app, int& status);
 void addPost(CLI::App& app, int& status);

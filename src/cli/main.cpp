@@ -17,6 +17,8 @@ int main(int argc, char** argv) {
   jib::cli::addAnalyze(app, status);
   jib::cli::addReply(app, status);
   jib::cli::addRead(app, status);
+  jib::cli::addCompare(app, status);
+  jib::cli::addPlan(app, status);
   jib::cli::addSimulate(app, status);
   jib::cli::addLibrary(app, status);
   jib::cli::addPost(app, status);

@@ -17,7 +17,7 @@ namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string analysis, cues = "auto", out, athlete = "Athlete", coach, date, style;
+  std::string analysis, cues = "auto", out, athlete = "Athlete", coach, date, style, shape;
   std::vector<std::string> sides;
   bool quiet = false;
 };
@@ -42,7 +42,9 @@ Result<int> run(const Options& o) {
   content.athlete = o.athlete;
   content.filmed_on = o.date;
   content.coach = o.coach;
-  content.keep = analysis->proposal.keep;
+  if (o.shape == "portrait") content.shape = review::FilmShape::Portrait;
+  if (o.shape == "square") content.shape = review::FilmShape::Square;
+  content.keep = coaching::praiseToSay(analysis->proposal);
   content.cues = analysis->proposal.cues;
   content.change_nothing = analysis->proposal.change_nothing;
   if (o.cues != "auto") {
@@ -79,6 +81,8 @@ void addReply(CLI::App& app, int& status) {
   command->add_option("--date", o->date, "The day of the clip, YYYY-MM-DD");
   command->add_option("--style", o->style, "Coaching style; without it the one the analysis was judged in");
   command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
+  command->add_option("--shape", o->shape, "landscape, portrait (words below the picture) or square")
+      ->check(CLI::IsMember({"landscape", "portrait", "square"}));
   command->add_flag("--quiet", o->quiet, "No progress");
   command->callback([o, &status] {
     const auto done = run(*o);

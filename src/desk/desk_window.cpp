@@ -104,15 +104,16 @@ void DeskWindow::buildActions() {
     BookDialog(library_, this).exec();
     if (review_page_) review_page_->offerWordings();
   })->setObjectName(QStringLiteral("bookAction"));
-  action(tr("File"), tr("Outbox"), {K(Qt::CTRL | Qt::Key_O)}, [this] { showOutbox(); })
-      ->setObjectName(QStringLiteral("outboxAction"));
+  action(tr("File"), tr("Outbox"), {K(Qt::CTRL | Qt::Key_O)}, [this] {
+    showOutbox();
+  })->setObjectName(QStringLiteral("outboxAction"));
   action(tr("File"), tr("Back, or close"), {K(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
   action(tr("File"), tr("Quit"), {K(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
-  action(tr("View"), tr("Day or night colours"), {K(Qt::Key_F9)}, [this] { toggleNight(); });
+  action(tr("View"), tr("Day or night colors"), {K(Qt::Key_F9)}, [this] { toggleNight(); });
   action(tr("View"), tr("Full screen"), {K(Qt::Key_F11)}, [this] {
     setWindowState(windowState() ^ Qt::WindowFullScreen);
   })->setObjectName(QStringLiteral("fullScreenAction"));
-  action(tr("Help"), tr("How a review goes"), {K(Qt::Key_F1)}, [this] {
+  action(tr("Help"), tr("Manual"), {K(Qt::Key_F1)}, [this] {
     showHelp();
   })->setObjectName(QStringLiteral("helpAction"));
   // The sign by itself, where no text is being typed.
@@ -146,13 +147,17 @@ void DeskWindow::showHelp() {
   auto* dialog = new QDialog(this);
   dialog->setObjectName(QStringLiteral("helpDialog"));
   dialog->setAttribute(Qt::WA_DeleteOnClose);
-  dialog->setWindowTitle(tr("How a review goes"));
-  dialog->resize(640, std::min(620, height() - 40));
+  dialog->setWindowTitle(tr("Manual"));
+  dialog->resize(std::min(980, width() - 40), std::min(760, height() - 40));
   auto* column = new QVBoxLayout(dialog);
   auto* page = new QTextBrowser;
-  QFile words(QString::fromStdString(resource("help.md").string()));
+  // Installed it lies among the program's data, while it is built beside them.
+  std::filesystem::path manual = resource("docs/manual.md");
+  if (std::error_code none; !std::filesystem::exists(manual, none)) manual = resource("../docs/manual.md");
+  page->setSearchPaths({QString::fromStdString(manual.parent_path().string())});
+  QFile words(QString::fromStdString(manual.string()));
   page->setMarkdown(words.open(QIODevice::ReadOnly) ? QString::fromUtf8(words.readAll())
-                                                    : tr("The help page is missing: %1").arg(words.errorString()));
+                                                    : tr("The manual is missing: %1").arg(words.errorString()));
   auto* close = new QDialogButtonBox(QDialogButtonBox::Close);
   connect(close, &QDialogButtonBox::rejected, dialog, &QDialog::reject);
   column->addWidget(page);

@@ -22,4 +22,17 @@ void keepUnits(DisplayUnits units) {
   setDisplayUnits(units);
 }
 
+review::FilmShape keptFilmShape() {
+  const QString kept = QSettings().value(QStringLiteral("replyShape")).toString();
+  return kept == QStringLiteral("landscape") ? review::FilmShape::Landscape
+         : kept == QStringLiteral("square")  ? review::FilmShape::Square
+                                             : review::FilmShape::Portrait;
+}
+
+void keepFilmShape(review::FilmShape shape) {
+  QSettings().setValue(QStringLiteral("replyShape"), shape == review::FilmShape::Landscape ? QStringLiteral("landscape")
+                                                     : shape == review::FilmShape::Square  ? QStringLiteral("square")
+                                                                                          : QStringLiteral("portrait"));
+}
+
 }  // namespace jib::desk

@@ -14,18 +14,17 @@ namespace {
 
 using tracing::Landmark;
 
-constexpr int kStrip = ReplyFrame::kWidth - ReplyFrame::kPicture;
 constexpr int kMargin = 30;
 
 // `extent` with a margin, as wide to its height as the film's picture, inside the clip as far as it goes.
-QRect frameAround(QRectF extent, int width, int height) {
+QRect frameAround(QRectF extent, int width, int height, QSize picture) {
   const QRectF whole(0, 0, width, height);
   if (extent.isEmpty()) extent = whole;
   const double margin = 0.05 * std::max(extent.width(), extent.height());
   extent = extent.adjusted(-margin, -margin, margin, margin) & whole;
-  constexpr double kAspect = static_cast<double>(ReplyFrame::kPicture) / ReplyFrame::kHeight;
+  const double aspect = static_cast<double>(picture.width()) / picture.height();
   double w = extent.width(), h = extent.height();
-  (w < h * kAspect ? w : h) = w < h * kAspect ? h * kAspect : w / kAspect;
+  (w < h * aspect ? w : h) = w < h * aspect ? h * aspect : w / aspect;
   w = std::min(w, whole.width());
   h = std::min(h, whole.height());
   double x = extent.center().x() - w / 2, y = extent.center().y() - h / 2;
@@ -45,7 +44,7 @@ QFont fontOf(const char* family, int px, bool italic, bool bold) {
 // Words from `top` down; where they end.
 qreal paintWords(QPainter& painter, const QString& text, const QFont& font, const QColor& colour, qreal top) {
   if (text.isEmpty()) return top;
-  const QRectF room(kMargin, top, kStrip - 2 * kMargin, ReplyFrame::kHeight);
+  const QRectF room(kMargin, top, painter.device()->width() - 2 * kMargin, painter.device()->height());
   painter.setFont(font);
   painter.setPen(colour);
   QRectF used;
@@ -55,15 +54,29 @@ qreal paintWords(QPainter& painter, const QString& text, const QFont& font, cons
 
 }  // namespace
 
-ReplyFrame::ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch)
+FilmLayout layoutOf(review::FilmShape shape) {
+  switch (shape) {
+    case review::FilmShape::Landscape:
+      return {{1280, 720}, {0, 0, 780, 720}, {780, 0, 500, 720}};
+    case review::FilmShape::Portrait:
+      return {{720, 1280}, {0, 0, 720, 800}, {0, 800, 720, 480}};
+    case review::FilmShape::Square:
+      return {{1080, 1080}, {0, 0, 1080, 680}, {0, 680, 1080, 400}};
+  }
+  return layoutOf(review::FilmShape::Landscape);
+}
+
+ReplyFrame::ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch, review::FilmShape shape)
     : analysis_(analysis),
       sketch_(sketch),
-      shown_(frameAround(lifterExtent(analysis), analysis.clip.width, analysis.clip.height)) {
+      layout_(layoutOf(shape)),
+      shown_(frameAround(lifterExtent(analysis), analysis.clip.width, analysis.clip.height, layout_.picture.size())) {
+  const int width = layout_.picture.width(), height = layout_.picture.height();
   const double scale =
-      std::min(static_cast<double>(kPicture) / shown_.width(), static_cast<double>(kHeight) / shown_.height());
+      std::min(static_cast<double>(width) / shown_.width(), static_cast<double>(height) / shown_.height());
   const QSize size(static_cast<int>(std::lround(shown_.width() * scale)),
                    static_cast<int>(std::lround(shown_.height() * scale)));
-  place_ = QRect(QPoint((kPicture - size.width()) / 2, (kHeight - size.height()) / 2), size);
+  place_ = QRect(QPoint((width - size.width()) / 2, (height - size.height()) / 2), size);
 }
 
 QTransform ReplyFrame::clipToFilm() const {
@@ -95,7 +108,7 @@ void ReplyFrame::paintLegend(QPainter& painter, qreal bottom) const {
     lines = {{kDescentColour, Qt::SolidLine, QObject::tr("bar going down")},
              {kAscentColour, Qt::SolidLine, QObject::tr("bar coming up")}};
   if (analysis_.trace.body) {
-    lines.push_back({kTrunkColour, Qt::SolidLine, QObject::tr("trunk")});
+    lines.push_back({kTrunkColour, Qt::SolidLine, QObject::tr("torso")});
     lines.push_back({kThighColour, Qt::SolidLine, QObject::tr("thigh")});
     lines.push_back({kShinColour, Qt::SolidLine, QObject::tr("shin")});
     if (analysis_.trace.body->feet_seen) lines.push_back({kBarColour, Qt::DashLine, QObject::tr("over mid-foot")});
@@ -104,38 +117,43 @@ void ReplyFrame::paintLegend(QPainter& painter, qreal bottom) const {
     return std::any_of(sketch_.shapes.begin(), sketch_.shapes.end(),
                        [&](const coaching::Shape& s) { return s.sense == sense; });
   };
-  if (drew(coaching::Sense::AsItIs)) lines.push_back({kCoachColour, Qt::SolidLine, QObject::tr("as it is")});
-  if (drew(coaching::Sense::AsWanted)) lines.push_back({kWantedColour, Qt::DashLine, QObject::tr("as wanted")});
+  if (drew(coaching::Sense::AsItIs)) lines.push_back({kCoachColour, Qt::SolidLine, QObject::tr("actual")});
+  if (drew(coaching::Sense::AsWanted)) lines.push_back({kWantedColour, Qt::DashLine, QObject::tr("target")});
   if (lines.empty()) return;
   // On a dark field, as the lines were chosen to be seen on pictures.
-  constexpr int kRow = 30, kPad = 14;
-  const int rows = (static_cast<int>(lines.size()) + 1) / 2;
-  const QRectF field(kMargin, bottom - rows * kRow - 2 * kPad, kStrip - 2 * kMargin, rows * kRow + 2 * kPad);
+  constexpr int kRow = 28, kPad = 10;
+  const int columns = below() ? 3 : 2;
+  const int rows = (static_cast<int>(lines.size()) + columns - 1) / columns;
+  const QRectF field(kMargin, bottom - rows * kRow - 2 * kPad, layout_.words.width() - 2 * kMargin,
+                     rows * kRow + 2 * kPad);
   painter.setPen(Qt::NoPen);
   painter.setBrush(QColor(0x1c, 0x2b, 0x45));
   painter.drawRoundedRect(field, 5, 5);
-  painter.setFont(fontOf("Cabin", 19, false, false));
+  painter.setFont(fontOf("Cabin", 18, false, false));
   for (std::size_t i = 0; i < lines.size(); ++i) {
-    const qreal x = field.left() + kPad + (i % 2 == 0 ? 0 : field.width() / 2 - kPad / 2);
-    const qreal y = field.top() + kPad + static_cast<int>(i / 2) * kRow + kRow / 2.0;
+    const int column = static_cast<int>(i) % columns, row = static_cast<int>(i) / columns;
+    const qreal x = field.left() + kPad + column * (field.width() - kPad) / columns;
+    const qreal y = field.top() + kPad + row * kRow + kRow / 2.0;
     painter.setPen(QPen(lines[i].colour, 4, lines[i].style, Qt::FlatCap));
     painter.drawLine(QPointF(x, y), QPointF(x + 28, y));
     painter.setPen(QColor(0xf0, 0xea, 0xd8));
-    painter.drawText(QRectF(x + 38, y - kRow / 2.0, field.width() / 2, kRow), Qt::AlignLeft | Qt::AlignVCenter,
+    painter.drawText(QRectF(x + 38, y - kRow / 2.0, field.width() / columns, kRow), Qt::AlignLeft | Qt::AlignVCenter,
                      lines[i].text);
   }
 }
 
 QImage ReplyFrame::painted(const PanelWords& words) const {
   const Palette& p = day();
-  QImage strip(kStrip, kHeight, QImage::Format_RGB32);
+  if (below()) return paintedBelow(words);
+  QImage strip(layout_.words.size(), QImage::Format_RGB32);
+  const int width = strip.width(), height = strip.height();
   strip.fill(p.paper);
   QPainter painter(&strip);
   painter.setRenderHint(QPainter::Antialiasing);
-  painter.fillRect(QRectF(0, 0, 1, kHeight), p.line);
+  painter.fillRect(QRectF(0, 0, 1, height), p.line);
   qreal y = paintWords(painter, words.head, fontOf("Vollkorn", 38, true, false), p.ink, 22);
   y = paintWords(painter, words.line, fontOf("Cabin", 22, false, false), p.faint, y + 2);
-  painter.fillRect(QRectF(kMargin, y + 14, kStrip - 2 * kMargin, 1), p.line);
+  painter.fillRect(QRectF(kMargin, y + 14, width - 2 * kMargin, 1), p.line);
   y += 34;
   if (!words.text.isEmpty()) {
     const qreal top = y;
@@ -153,13 +171,45 @@ QImage ReplyFrame::painted(const PanelWords& words) const {
     }
   }
   const bool signed_off = !words.sign.isEmpty();
-  paintLegend(painter, kHeight - (signed_off ? 62 : 26));
+  paintLegend(painter, height - (signed_off ? 62 : 26));
   if (signed_off) {
     painter.setFont(fontOf("Vollkorn", 22, true, false));
     painter.setPen(p.faint);
-    painter.drawText(QRectF(kMargin, kHeight - 50, kStrip - 2 * kMargin, 30), Qt::AlignLeft | Qt::AlignVCenter,
+    painter.drawText(QRectF(kMargin, height - 50, width - 2 * kMargin, 30), Qt::AlignLeft | Qt::AlignVCenter,
                      words.sign);
   }
+  return strip;
+}
+
+// Under the picture, for a phone that is held upright: the cue first and largest, who it is for in one small line.
+QImage ReplyFrame::paintedBelow(const PanelWords& words) const {
+  const Palette& p = day();
+  QImage strip(layout_.words.size(), QImage::Format_RGB32);
+  strip.fill(p.paper);
+  QPainter painter(&strip);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.fillRect(QRectF(0, 0, strip.width(), 1), p.line);
+  const QString head = words.head + (words.head.isEmpty() || words.line.isEmpty() ? QString() : QStringLiteral(" · ")) +
+                       words.line + (words.sign.isEmpty() ? QString() : QStringLiteral(" · ") + words.sign);
+  qreal y = paintWords(painter, head, fontOf("Cabin", 21, false, false), p.faint, 14) + 12;
+  if (!words.text.isEmpty()) {
+    const qreal top = y;
+    y = paintWords(painter, words.title, fontOf("Vollkorn", 30, true, false), p.faint, y);
+    y = paintWords(painter, words.text, fontOf("Cabin", 50, false, true), p.ink, y + 2);
+    y = paintWords(painter, words.below, fontOf("Cabin", 28, false, false), p.ink, y + 8);
+    painter.fillRect(QRectF(kMargin - 16, top + 4, 5, y - top - 4), p.coach);
+  } else {
+    y = paintWords(painter, words.counter, fontOf("Vollkorn", 34, true, false), p.faint, y) + 12;
+    for (const QString& line : words.to_come) {
+      const qreal top = y;
+      y = paintWords(painter, line, fontOf("Cabin", 32, false, false), p.ink, y);
+      painter.fillRect(QRectF(kMargin - 16, top + 2, 5, y - top - 2), p.coach);
+      y += 12;
+    }
+  }
+  // The meaning of the lines has what room the words leave.
+  constexpr qreal kLegend = 90;
+  if (y < strip.height() - kLegend) paintLegend(painter, strip.height() - 14);
   return strip;
 }
 

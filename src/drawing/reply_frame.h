@@ -8,6 +8,7 @@
 #include <map>
 
 #include "core/coaching/sketch.h"
+#include "core/review/reply_content.h"
 
 namespace jib::drawing {
 
@@ -20,14 +21,22 @@ struct PanelWords {
   QString sign;                // who wrote it
 };
 
-// The reply's film: the lifter as large as the picture allows on the left, words and the meaning of the lines on a
-// strip of chart paper on the right, so that no caption ever lies over the feet. Frame   its own pixels, 1280 x 720;
-// clipToFilm() takes displayed pixels of the clip there
+// Where the picture and the words stand in the film, in its own pixels.
+struct FilmLayout {
+  QSize film;
+  QRect picture, words;
+};
+FilmLayout layoutOf(review::FilmShape shape);  // 1280 x 720, 720 x 1280 or 1080 x 1080
+
+// The reply's film: the lifter as large as the picture allows, words and the meaning of the lines on a strip of chart
+// paper beside it, or below where the film is upright, so that no caption ever lies over the feet. Frame   its own
+// pixels; clipToFilm() takes displayed pixels of the clip there
 class ReplyFrame {
  public:
-  static constexpr int kWidth = 1280, kHeight = 720, kPicture = 780;
+  ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch,
+             review::FilmShape shape = review::FilmShape::Landscape);
 
-  ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch);
+  const FilmLayout& layout() const { return layout_; }
 
   // The part of the clip that is shown, in its displayed pixels; inside the picture.
   const QRect& shown() const { return shown_; }
@@ -39,10 +48,13 @@ class ReplyFrame {
 
  private:
   QImage painted(const PanelWords& words) const;
+  QImage paintedBelow(const PanelWords& words) const;
+  bool below() const { return layout_.words.top() > 0; }
   void paintLegend(QPainter& painter, qreal bottom) const;
 
   const coaching::Analysis& analysis_;
   const coaching::Sketch& sketch_;
+  FilmLayout layout_;
   QRect shown_, place_;
   std::map<QString, QImage> panels_;
 };

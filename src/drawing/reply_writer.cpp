@@ -98,7 +98,7 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
     stops.push_back({a.motion.frameAt(a.reps.front().bottom_t()),
                      QObject::tr("Keep this"),
                      content.change_nothing
-                         ? QObject::tr("Change nothing.")
+                         ? QObject::tr("No changes.")
                          : QString::fromStdString(content.keep.empty() ? std::string() : content.keep.front()),
                      {},
                      lifts::Drawing::Chain,
@@ -119,10 +119,11 @@ class Canvas {
  public:
   void draw(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,
             const footage::Frame& frame, const Stop* stop, const PanelWords& words) {
-    pixels_.create(ReplyFrame::kHeight, ReplyFrame::kWidth, CV_8UC4);
-    const QRect from = layout.shown(), to = layout.place();
-    if (to.width() < ReplyFrame::kPicture || to.height() < ReplyFrame::kHeight)
-      pixels_(cv::Rect(0, 0, ReplyFrame::kPicture, ReplyFrame::kHeight)).setTo(cv::Scalar(45, 34, 22, 255));
+    const FilmLayout& film = layout.layout();
+    pixels_.create(film.film.height(), film.film.width(), CV_8UC4);
+    const QRect from = layout.shown(), to = layout.place(), room = film.picture;
+    if (to.size() != room.size())
+      pixels_(cv::Rect(room.x(), room.y(), room.width(), room.height())).setTo(cv::Scalar(45, 34, 22, 255));
     cv::Mat large;
     const bool smaller = to.width() < from.width();
     cv::resize(frame.picture(cv::Rect(from.x(), from.y(), from.width(), from.height())), large,
@@ -141,7 +142,7 @@ class Canvas {
       overlay.paintEvidence(frame.index, stop->drawing);
     paintShapes(painter, sketch, a, frame.index, layout.clipToFilm(), kLines);
     painter.setClipping(false);
-    painter.drawImage(ReplyFrame::kPicture, 0, layout.panel(words));
+    painter.drawImage(film.words.topLeft(), layout.panel(words));
   }
 
   // 8-bit blue, green, red and one unused byte, which is Qt's 32-bit picture too.
@@ -192,7 +193,8 @@ struct Film {
   Task& task;
   std::vector<bool> stopped;  // at each of the stops
   double due_s = 0;           // clip time that the next output frame stands for
-  ReplyFrame layout = ReplyFrame(a, sketch);
+  review::FilmShape shape = review::FilmShape::Landscape;
+  ReplyFrame layout = ReplyFrame(a, sketch, shape);
   std::map<const coaching::Analysis*, ReplyFrame> other_layouts = {};  // of other films, once they are shown
   std::vector<std::pair<std::size_t, QImage>> stills = {};             // each with its stop, by number
   // One is painted while those before it wait or are encoded.
@@ -257,7 +259,7 @@ struct Film {
     const Stop& s = stops[which];
     constexpr double kBefore_s = 1.2;
     const coaching::Analysis& other = *s.other->analysis;
-    ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn).first->second;
+    ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn, shape).first->second;
     const double t = a.motion.times_s[s.frame] + s.other->offset_s;
     const std::size_t at = other.motion.frameAt(t), from = other.motion.frameAt(t - kBefore_s);
     if (auto played = slowly(other, other_layout, s, from, at); !played) return played;
@@ -310,8 +312,9 @@ Result<std::vector<std::pair<std::size_t, QImage>>> film(const coaching::Analysi
                                                          Task& task) {
   auto reader = footage::FrameReader::open(a.clip.file);
   if (!reader) return fail(reader.error());
+  const QSize size = layoutOf(content.shape).film;
   auto writer = footage::ClipWriter::create(
-      file, {.width = ReplyFrame::kWidth, .height = ReplyFrame::kHeight, .rate_hz = kRate_hz, .quality = 22});
+      file, {.width = size.width(), .height = size.height(), .rate_hz = kRate_hz, .quality = 22});
   if (!writer) return fail(writer.error());
   const auto [from, to] = stretchOf(a, stops);
   PanelWords words;
@@ -326,7 +329,8 @@ Result<std::vector<std::pair<std::size_t, QImage>>> film(const coaching::Analysi
            footage::EncodingQueue(std::move(*writer)),
            task,
            std::vector<bool>(stops.size()),
-           from};
+           from,
+           content.shape};
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {
     if (task.cancelled()) return cancelled();

@@ -206,5 +206,30 @@ TEST(Command, SaysItsVersion) {
   EXPECT_EQ(sh.said.find("jib "), 0u);
 }
 
+TEST(ReadCommand, ShowsWhatAMessageSaysAndKeepsNothing) {
+  Shell sh;
+  sh.folder.write("m.txt", "squat 185 x 2 @8, low back is fried. still ok to pull thursday?");
+  ASSERT_EQ(sh.run("read " + sh.at("m.txt") + " --unit lb --json " + sh.at("r.json")), 0) << sh.said;
+  const std::string json = bytesOf(sh.folder / "r.json");
+  for (const char* part :
+       {"jagged-jib/reading", "\"pain\": true", "still ok to pull thursday?", "\"said\": \"185\"", "83.9"})
+    EXPECT_NE(json.find(part), std::string::npos) << part << json;
+  EXPECT_EQ(sh.run("read " + sh.at("m.txt") + " --unit stone --json " + sh.at("x.json")), 2);
+  EXPECT_EQ(sh.run("read /nowhere.eml --json " + sh.at("x.json")), 3);
+  EXPECT_FALSE(fs::exists(sh.folder / "x.json"));
+}
+
+TEST(PlanCommand, PrintsWhatCanBeLoadedAndRefusesNonsense) {
+  Shell sh;
+  ASSERT_EQ(sh.run("plan percent 85 --of 180kg"), 0) << sh.said;
+  EXPECT_NE(sh.said.find("152.5 kg"), std::string::npos) << sh.said;
+  ASSERT_EQ(sh.run("plan best --load 150kg --reps 5 --rpe 8 --json " + sh.at("b.json")), 0) << sh.said;
+  EXPECT_NE(bytesOf(sh.folder / "b.json").find("low_kg"), std::string::npos);
+  for (const char* nonsense :
+       {"plan plates heavy", "plan plates 10kg", "plan percent 500 --of 180kg", "plan ramp --to 170kg --sets 0",
+        "plan best --load 150kg --reps 0", "plan best --load 150kg --reps 5 --rpe 20", "plan"})
+    EXPECT_EQ(sh.run(nonsense), 2) << nonsense;
+}
+
 }  // namespace
 }  // namespace jib

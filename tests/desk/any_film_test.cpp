@@ -119,7 +119,7 @@ int magentaIn(const std::filesystem::path& film) {
   int most = 0;
   for (auto f = reader->next(footage::Pixels::Colour); f && *f; f = reader->next(footage::Pixels::Colour)) {
     // The picture's side only: the strip of words has the coach's colour anyway.
-    const cv::Mat picture = (*f)->picture(cv::Rect(0, 0, 780, 720));
+    const cv::Mat picture = (*f)->picture(cv::Rect(0, 0, 720, 800));
     cv::Mat mask;
     cv::inRange(picture, cv::Scalar(100, 0, 160), cv::Scalar(200, 90, 255), mask);
     most = std::max(most, cv::countNonZero(mask));
@@ -190,7 +190,8 @@ TEST_P(AnyFilm, GoesFromTheQueueToAReplyWithAnOwnCueADrawnLineAndAChosenFrame) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return posted.count() == 1; }, kPatience_ms));
     const auto mail = exchange::readMail(tests::bytesOf(posted.front().front().toString().toStdString()));
     ASSERT_TRUE(mail);
-    EXPECT_NE(mail->text.find("Pack the shoulders, then unrack. (Loose shoulders)"), std::string::npos) << mail->text;
+    EXPECT_NE(mail->text.find("Loose shoulders.\n  Cue: Pack the shoulders, then unrack."), std::string::npos)
+        << mail->text;
     EXPECT_EQ(mail->text.find("traced"), std::string::npos) << "what the program could not do is no matter of theirs";
   }
   EXPECT_EQ(office.library.submission(id)->state, library::SubmissionState::Returned);
@@ -526,7 +527,7 @@ TEST(Drawing, OfANewerProgramIsKeptAndSaid) {
   review.sketch = coaching::sketchFromJson(R"([{"kind": "spiral", "turns": 3}])");
   ASSERT_TRUE(office.library.saveReview(office.id, review));
   auto& page = office.open(office.id);
-  EXPECT_TRUE(in<QLabel>(page, "camera")->text().contains("One drawing is of a newer Jagged Jib"));
+  EXPECT_TRUE(in<QLabel>(page, "camera")->text().contains("One drawing is from a newer Jagged Jib"));
   office.press(Qt::Key_N);  // something is saved
   EXPECT_TRUE(QTest::qWaitFor([&] { return office.library.review(office.id)->cues.size() > 0; }, kPatience_ms));
   EXPECT_NE(coaching::sketchToJson(office.library.review(office.id)->sketch).find("spiral"), std::string::npos);

@@ -52,7 +52,7 @@ using Words = std::vector<std::string>;
 TEST(BookDialog, SaysWhatGathersThereWhileItIsEmpty) {
   Shelf shelf;
   BookDialog dialog(shelf.library);
-  EXPECT_TRUE(dialog.findChild<QLabel*>("bookTold")->text().contains("gather here"));
+  EXPECT_TRUE(dialog.findChild<QLabel*>("bookTold")->text().contains("collected here"));
   EXPECT_FALSE(dialog.findChild<QPlainTextEdit*>("bookWording")->isEnabled());
 }
 

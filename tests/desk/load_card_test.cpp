@@ -89,7 +89,7 @@ TEST(GymPlates, OnlyThoseOnTheRackAreOfferedAndWhatWasCountedStays) {
 TEST(LoadCard, HoldsTheStatedLoadAgainstBestAndReps) {
   Weighed w;
   const auto card = w.card(false);
-  EXPECT_TRUE(line(*card, "share").contains("88 % of the recorded best"));
+  EXPECT_TRUE(line(*card, "share").contains("88 % of the recorded max"));
   EXPECT_TRUE(line(*card, "best").contains("3 reps at 140 kg (309 lb)")) << "the reps were counted on the film";
   EXPECT_TRUE(line(*card, "stated").isEmpty()) << "nothing was counted yet";
   EXPECT_FALSE(card->findChild<PlateCounter*>()->isVisible());
@@ -103,7 +103,7 @@ TEST(LoadCard, PlatesTappedAreSummedKeptAndQuestioned) {
   tap(*card, 0);
   tap(*card, 0);  // 20 + 2 * 50 = 120
   EXPECT_TRUE(line(*card, "counted").contains("120 kg (265 lb)"));
-  EXPECT_TRUE(line(*card, "stated").startsWith("? The plates make 120 kg"));
+  EXPECT_TRUE(line(*card, "stated").startsWith("? The plates add up to 120 kg"));
   tap(*card, 3);
   EXPECT_TRUE(line(*card, "stated").isEmpty()) << "with a ten a side it is what was said";
   EXPECT_EQ(coaching::totalKilos(*w.now().details.plates), 140);
@@ -134,7 +134,7 @@ TEST(LoadCard, AFarSideOfItsOwnIsCountedAndUnevennessAsked) {
   card->findChild<QCheckBox*>("farSide")->click();
   EXPECT_TRUE(card->findChild<SleeveView*>("farSleeve")->isVisible());
   tap(*card, 5);  // onto the far side, which is the active one now
-  EXPECT_TRUE(line(*card, "uneven").contains("far side holds 2.5 kg more"));
+  EXPECT_TRUE(line(*card, "uneven").contains("far side has 2.5 kg more"));
   QTest::mouseClick(card->findChild<SleeveView*>("nearSleeve"), Qt::LeftButton, {}, QPoint(290, 4));
   tap(*card, 5);
   EXPECT_TRUE(line(*card, "uneven").isEmpty());

@@ -182,7 +182,7 @@ TEST(Units, ChangeEverywhereAtOnce) {
   EXPECT_FALSE(said(" cm"));
   EXPECT_TRUE(said(" in"));
   const QModelIndex row = g.queue().model()->index(0, SubmissionsModel::Load);
-  EXPECT_EQ(row.data().toString(), "220 lb · 100 kg");
+  EXPECT_EQ(row.data().toString(), "220 lb (100 kg)");
   // And after a restart.
   setDisplayUnits({});
   applyKeptUnits();

@@ -118,7 +118,7 @@ TEST(QueuePage, WhatArrivesInTheWatchedFolderIsInTheQueue) {
                                                                    filePart("a.mp4", filmNumber(1))}));
   ASSERT_TRUE(q.waitForRows(1));
   EXPECT_EQ(q.cell(0, SubmissionsModel::AthleteName), "Ines Calder");
-  EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "140 kg · 309 lb");
+  EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "140 kg (309 lb)");
   EXPECT_EQ(q.cell(0, SubmissionsModel::Clip), "not analyzed yet");
   q.deliver("two.eml", header(kFrom, "2@q", "link") + textPart("squat 145 kg: https://share.invalid/x"));
   ASSERT_TRUE(q.waitForRows(2)) << "the folder goes on being watched";
@@ -156,7 +156,7 @@ TEST(QueuePage, WhatIsMissingIsAskedForWithOneClickAndGoesToTheOutbox) {
                            multipart({textPart("here is my squat"), filePart("a.mp4", filmNumber(1))}));
   ASSERT_TRUE(q.waitForRows(1));
   q.click("askFields");
-  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("- Load, kg"));
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("- Load"));
   q.click("putInOutbox");
   ASSERT_EQ(q.outbox().size(), 1u);
   EXPECT_EQ(q.outbox()[0].to_address, "ines@tide.invalid");
@@ -171,7 +171,7 @@ TEST(QueuePage, YoungOrHurtAthletesAreSaidSoAndReferred) {
   ASSERT_TRUE(q.waitForRows(1));
   const auto care = q.panel()->findChildren<QLabel*>("care");
   ASSERT_EQ(care.size(), 2);
-  EXPECT_TRUE(care[0]->text().contains("no maximum"));
+  EXPECT_TRUE(care[0]->text().contains("no maxing out"));
   EXPECT_TRUE(care[1]->text().contains("refer"));
   q.click("refer");
   EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("doctor or physical therapist"));
@@ -310,9 +310,9 @@ TEST(QueuePage, AFilmingRequestIsWrittenForTheQuestion) {
   ASSERT_NE(menu, nullptr);
   ASSERT_GE(menu->actions().size(), 3);
   menu->actions()[0]->trigger();
-  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("square from the side"));
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("straight from the side"));
   menu->actions()[1]->trigger();
-  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("square from the front"));
+  EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("straight from the front"));
   q.click("putInOutbox");
   ASSERT_EQ(q.outbox().size(), 1u);
   EXPECT_NE(q.outbox()[0].text.find("both knees"), std::string::npos);
@@ -355,7 +355,7 @@ TEST(QueuePage, FiltersFindsAndDrawsFairly) {
   q.find<QLineEdit>("find")->setText("athlete 4");
   EXPECT_EQ(names(), QStringList{"Athlete 4"});
   q.find<QLineEdit>("find")->clear();
-  q.find<QComboBox>("show")->setCurrentIndex(q.find<QComboBox>("show")->findText("awaiting film"));
+  q.find<QComboBox>("show")->setCurrentIndex(q.find<QComboBox>("show")->findText("waiting for a clip"));
   EXPECT_TRUE(names().isEmpty());
 }
 
@@ -367,7 +367,7 @@ TEST(QueuePage, WithoutAFilmThereIsNothingToOpenAndItSaysSo) {
   QObject::connect(&q.page, &LibraryPage::openRequested, [&] { opened = true; });
   q.key(Qt::Key_Return);
   EXPECT_FALSE(opened);
-  EXPECT_TRUE(q.find<QLabel>("libraryStatus")->text().contains("No film"));
+  EXPECT_TRUE(q.find<QLabel>("libraryStatus")->text().contains("No clip"));
   q.click("reshoot");
   EXPECT_TRUE(q.find<QPlainTextEdit>("letter")->toPlainText().contains("the original file attached"));
 }
@@ -423,7 +423,7 @@ TEST(AthletePanel, DrawsSpeedAgainstLoadAndSaysWhatItPointsAt) {
   EXPECT_TRUE(panel.findChild<QWidget*>("loadSpeed"));
   const QString text = panel.findChild<QLabel*>("loadSpeedText")->text();
   EXPECT_TRUE(text.contains("0.05 m/s")) << text.toStdString();
-  EXPECT_TRUE(text.contains("an older one?")) << "150 kg lies under the line's band: " << text.toStdString();
+  EXPECT_TRUE(text.contains("an old one?")) << "150 kg lies under the line's band: " << text.toStdString();
 }
 
 // The row falls out of the list while the coach types: the words stay with the athlete they were typed for.
@@ -451,6 +451,79 @@ TEST(AthletePanel, HalfTypedWordsStayWithTheirAthlete) {
   QTest::keyClicks(panel.focusWidget(), "half");
   panel.show(std::nullopt);
   EXPECT_EQ(library.athlete(kim)->profile.goal, "half") << "and nothing is written where nobody is shown";
+}
+
+TEST(QueuePage, WhoIsInPainIsOnTopSaidInTheRowAndFiltered) {
+  Queue q;
+  const auto from = [](const char* who, const char* id, const char* words, int film) {
+    return header(std::string(who) + " <" + id + "@tide.invalid>", std::string(id) + "@p", "squat") +
+           multipart({textPart(words), filePart("set.mp4", filmNumber(film))});
+  };
+  q.deliver("1.eml", from("Sore Sam", "sam", "squat 100 kg x 3, low back is fried, like real tight", 1));
+  ASSERT_TRUE(q.waitForRows(1));
+  q.deliver("2.eml", from("Well Wim", "wim", "squat 120 kg x 3, felt great", 2));
+  ASSERT_TRUE(q.waitForRows(2));
+  EXPECT_TRUE(q.cell(0, SubmissionsModel::AthleteName).contains("Sam")) << "though the other is newer";
+  EXPECT_TRUE(q.cell(0, SubmissionsModel::State).contains("pain"));
+  EXPECT_FALSE(q.cell(1, SubmissionsModel::State).contains("pain"));
+  auto* show = q.find<QComboBox>("show");
+  show->setCurrentIndex(show->findText("pain"));
+  EXPECT_EQ(q.table()->model()->rowCount(), 1);
+}
+
+TEST(QueuePage, ABareNumberIsAskedAboutOnceAndTypedInEitherUnit) {
+  Queue q;
+  q.deliver("1.eml", header("Dale Rucker <dale@tide.invalid>", "1@u", "squat") +
+                         multipart({textPart("365 x2 low bar, best is still 415"), filePart("a.mp4", filmNumber(1))}));
+  ASSERT_TRUE(q.waitForRows(1));
+  EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "365 ?");
+  ASSERT_NE(q.find<QLabel>("unitQuestion"), nullptr);
+  q.click("confirm_load_kg");
+  EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "365 ?") << "a number without a unit cannot be confirmed";
+  q.click("unit_lb");
+  EXPECT_EQ(q.cell(0, SubmissionsModel::Load), "165.6 kg (365 lb)");
+  EXPECT_EQ(q.find<QLabel>("unitQuestion"), nullptr) << "asked once";
+  auto* load = q.find<QLineEdit>("field_load_kg");
+  load->setText("375 lb");
+  QTest::keyClick(load, Qt::Key_Return);
+  QCoreApplication::processEvents();
+  EXPECT_NEAR(*q.only().load_kg, 170.1, 0.05);
+}
+
+TEST(QueuePage, EachQuestionIsTickedOffByItself) {
+  Queue q;
+  q.deliver("1.eml", header(kFrom, "1@t", "hi") +
+                         textPart("no vid this week. 1) should i cut to 74s 2) is that gonna mess with my deadlift"));
+  ASSERT_TRUE(q.waitForRows(1));
+  EXPECT_EQ(q.cell(0, SubmissionsModel::State), "\u25CF Question") << "no film is waited for";
+  EXPECT_TRUE(q.only().reason.empty());
+  const auto fields = [&] { return q.library.message(*q.only().message_id)->fields; };
+  const auto asked = [&] {
+    int open = 0, done = 0;
+    for (const auto& f : fields())
+      if (f.field == "question") ++(f.confirmed ? done : open);
+    return std::pair(open, done);
+  };
+  EXPECT_EQ(asked(), std::pair(2, 0));
+  q.click("confirm_question");
+  EXPECT_EQ(asked(), std::pair(1, 1));
+}
+
+TEST(QueuePage, ItsPrintedKeysWork) {
+  Queue q;
+  const auto athlete = *q.library.addAthlete({library::AthleteId(0), "Ola Marsh", "", "balanced"});
+  for (int n = 1; n <= 3; ++n) q.addFor(athlete, "2026-11-0" + std::to_string(n), n, checkFrom("side"));
+  q.page.refresh();
+  q.page.activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(&q.page));
+  q.key(Qt::Key_End);
+  EXPECT_EQ(q.table()->currentIndex().row(), 2);
+  q.key(Qt::Key_Home);
+  EXPECT_EQ(q.table()->currentIndex().row(), 0);
+  q.key(Qt::Key_End, Qt::ControlModifier);
+  EXPECT_EQ(q.table()->currentIndex().row(), 2);
+  q.key(Qt::Key_F, Qt::ControlModifier);
+  EXPECT_TRUE(q.find<QLineEdit>("find")->hasFocus());
 }
 
 }  // namespace

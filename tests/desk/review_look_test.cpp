@@ -131,9 +131,9 @@ TEST(FindingsPanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   FindingsPanel panel(reviewed.document);
   const auto lines = panel.findChildren<QLabel*>(QStringLiteral("rival"));
   ASSERT_EQ(lines.size(), 3);
-  EXPECT_TRUE(lines[0]->text().contains("Lean, down vs up 11.0 ± 1.0"));
+  EXPECT_TRUE(lines[0]->text().contains("Lean, down vs up 11 ± 2"));
   EXPECT_TRUE(lines[0]->text().contains("match the lean"));
-  EXPECT_TRUE(lines[1]->text().contains("the film cannot tell"));
+  EXPECT_TRUE(lines[1]->text().contains("can't tell from this clip"));
   EXPECT_TRUE(lines[1]->text().contains("&lt;nowhere&gt;")) << "words are words, not markup";
   EXPECT_TRUE(lines[2]->text().contains("against:"));
   EXPECT_FALSE(lines[2]->text().contains("three counts")) << "an unlikely cause need not be tested";

@@ -15,6 +15,7 @@
 #include <QSpinBox>
 #include <QTest>
 
+#include "core/review/strain_check.h"
 #include "desk/review/approach_strip.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/review/commands/mark_by_eye.h"
@@ -86,7 +87,7 @@ TEST(CuePanel, SaysWhatWillComeWhileNothingIsTraced) {
   ReviewDocument document({library::AthleteId(1), "Ola", "", "balanced"}, {}, {}, "clip.mp4",
                           *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
   CuePanel panel(document);
-  EXPECT_TRUE(says(panel, "once the clip is traced"));
+  EXPECT_TRUE(says(panel, "once the clip is tracked"));
 }
 
 TEST(FindingsPanel, TakesAFindingAsACueAndGivesItBackOnUndo) {
@@ -162,7 +163,7 @@ TEST(PinPanel, SaysWhatItIsForWhileNothingIsPlaced) {
                           *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
   PinPanel panel(document);
   EXPECT_EQ(panel.count(), 0);
-  EXPECT_TRUE(says(panel, "Nothing is placed by hand yet"));
+  EXPECT_TRUE(says(panel, "No points placed by hand yet"));
 }
 
 TEST(FindingsPanel, SaysAtWhichLoadAFaultHasShownBefore) {
@@ -184,7 +185,7 @@ TEST(FindingsPanel, OffersNoMoreThanTheStyleAllows) {
   FindingsPanel panel(r.document);
   for (const QPushButton* say : shown<QPushButton>(panel, "^say_")) {
     EXPECT_FALSE(say->isEnabled());
-    EXPECT_TRUE(say->toolTip().contains("take one away first"));
+    EXPECT_TRUE(say->toolTip().contains("remove one first"));
   }
   cues.pop_back();
   r.choose(cues);
@@ -231,7 +232,7 @@ TEST(CuePanel, ChangeNothingTakesTheCuesAwayAndUndoBringsThemBack) {
   panel.findChild<QCheckBox*>("changeNothing")->setChecked(true);
   EXPECT_TRUE(r.document.choice().change_nothing);
   EXPECT_TRUE(r.document.choice().cues.empty());
-  EXPECT_TRUE(says(panel, "keep going as you are"));
+  EXPECT_TRUE(says(panel, "keep doing what you're doing"));
   r.document.undoStack().undo();
   EXPECT_FALSE(r.document.choice().change_nothing);
   EXPECT_EQ(r.document.choice().cues.size(), 1u);
@@ -267,20 +268,20 @@ library::CueThread thread() {
 
 TEST(HistoryPanel, SaysWhatWillBeKeptWhenNothingWasAsked) {
   HistoryPanel panel;
-  EXPECT_TRUE(says(panel, "Nothing was asked"));
+  EXPECT_TRUE(says(panel, "Nothing asked"));
 }
 
 TEST(HistoryPanel, ShowsThenAndNowWithTheirUncertainty) {
   HistoryPanel panel;
   library::CueThread t = thread();
   panel.setThreads({t});
-  EXPECT_TRUE(says(panel, "Then 3.1 ± 0.8 cm · now not measured yet"));
+  EXPECT_TRUE(says(panel, "Then 3.1 ± 1.3 cm · now not measured yet"));
   t.value_now = -0.012;
   t.sigma_now = 0.009;
   t.measured_on = "2026-02-03";
   t.state = library::ThreadState::Met;
   panel.setThreads({t});
-  EXPECT_TRUE(says(panel, "now −1.2 ± 0.9 cm (3 Feb 2026)"));
+  EXPECT_TRUE(says(panel, "now −1.2 ± 1.5 cm (3 Feb 2026)"));
   const auto states = shown<QLabel>(panel, "threadState");
   ASSERT_EQ(states.size(), 1);
   EXPECT_TRUE(states.front()->text().startsWith("✓ ")) << "a shape as well as a colour";
@@ -379,7 +380,7 @@ TEST(SetUpStrip, TurningTheLoadsWheelIsOneEdit) {
   Reviewed r;
   SetUpStrip strip(r.document);
   auto* load = strip.findChild<QDoubleSpinBox*>("load");
-  EXPECT_EQ(load->text(), "unknown");
+  EXPECT_EQ(load->text(), "–");
   for (double kg : {97.5, 100.0, 102.5}) load->setValue(kg);
   EXPECT_EQ(r.document.submission().load_kg, 102.5);
   EXPECT_EQ(r.document.undoStack().count(), 1);
@@ -430,15 +431,61 @@ TEST(CuePanel, SaysWhyACueWhyAFindingIsLeftAndHowFirmly) {
   r.document.undoStack().push(new MarkByEye(r.document, "mark", marks));
   ASSERT_EQ(r.analysis().proposal.cues.size(), 2u);
   ASSERT_GE(r.analysis().proposal.parked.size(), 1u);
-  EXPECT_TRUE(says(panel, "Why this: Seen by you"));
-  EXPECT_TRUE(says(panel, "It belongs to the set-up"));
+  EXPECT_TRUE(says(panel, "Why: Seen by you"));
+  EXPECT_TRUE(says(panel, "It starts in the setup"));
   for (const auto& p : r.analysis().proposal.parked) {
+    if (!p.part_of.empty()) {
+      EXPECT_TRUE(findings.findChild<QPushButton*>("sign_" + QString::fromStdString(p.finding)))
+          << "on its fault's card";
+      continue;
+    }
     const auto* line = findings.findChild<QLabel*>("parked_" + QString::fromStdString(p.finding));
     ASSERT_TRUE(line) << p.finding;
     EXPECT_EQ(line->text(), QString::fromStdString(p.why));
   }
   ASSERT_FALSE(r.analysis().proposal.remarks.empty());
   for (const auto& remark : r.analysis().proposal.remarks) EXPECT_TRUE(says(panel, QString::fromStdString(remark)));
+}
+
+TEST(CuePanel, PraiseIsTheCoachsToChooseRewordAndWrite) {
+  Reviewed r;
+  const auto proposed = coaching::praiseToSay(r.analysis().proposal);
+  ASSERT_GE(proposed.size(), 2u);
+  CuePanel panel(r.document);
+  EXPECT_EQ(r.document.session().praise(), proposed);
+  panel.findChild<QCheckBox*>("praiseIn_0")->click();
+  EXPECT_EQ(r.document.session().praise().size(), proposed.size() - 1) << "one is left out";
+  r.document.undoStack().undo();
+  EXPECT_EQ(r.document.session().praise(), proposed);
+  auto* first = shown<QLineEdit>(panel, "^praise_0$").front();
+  first->setText("Depth was there on all three.");
+  emit first->editingFinished();
+  EXPECT_EQ(r.document.session().praise().front(), "Depth was there on all three.");
+  const auto lines = shown<QLineEdit>(panel, "^praise_\\d+$");
+  lines.back()->setText("Nice walkout.");
+  emit lines.back()->editingFinished();
+  EXPECT_EQ(r.document.session().praise().back(), "Nice walkout.");
+  EXPECT_EQ(*r.document.review().praise, r.document.session().praise()) << "and it is saved";
+}
+
+TEST(CuePanel, WithPainNothingIsChosenAndWhatStrainsIsAskedOnce) {
+  Reviewed r;
+  coaching::Marks marks{{"squat.pelvis_tucks", coaching::MarkState::Seen, 1, 2.0}};
+  r.document.undoStack().push(new MarkByEye(r.document, "mark", marks));
+  ASSERT_FALSE(r.document.choice().cues.empty()) << "without pain a cue is proposed";
+  r.document.setCare({.minor = false, .pain = true, .words = "my left knee hurts", .on = "2026-11-24"});
+  EXPECT_TRUE(r.document.choice().cues.empty());
+  EXPECT_TRUE(review::strainsToConfirm(r.document.session()).empty()) << "nothing to ask about yet";
+  coaching::Cue deeper = cueNamed("squat.too_high");
+  deeper.wording = "Sit to a box below parallel.";
+  r.choose({deeper});
+  const std::string asked = review::strainsToConfirm(r.document.session());
+  EXPECT_NE(asked.find("my left knee hurts"), std::string::npos) << "in their words";
+  EXPECT_NE(asked.find("more depth"), std::string::npos);
+  coaching::Cue gentle = cueNamed("squat.too_high");
+  gentle.wording = "Knees out.";
+  r.choose({gentle});
+  EXPECT_TRUE(review::strainsToConfirm(r.document.session()).empty());
 }
 
 }  // namespace

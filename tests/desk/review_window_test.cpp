@@ -304,7 +304,7 @@ TEST(ReviewWindow, SaysWhatIsWrongWithABrokenClip) {
   ReviewPage page(library, id);
   QSignalSpy trouble(&page, &ReviewPage::trouble);
   Desk::waitFor([&] { return !trouble.empty(); });
-  EXPECT_TRUE(trouble.front().front().toString().contains("not a film"));
+  EXPECT_TRUE(trouble.front().front().toString().contains("not a clip"));
 }
 
 // A document with nothing traced, for the edits alone.
@@ -394,7 +394,7 @@ TEST(MeasuresModel, KeepsTheRulesOfModels) {
   EXPECT_TRUE(model.isHeading(0));
   EXPECT_EQ(model.index(0, 0).data().toString(), "Bar");
   EXPECT_FALSE(model.index(0, 1).flags() & Qt::ItemIsSelectable);
-  EXPECT_EQ(model.index(1, 2).data().toString(), "51.0 ± 0.2");
+  EXPECT_EQ(model.index(1, 2).data().toString(), "51.0 ± 0.3");
   EXPECT_EQ(model.index(1, 0).data().toString(), "Range of motion, cm");
   EXPECT_EQ(model.index(2, 0).data().toString(), "Set");
   EXPECT_EQ(model.index(3, 1).data().toString(), "–");
@@ -411,7 +411,7 @@ TEST(SubmissionsModel, KeepsTheRulesOfModels) {
   s.received_on = "2026-05-01";
   model.set({s}, {{library::AthleteId(4), "Ola", "", "balanced"}});
   EXPECT_EQ(model.index(0, SubmissionsModel::AthleteName).data().toString(), "Ola");
-  EXPECT_EQ(model.index(0, SubmissionsModel::Load).data().toString(), "unknown");
+  EXPECT_EQ(model.index(0, SubmissionsModel::Load).data().toString(), "–");
 }
 
 TEST(LibraryPage, SaysWhatToDoWhenEmptyAndAsksForAName) {

@@ -229,7 +229,7 @@ TEST(Window, TellsAthleteAndClipAndGoesBackByKeys) {
   c.press(Qt::Key_F1);
   auto* help = c.window->findChild<QDialog*>("helpDialog");
   ASSERT_NE(help, nullptr);
-  EXPECT_TRUE(help->findChild<QTextBrowser*>()->toPlainText().contains("How a review goes"));
+  EXPECT_TRUE(help->findChild<QTextBrowser*>()->toPlainText().contains("the manual"));
   help->close();
   c.window->activateWindow();
   ASSERT_TRUE(QTest::qWaitForWindowActive(c.window.get()));
@@ -384,8 +384,19 @@ TEST(Outbox, ShowsWhatWaitsHandsItOverAndKeepsTheMark) {
   auto& outbox = c.window->outboxPage();
   ASSERT_TRUE(outbox.isVisible());
   EXPECT_TRUE(QTest::qWaitFor(
-      [&] { return c.find<QTextBrowser>("outgoingLetter")->toPlainText().contains("turn the lights on"); }, 20000))
+      [&] { return c.find<QPlainTextEdit>("outgoingLetter")->toPlainText().contains("turn the lights on"); }, 20000))
       << "looked at before it goes";
+  // Edited where it lies, and saved as the box is left.
+  auto* letter = c.find<QPlainTextEdit>("outgoingLetter");
+  letter->appendPlainText("PS: warm up well.");
+  QFocusEvent leaves(QEvent::FocusOut);
+  QApplication::sendEvent(letter, &leaves);
+  const auto eml = tests::bytesOf(c.records.outgoingFile(c.records.outgoing()->front()));
+  EXPECT_NE(eml.find("X-Unsent: 1"), std::string::npos) << "a draft, not a message that came";
+  const auto reworded = exchange::readMail(eml);
+  ASSERT_TRUE(reworded);
+  EXPECT_NE(reworded->text.find("PS: warm up well."), std::string::npos);
+  EXPECT_NE(reworded->text.find("turn the lights on"), std::string::npos);
   QStringList opened;
   outbox.setOpener([&](const QString& program, const QStringList& arguments, const std::function<void()>&) {
     opened << program << arguments;

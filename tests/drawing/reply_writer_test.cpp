@@ -6,6 +6,7 @@
 #include <opencv2/core.hpp>
 
 #include "core/footage/frame_reader.h"
+#include "drawing/reply_frame.h"
 #include "drawing/reply_writer.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/no_room.h"
@@ -57,6 +58,22 @@ std::size_t filesIn(const std::filesystem::path& folder) {
       std::distance(std::filesystem::directory_iterator(folder), std::filesystem::directory_iterator()));
 }
 
+TEST(ReplyFrame, AnUprightFilmHasItsWordsBelowThePictureAndTheCueLargest) {
+  for (const auto shape : {review::FilmShape::Landscape, review::FilmShape::Portrait, review::FilmShape::Square}) {
+    const FilmLayout layout = layoutOf(shape);
+    EXPECT_FALSE(layout.picture.intersects(layout.words)) << "no caption lies over the feet";
+    EXPECT_EQ(layout.picture.united(layout.words), QRect(QPoint(0, 0), layout.film)) << "nothing is left empty";
+    const coaching::Sketch none;
+    ReplyFrame frame(smallAnalysis(), none, shape);
+    EXPECT_TRUE(layout.picture.contains(frame.place()));
+    const QImage& words =
+        frame.panel({"Ola", "Squat", "Title", "Knees out, sit down.", "Drill: 3 x 3", "", {}, "Mara"});
+    EXPECT_EQ(words.size(), layout.words.size());
+  }
+  EXPECT_GT(layoutOf(review::FilmShape::Portrait).words.top(), 0);
+  EXPECT_GT(layoutOf(review::FilmShape::Portrait).film.height(), layoutOf(review::FilmShape::Portrait).film.width());
+}
+
 TEST(ReplyWriter, FreezesAtTheEvidenceAndSlowsDownAroundIt) {
   const ScratchFolder folder;
   Task task;
@@ -100,7 +117,7 @@ TEST(ReplyWriter, ShowsOneFrameWhenNothingIsToBeChanged) {
   const auto files = writeReply(smallAnalysis(), content, folder.path(), task);
   ASSERT_TRUE(files) << files.error().what;
   EXPECT_EQ(files->stills.size(), 1u);
-  EXPECT_NE(bytesOf(files->html).find("Change nothing"), std::string::npos);
+  EXPECT_NE(bytesOf(files->html).find("No changes"), std::string::npos);
 }
 
 TEST(ReplyWriter, LeavesNothingBehindWhenCancelled) {

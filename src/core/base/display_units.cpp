@@ -19,8 +19,8 @@ DisplayUnits displayUnits() {
 }
 
 void setDisplayUnits(DisplayUnits units) {
-  current.store((units.mass == MassUnit::Pounds ? kPounds : 0) |
-                (units.length == LengthUnit::Inches ? kInches : 0) | (units.one_only ? kOneOnly : 0));
+  current.store((units.mass == MassUnit::Pounds ? kPounds : 0) | (units.length == LengthUnit::Inches ? kInches : 0) |
+                (units.one_only ? kOneOnly : 0));
 }
 
 }  // namespace jib

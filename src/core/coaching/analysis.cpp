@@ -75,8 +75,8 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
                                                                : lifts::definition(a.request.lift).side_shows)});
   if (a.set)
     notices.push_back(
-        {"one_of_sets", fmt::format("The clip holds {} sets. This is set {}, {:.0f} s to {:.0f} s.",
-                                    a.sets.size(), *a.set + 1, a.sets[*a.set].from_s, a.sets[*a.set].to_s)});
+        {"one_of_sets", fmt::format("The clip holds {} sets. This is set {}, {:.0f} s to {:.0f} s.", a.sets.size(),
+                                    *a.set + 1, a.sets[*a.set].from_s, a.sets[*a.set].to_s)});
   for (const auto& [claim, day] : a.request.overruled)
     notices.push_back({"overruled", fmt::format("{} is judged although this angle doesn't really show it: the coach's "
                                                 "call of {}. The ± doesn't cover what the angle hides.",
@@ -85,8 +85,7 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
     notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
   for (std::size_t i = 0; i < a.reps.size(); ++i)
     if (auto asked = spotterAsked(a, i)) notices.push_back(std::move(*asked));
-  if (a.reps.size() == 1)
-    notices.push_back({"single", "One rep can show a fault, not consistency."});
+  if (a.reps.size() == 1) notices.push_back({"single", "One rep can show a fault, not consistency."});
   std::size_t missing = 0;
   for (const auto& p : a.trace.bar->plate) missing += p ? 0 : 1;
   if (missing * 20 > a.trace.bar->plate.size())
@@ -103,10 +102,9 @@ std::vector<Notice> noticesAcross(const Analysis& a, const Style& style) {
   if (!front.scale_from_plate)
     notices.push_back(
         {"scale_from_body",
-         fmt::format(
-             "No plate to scale by: lengths come from typical proportions, give or take {:.0f} %. "
-             "Ratios and angles don't depend on it.",
-             100 * front.scale_sigma_rel)});
+         fmt::format("No plate to scale by: lengths come from typical proportions, give or take {:.0f} %. "
+                     "Ratios and angles don't depend on it.",
+                     100 * front.scale_sigma_rel)});
   if (std::none_of(front.frames.begin(), front.frames.end(), [](const tracing::FrontPoints& f) {
         return f.at(tracing::BodySide::Left, tracing::Landmark::Bar).has_value();
       }))
@@ -120,10 +118,9 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
   const auto& k = a.motion.calibration;
   if (!a.trace.body)
-    notices.push_back(
-        {"body_not_placed",
-         "Only the bar is tracked. Place toe, heel, ankle, knee, hip and shoulder "
-         "once on a still frame."});
+    notices.push_back({"body_not_placed",
+                       "Only the bar is tracked. Place toe, heel, ankle, knee, hip and shoulder "
+                       "once on a still frame."});
   if (!a.trace.sightings_trouble.empty()) notices.push_back({"network_missing", a.trace.sightings_trouble});
   if (a.trace.body && !a.trace.body->knowsPlacedFrame())
     notices.push_back({"points_proposed",
@@ -142,20 +139,19 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
                                      "plate's size and the rim that is drawn: every distance and speed depends on it.",
                                      1000 * a.request.trace.camera.rim_m, stature_m)});
   if (!k.forward_known && !a.trace.body)
-    notices.push_back(
-        {"facing_unknown", "Can't tell which way the lifter faces; forward and back are left out."});
+    notices.push_back({"facing_unknown", "Can't tell which way the lifter faces; forward and back are left out."});
   if (const auto& lift = lifts::definition(a.request.lift); lifts::heightsFrom(k).can != lifts::Can::Yes)
     notices.push_back(
         {"camera_height",
          fmt::format(
-             "{} {} {}. Ask for the phone at {} height.",
+             "{} {} {}. Ask for the phone at {}.",
              told(k.look_down_deg > 0 ? FilmLack::CameraHigh : FilmLack::CameraLow, Reader::Coach,
                   std::abs(k.look_down_deg)),
              lift.draws(lifts::Drawing::Depth) ? "Depth" : "Anything closer to or farther from the camera than the bar",
              lifts::heightsFrom(k).can == lifts::Can::No ? "can't be judged" : "is uncertain",
-             lift.draws(lifts::Drawing::Depth) ? "hip"
-             : lift.body.lying                 ? "bench"
-                                               : "knee")});
+             lift.draws(lifts::Drawing::Depth) ? "hip height"
+             : lift.body.lying                 ? "bench height"
+                                               : "knee height")});
   if (!lifts::isSquare(k, a.trace.camera.yaw_rad))
     notices.push_back({"oblique",
                        "The camera is well off the side; angles and distances are uncertain. Ask "
@@ -297,9 +293,8 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
       f.rivals = weigh(e->rivals, a.measures);
     }
   a.asked = askedAbout(a.request.message, a.request.lift, book);
-  a.not_seen = a.isTraced() && !a.reps.empty()
-                   ? notSeen(a.measures, a.reps, style, lift, a.request.variant, a.asked)
-                   : std::vector<NotSeen>{};
+  a.not_seen = a.isTraced() && !a.reps.empty() ? notSeen(a.measures, a.reps, style, lift, a.request.variant, a.asked)
+                                               : std::vector<NotSeen>{};
   std::erase_if(a.not_seen, [&](const NotSeen& n) { return settledByEye(a.request.marks, n.finding); });
   a.proposal = propose(a.findings, contextOf(a, style, book), book, style);
   a.style_id = style.id;

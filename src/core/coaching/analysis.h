@@ -76,7 +76,7 @@ struct Analysis {
   lifts::SetMeasures measures;
   std::vector<OtherFilm> others;  // none: this film stands alone
   std::vector<Finding> findings;
-  std::vector<Finding> rejected;  // by the coach
+  std::vector<Finding> rejected;   // by the coach
   std::vector<std::string> asked;  // findings the athlete asked about
   std::vector<NotSeen> not_seen;   // checks this clip does not carry
   Proposal proposal;

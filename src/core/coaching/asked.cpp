@@ -8,7 +8,8 @@
 namespace jib::coaching {
 namespace {
 
-// Lower case, one blank between words and at both ends, apostrophes dropped: "My hips' rise" and "my hips rise" are one.
+// Lower case, one blank between words and at both ends, apostrophes dropped: "My hips' rise" and "my hips rise" are
+// one.
 std::string plain(std::string_view text) {
   std::string out = " ";
   for (std::size_t i = 0; i < text.size(); ++i) {
@@ -72,7 +73,8 @@ std::vector<NotSeen> notSeen(const lifts::SetMeasures& measures, const std::vect
   const std::string ours = std::string(lift.name) + ".";
   std::vector<NotSeen> all;
   for (const Limit& limit : style.limits) {
-    if (!limit.finding.starts_with(ours) || !lifts::isOf(variant.empty() ? lift.usual : variant, limit.variant)) continue;
+    if (!limit.finding.starts_with(ours) || !lifts::isOf(variant.empty() ? lift.usual : variant, limit.variant))
+      continue;
     const lifts::NamedMeasure* absent = nullptr;
     bool known = false;
     const auto look = [&](const lifts::MeasureList& list) {

@@ -18,8 +18,8 @@ std::vector<std::string> askedAbout(std::string_view message, lifts::LiftId lift
 // A check of the style that could not be made in this clip: its measure is known of no rep.
 struct NotSeen {
   std::string finding;
-  std::string why;   // a sentence
-  double t_s = 0;    // where to look by eye
+  std::string why;     // a sentence
+  double t_s = 0;      // where to look by eye
   bool asked = false;  // by the athlete
 };
 std::vector<NotSeen> notSeen(const lifts::SetMeasures& measures, const std::vector<motion::Rep>& reps,

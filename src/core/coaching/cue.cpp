@@ -88,15 +88,12 @@ using Wanted = std::vector<std::pair<const Finding*, const CueEntry*>>;
 
 // The rules that put a finding in its place, in words.
 std::string whyFirst(const Finding& f, const CueEntry& e, std::size_t reps, std::size_t place, const Wanted& wanted) {
-  const std::string seen = f.by_eye         ? "Seen by you"
-                           : f.reps.empty() ? "Over the set"
-                           : reps < 2       ? "In the one rep"
+  const std::string seen = f.by_eye                ? "Seen by you"
+                           : f.reps.empty()        ? "Over the set"
+                           : reps < 2              ? "In the one rep"
                            : f.reps.size() == reps ? (reps == 2 ? "Both reps" : "Every rep")
-                                            : fmt::format("{} of {} reps", f.reps.size(), reps);
-  std::string why = fmt::format("{}, {}.", seen,
-                                f.severity >= 3   ? "a lot"
-                                : f.severity == 2 ? "clear"
-                                                  : "slight");
+                                                   : fmt::format("{} of {} reps", f.reps.size(), reps);
+  std::string why = fmt::format("{}, {}.", seen, f.severity >= 3 ? "a lot" : f.severity == 2 ? "clear" : "slight");
   if (!repeated(f, reps)) why += " One rep only: mention it lightly, or wait for a second.";
   if (e.stake == Stake::Safety) why += " Safety comes first.";
   if (e.stake == Stake::Standard) why += " It decides whether the rep counts.";
@@ -115,9 +112,8 @@ bool sameFault(const CueEntry& a, const CueEntry& b, const Wanted& wanted) {
     return std::find(by.clears.begin(), by.clears.end(), finding) != by.clears.end();
   };
   if (clears(a, b.finding) || clears(b, a.finding)) return true;
-  return std::any_of(wanted.begin(), wanted.end(), [&](const auto& w) {
-    return clears(a, w.first->id) && clears(b, w.first->id);
-  });
+  return std::any_of(wanted.begin(), wanted.end(),
+                     [&](const auto& w) { return clears(a, w.first->id) && clears(b, w.first->id); });
 }
 
 // What a coach would praise: what makes the rep count first, each thing once, and nothing that belongs to a fault that
@@ -157,13 +153,10 @@ std::vector<std::string> remarksOn(const std::vector<Finding>& findings, const S
   if (!set.not_seen.empty()) remarks.push_back(fmt::format("Can't tell from this clip: {}.", joined(set.not_seen)));
   if (set.reps == 1) remarks.push_back("One rep can show a fault but not consistency.");
   if (set.share_of_best && *set.share_of_best >= kNearBest)
-    remarks.push_back(
-        fmt::format("At about {:.0f} % of max this may just be strength. A lighter triple would tell.",
-                    100 * *set.share_of_best));
+    remarks.push_back(fmt::format("At about {:.0f} % of max this may just be strength. A lighter triple would tell.",
+                                  100 * *set.share_of_best));
   else if (set.share_of_best && *set.share_of_best < kAskedFor && proposal.change_nothing)
-    remarks.push_back(
-        fmt::format("At about {:.0f} % of max a fault may not show yet.",
-                    100 * *set.share_of_best));
+    remarks.push_back(fmt::format("At about {:.0f} % of max a fault may not show yet.", 100 * *set.share_of_best));
   if (!close.empty() && !proposal.change_nothing)
     remarks.push_back(fmt::format("Too close to call: {}. Ask rather than tell.", joined(close)));
   // A fault in the bottom may be made at the top.
@@ -294,6 +287,13 @@ std::string titleWithBasis(const Cue& cue) {
       return cue.title;
   }
   return cue.title;
+}
+
+std::vector<std::string> praiseToSay(const Proposal& proposal) {
+  constexpr std::size_t kMost = 3;
+  std::vector<std::string> said = proposal.keep;
+  if (said.size() > kMost) said.resize(kMost);
+  return said;
 }
 
 Proposal propose(const std::vector<Finding>& findings, const SetContext& set, const CueBook& book, const Style& style) {

@@ -30,7 +30,7 @@ struct CueEntry {
   int weeks = 4;
   std::vector<std::string> clears;
   std::vector<std::string> asked;  // what athletes call it when they ask: "hips shoot up"
-  std::vector<CauseRule> rivals;  // causes that measurements can tell apart
+  std::vector<CauseRule> rivals;   // causes that measurements can tell apart
 };
 
 class CueBook {
@@ -107,8 +107,8 @@ struct SetContext {
   std::optional<double> share_of_best;  // load over the athlete's best, 0 to 1
   lifts::LiftId lift = lifts::LiftId::Squat;
   std::map<std::string, std::string, std::less<>> wait = {};  // findings that make no cue yet, and why
-  std::vector<std::string> asked = {};      // findings the athlete asked about: said first, in that order
-  std::vector<std::string> not_seen = {};   // titles of checks that could not be made
+  std::vector<std::string> asked = {};     // findings the athlete asked about: said first, in that order
+  std::vector<std::string> not_seen = {};  // titles of checks that could not be made
   // What keeps anything from being called good: no joints, a lift nobody said, what was asked could not be seen. A
   // sentence for the coach; empty: nothing does.
   std::string no_praise = {};
@@ -122,6 +122,9 @@ struct Proposal {
   bool change_nothing = false;       // every check that could be made passes
   std::string no_praise = {};        // why nothing is called good (SetContext::no_praise)
 };
+
+// What a reply says first, unless somebody chooses otherwise. More reads like a log.
+std::vector<std::string> praiseToSay(const Proposal& proposal);
 
 // Chooses the few things to say: repeated before single, safety before what makes a rep count, that before set-up and
 // set-up before economy, the earliest link before later ones, larger before smaller; a finding that an already chosen

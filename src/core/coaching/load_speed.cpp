@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/base/quantity.h"
 #include "core/coaching/load_speed.h"
+#include "core/base/quantity.h"
 
 #include <fmt/format.h>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/base/quantity.h"
 #include "core/coaching/loading.h"
+#include "core/base/quantity.h"
 
 #include <fmt/format.h>
 
@@ -110,8 +110,7 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
     const bool apart = f.share_pct && std::abs(*f.share_pct - share) > kShareApart_pct;
     std::string text =
         fmt::format("{} is {:.0f} % of the recorded max, {}", massText(*load), share, massText(*f.best_kg));
-    text +=
-        apart ? fmt::format("; the message says {} %. Of which max?", plain(*f.share_pct)) : std::string(".");
+    text += apart ? fmt::format("; the message says {} %. Of which max?", plain(*f.share_pct)) : std::string(".");
     lines.push_back({"share", std::move(text), apart});
   } else if (f.share_pct && *f.share_pct > 0 && *f.share_pct <= 100) {
     lines.push_back({"share", fmt::format("If that was {} %, the max is about {}.", plain(*f.share_pct),
@@ -122,10 +121,10 @@ std::vector<LoadLine> aboutLoad(const LoadFacts& f) {
   const auto range = bestFrom(*load, *f.reps, left);
   if (!range || (*f.reps == 1 && left == 0)) return lines;
   const std::string set = *f.reps == 1 ? std::string("a single") : fmt::format("{} reps", *f.reps);
-  std::string text = fmt::format("Estimated max from {} at {}{}: {} to {}{}", set, massText(*load),
-                                 f.effort ? fmt::format(", RPE {}", plain(*f.effort)) : "",
-                                 massText(std::round(range->least_kg)),
-                                 massText(std::round(range->most_kg)), f.effort ? "" : " or more");
+  std::string text =
+      fmt::format("Estimated max from {} at {}{}: {} to {}{}", set, massText(*load),
+                  f.effort ? fmt::format(", RPE {}", plain(*f.effort)) : "", massText(std::round(range->least_kg)),
+                  massText(std::round(range->most_kg)), f.effort ? "" : " or more");
   const bool beyond = f.best_kg && range->least_kg > kBestApart * *f.best_kg;
   // Short of the best only says something when the set is said to have gone near the limit.
   const bool short_of = f.best_kg && f.effort && *f.effort >= 9 && range->most_kg * kBestApart < *f.best_kg;

@@ -67,8 +67,8 @@ class Exporter {
       if (auto copied = copy(library_.mailFile(m), to_ / name); !copied) return copied;
       Json fields = Json::array();
       for (const MessageField& f : m.fields)
-        fields.push_back({{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed},
-                          {"sure", f.sure}});
+        fields.push_back(
+            {{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}, {"sure", f.sure}});
       all_["messages"].push_back({{"id", m.id.number},
                                   {"received_on", m.received_on},
                                   {"from_name", m.from_name},

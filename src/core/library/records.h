@@ -129,11 +129,11 @@ CoachCard coachFromJson(std::string_view json);  // what cannot be read is as wi
 struct MessageField {
   std::string field;  // name of exchange::Field
   std::string value;
-  std::string words;  // of the message it came from
-  bool confirmed = false;          // of a question: it has been answered
-  std::string said = {};           // of a mass: as it was typed (exchange::kilogramsOf)
+  std::string words;                     // of the message it came from
+  bool confirmed = false;                // of a question: it has been answered
+  std::string said = {};                 // of a mass: as it was typed (exchange::kilogramsOf)
   std::optional<MassUnit> said_in = {};  // of a mass: the unit that was written behind it
-  bool sure = true;                // false: a number whose unit nobody said, or one the writer doubts
+  bool sure = true;                      // false: a number whose unit nobody said, or one the writer doubts
   friend bool operator==(const MessageField&, const MessageField&) = default;
 };
 

@@ -112,7 +112,7 @@ LiftDefinition benchDefinition() {
           .events = kEvents,
           .referee_signals = kSignals,
           .way = "goes down and up again",
-          .lens = "level with the pad",
+          .lens = "at bench height",
           .seen = "the near plate, your elbow, hips and feet",
           .across_shows = "the bar's level, hands and elbows",
           .side_shows = "the bar's path, the touch point and the hips",

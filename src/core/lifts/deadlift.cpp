@@ -124,7 +124,7 @@ LiftDefinition deadliftDefinition() {
           .events = kEvents,
           .referee_signals = kSignals,
           .way = "leaves the floor and comes to lockout",
-          .lens = "level with your knee",
+          .lens = "at knee height",
           .seen = "the near plate and the floor under your shoes",
           .across_shows = "knees, hips, hands and the bar's level",
           .side_shows = "lean, hip height and the bar's path",

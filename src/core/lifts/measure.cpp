@@ -23,7 +23,8 @@ const NamedMeasure* find(const MeasureList& list, std::string_view id) {
 Shown shown(const MeasureDefinition& kind, const Measured& m) {
   const double within = kSureSigmas * m.sigma;
   if (kind.unit == "m") {
-    if (displayUnits().length == LengthUnit::Inches) return {m.value / kMetresPerInch, within / kMetresPerInch, "in", 1};
+    if (displayUnits().length == LengthUnit::Inches)
+      return {m.value / kMetresPerInch, within / kMetresPerInch, "in", 1};
     return {100 * m.value, 100 * within, "cm", 1};
   }
   if (kind.unit == "deg") return {m.value, within, "°", within < 1 ? 1 : 0};

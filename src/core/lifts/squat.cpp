@@ -241,7 +241,7 @@ LiftDefinition squatDefinition() {
           .events = kEvents,
           .referee_signals = kSignals,
           .way = "goes down and up again",
-          .lens = "level with your hip at the bottom",
+          .lens = "at hip height in the hole",
           .seen = "the whole shoe",
           .across_shows = "knees, hips, stance and the bar's level",
           .side_shows = "lean, depth and the bar's path",

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/base/quantity.h"
 #include "core/review/film_next.h"
+#include "core/base/quantity.h"
 
 #include <fmt/format.h>
 
@@ -52,8 +52,7 @@ std::string atLoad(const Session& session) {
   for (const coaching::Cue& cue : session.choice().cues)
     if (!cue.load.empty()) return ", at the practice load";
   if (heavy) return ", at a load you can do for three";
-  return s.load_kg && s.details.load_said.empty() ? ", at " + massText(*s.load_kg)
-                                                  : std::string(", at the same load");
+  return s.load_kg && s.details.load_said.empty() ? ", at " + massText(*s.load_kg) : std::string(", at the same load");
 }
 
 }  // namespace

@@ -9,6 +9,9 @@
 
 namespace jib::review {
 
+// How the reply's clip is held: beside each other on a monitor, upright on a phone with the words below, or square.
+enum class FilmShape { Landscape, Portrait, Square };
+
 // What film, page and letter of one reply say. All three are made from one of these.
 struct ReplyContent {
   std::string athlete, coach;
@@ -22,6 +25,7 @@ struct ReplyContent {
   std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
   bool all_numbers = false;           // the whole table goes along
+  FilmShape shape = FilmShape::Landscape;
 };
 
 }  // namespace jib::review

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/base/quantity.h"
 #include "core/review/reply_draft.h"
+#include "core/base/quantity.h"
 
 #include <algorithm>
 #include <utility>
@@ -87,6 +87,7 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.change_nothing = choice.change_nothing;
   c.cautions = exchange::careForAthlete(around.care);
   c.all_numbers = choice.all_numbers;
+  c.shape = around.shape;
   c.sketch = session.sketch();
   std::erase_if(c.sketch.shapes, [](const coaching::Shape& s) { return s.proposed; });
   c.next = filmNext(session, around.today);

@@ -20,6 +20,7 @@ struct Surroundings {
   std::vector<library::SetFilm> films;                                   // the other films of the set
   std::vector<std::shared_ptr<const coaching::Analysis>> film_analyses;  // of each of them; null: not measured
   std::string today;                                                     // ISO
+  FilmShape shape = FilmShape::Landscape;                                // of the reply's clip
 };
 
 // A reply as it stood at one moment: everything that is written, sent and recorded is made from this, whatever the

@@ -33,9 +33,8 @@ Session::Session(library::Athlete athlete, library::Submission submission, libra
       held_(std::move(review.held)),
       bookmarks_(std::move(review.bookmarks)),
       looked_(review.looked),
-      choice_{std::move(review.cues),    review.change_nothing, std::move(review.greeting),
-              std::move(review.closing), review.all_numbers,    review.cues_chosen,
-              std::move(review.praise)} {}
+      choice_{std::move(review.cues), review.change_nothing, std::move(review.greeting), std::move(review.closing),
+              review.all_numbers,     review.cues_chosen,    std::move(review.praise)} {}
 
 std::optional<PixelPoint> Session::pin(const PinKey& key) const {
   for (const auto& p : placed_)
@@ -107,10 +106,7 @@ void Session::learn(const library::Submission& s) {
 
 std::vector<std::string> Session::praise() const {
   if (choice_.praise) return *choice_.praise;
-  if (!analysis_) return {};
-  auto keep = analysis_->proposal.keep;
-  if (keep.size() > kProposedPraise) keep.resize(kProposedPraise);
-  return keep;
+  return analysis_ ? coaching::praiseToSay(analysis_->proposal) : std::vector<std::string>{};
 }
 
 motion::HeldReps Session::heldReps() const {

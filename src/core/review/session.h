@@ -29,7 +29,7 @@ struct CueChoice {
   std::string greeting = {}, closing = {};
   bool all_numbers = false;  // the whole table goes along with the report
   bool chosen = false;       // the coach has touched it; until then it follows the proposal
-  // What is said first, in the coach's words; nullopt: what is proposed (praiseOf).
+  // What is said first, in the coach's words; nullopt: what is proposed.
   std::optional<std::vector<std::string>> praise = {};
   friend bool operator==(const CueChoice&, const CueChoice&) = default;
 };
@@ -54,9 +54,6 @@ struct Approach {
   coaching::Switches sides;
   friend bool operator==(const Approach&, const Approach&) = default;
 };
-
-// What the reply says is going well: the coach's choice, or the first few that are proposed. More reads like a log.
-inline constexpr std::size_t kProposedPraise = 3;
 
 using Rejected = std::map<std::string, std::string, std::less<>>;  // finding, and why the coach does not share it
 
@@ -86,7 +83,7 @@ class Session {
   const exchange::Care& care() const { return care_; }
   // The reps as they stand: the coach's, or those that were found.
   motion::HeldReps heldReps() const;
-  std::vector<std::string> praise() const;
+  std::vector<std::string> praise() const;  // what the reply says is going well
   bool repsEdited() const { return held_.has_value(); }
   const coaching::Bookmarks& bookmarks() const { return bookmarks_; }
   // Whether the first look is over, so that numbers and findings may be shown.

@@ -16,8 +16,8 @@ std::string strainsToConfirm(const Session& session) {
               std::string(nameOf(strain));
   if (cues.empty()) return {};
   const std::string who = exchange::firstNameOf(session.athlete().name);
-  std::string why = care.pain ? who + (care.words.empty() ? " mentions pain" : " wrote: “" + care.words + "”")
-                              : who + " is under 18";
+  std::string why =
+      care.pain ? who + (care.words.empty() ? " mentions pain" : " wrote: “" + care.words + "”") : who + " is under 18";
   return why + ". " + cues + ". Send it anyway? Press Send once more.";
 }
 

@@ -51,8 +51,7 @@ void AthletePanel::rebuild() {
   }
   column_->addWidget(heading(q(athlete_->name)));
   if (library::isMinor(athlete_->profile, library::today()).value_or(false))
-    column_->addWidget(
-        words(tr("Under 18 by year of birth: light, supervised, no maxing out.")));
+    column_->addWidget(words(tr("Under 18 by year of birth: light, supervised, no maxing out.")));
   auto* box = new QWidget;
   auto* form = new QFormLayout(box);
   form->setContentsMargins(0, 0, 0, 0);
@@ -151,13 +150,12 @@ void AthletePanel::addForm(QFormLayout& form) {
   // Typed in either unit; what is no such quantity leaves what was there.
   const auto quantity = [&](const QString& title, const char* name, const QString& shown, auto field, auto read,
                             const QString& tip) {
-    line(title, name, shown, tip,
-         [field, read](Athlete& a, const QString& v) {
-           const auto typed = read(v.toStdString());
-           if (!typed && !v.isEmpty()) return false;
-           field(a) = typed;
-           return true;
-         });
+    line(title, name, shown, tip, [field, read](Athlete& a, const QString& v) {
+      const auto typed = read(v.toStdString());
+      if (!typed && !v.isEmpty()) return false;
+      field(a) = typed;
+      return true;
+    });
   };
   const auto kilos = [&](const QString& title, const char* name, auto field) {
     const std::optional<double> now = field(*athlete_);
@@ -185,8 +183,8 @@ void AthletePanel::addForm(QFormLayout& form) {
   kilos(
       tr("Body weight"), "bodyMass", [](Athlete & a) -> auto& { return a.profile.body_mass_kg; });
   quantity(
-      tr("Years training"), "yearsTraining",
-      p.years_training ? QString::number(*p.years_training, 'g', 3) : QString(), [](Athlete & a) -> auto& { return a.profile.years_training; },
+      tr("Years training"), "yearsTraining", p.years_training ? QString::number(*p.years_training, 'g', 3) : QString(),
+      [](Athlete & a) -> auto& { return a.profile.years_training; },
       [](std::string v) {
         std::replace(v.begin(), v.end(), ',', '.');
         const auto years = numberFrom(v);

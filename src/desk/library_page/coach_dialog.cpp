@@ -90,11 +90,10 @@ void CoachDialog::buildYou(QVBoxLayout& column, const library::CoachCard& card) 
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
   receipts_->setChecked(card.send_receipts);
   column.addWidget(receipts_);
-  column.addWidget(
-      words(tr("You can change the wording of letters and filming requests: save your own copy as %1, "
-               "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
-                .arg(QString::fromStdString((library_.folder() / "letters.toml").string())),
-            true));
+  column.addWidget(words(tr("You can change the wording of letters and filming requests: save your own copy as %1, "
+                            "or as requests/squat.toml, topics.toml or styles/name.toml beside it.")
+                             .arg(QString::fromStdString((library_.folder() / "letters.toml").string())),
+                         true));
   column.addStretch();
 }
 
@@ -114,6 +113,13 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   length_unit_->setCurrentIndex(displayUnits().length == LengthUnit::Inches ? 1 : 0);
   form->addRow(tr("Loads"), mass_unit_);
   form->addRow(tr("Lengths"), length_unit_);
+  film_shape_ = new QComboBox;
+  film_shape_->setObjectName(QStringLiteral("filmShape"));
+  film_shape_->addItem(tr("upright, for phones"), static_cast<int>(review::FilmShape::Portrait));
+  film_shape_->addItem(tr("landscape"), static_cast<int>(review::FilmShape::Landscape));
+  film_shape_->addItem(tr("square"), static_cast<int>(review::FilmShape::Square));
+  film_shape_->setCurrentIndex(film_shape_->findData(static_cast<int>(keptFilmShape())));
+  form->addRow(tr("Reply clip"), film_shape_);
   text_size_ = new QDoubleSpinBox;
   text_size_->setObjectName(QStringLiteral("textSize"));
   text_size_->setRange(kLeastText_pt, kMostText_pt);
@@ -208,7 +214,7 @@ void CoachDialog::buildCoaching(QVBoxLayout& column, const library::CoachCard& c
       // A long choice is cut, and the page stays as wide as it is.
       box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
       box->setMinimumContentsLength(16);
-      box->addItem(tr("default"), QString());
+      box->addItem(tr("as in the style"), QString());
       for (const auto& choice : topic.choices)
         box->addItem(QString::fromStdString(choice.title), QString::fromStdString(choice.id));
       if (const auto own = card.switches.find(topic.id); own != card.switches.end())
@@ -327,6 +333,7 @@ void CoachDialog::accept() {
   keepUnits({mass_unit_->currentIndex() % 2 == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
              length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres,
              mass_unit_->currentIndex() >= 2});
+  keepFilmShape(static_cast<review::FilmShape>(film_shape_->currentData().toInt()));
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
   plates_->keep();
   QStringList folders;

@@ -56,6 +56,7 @@ class CoachDialog : public QDialog {
   QLineEdit* address_;
   QCheckBox* receipts_;
   QComboBox *mass_unit_, *length_unit_;
+  QComboBox* film_shape_;
   QDoubleSpinBox* text_size_ = nullptr;
   QCheckBox* first_look_;
   GymPlates* plates_ = nullptr;

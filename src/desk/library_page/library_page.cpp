@@ -143,8 +143,7 @@ std::vector<library::SubmissionId> LibraryPage::selected() const {
 
 // A film that never came cannot be filmed better, and what was answered is not put back by one key.
 QString LibraryPage::whyNot(const library::Submission& s, SubmissionState to) {
-  if (to == SubmissionState::NeedsVideo && s.clip_hash.empty())
-    return tr("No clip came with this one. Answer it (A).");
+  if (to == SubmissionState::NeedsVideo && s.clip_hash.empty()) return tr("No clip came with this one. Answer it (A).");
   if (s.state == SubmissionState::Returned && (to == SubmissionState::NeedsVideo || to == SubmissionState::CarriedOver))
     return tr("Already answered. Open it to write again.");
   return {};
@@ -352,10 +351,12 @@ void LibraryPage::refresh() {
   }
   auto checks = library_.checks();
   const auto due = library_.dueOn().value_or(std::map<std::int64_t, std::string>{});
-  const auto pain = exchange::openPain(library_, *submissions, *athletes).value_or(std::map<std::int64_t, std::string>{});
+  const auto pain =
+      exchange::openPain(library_, *submissions, *athletes).value_or(std::map<std::int64_t, std::string>{});
   const auto was = chosen();
   const auto kept = current();
-  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today(), due, pain);
+  model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today(), due,
+              pain);
   athletes_->blockSignals(true);
   athletes_->clear();
   const QString typed = new_athlete_->currentText();

@@ -189,10 +189,10 @@ QWidget* LibraryPage::buildFilterRow() {
   using Show = QueueFilter::Show;
   for (const auto& [text, value] :
        {std::pair(tr("all"), Show::All), std::pair(tr("to do"), Show::Open), std::pair(tr("pain"), Show::Pain),
-        std::pair(tr("new"), Show::New),
-        std::pair(tr("needs a new clip"), Show::NeedsVideo), std::pair(tr("in review"), Show::InReview),
-        std::pair(tr("later"), Show::CarriedOver), std::pair(tr("waiting for a clip"), Show::AwaitingFilm),
-        std::pair(tr("sent"), Show::Returned), std::pair(tr("skipped"), Show::Skipped)})
+        std::pair(tr("new"), Show::New), std::pair(tr("needs a new clip"), Show::NeedsVideo),
+        std::pair(tr("in review"), Show::InReview), std::pair(tr("later"), Show::CarriedOver),
+        std::pair(tr("waiting for a clip"), Show::AwaitingFilm), std::pair(tr("sent"), Show::Returned),
+        std::pair(tr("skipped"), Show::Skipped)})
     show->addItem(text, static_cast<int>(value));
   connect(show, &QComboBox::currentIndexChanged, this, [this, show] {
     proxy_->setShow(static_cast<Show>(show->currentData().toInt()));
@@ -244,7 +244,7 @@ QWidget* LibraryPage::buildFilterRow() {
   auto* night = new QToolButton;
   night->setObjectName(QStringLiteral("nightColours"));
   night->setText(QStringLiteral("☾"));
-  night->setToolTip(tr("Day or night colours (F9)"));
+  night->setToolTip(tr("Day or night colors (F9)"));
   connect(night, &QToolButton::clicked, this, &LibraryPage::nightRequested);
   row->addWidget(night);
   auto* help = new QToolButton;
@@ -337,7 +337,8 @@ void LibraryPage::buildKeys() {
   key(tr("Open for review"), {K(Qt::Key_Return), K(Qt::Key_Enter)}, [this] { open(table_->currentIndex()); });
   // A table takes Home and End sideways, along the row.
   const auto row = [this](int to) {
-    if (proxy_->rowCount() > 0) table_->setCurrentIndex(proxy_->index(to, std::max(0, table_->currentIndex().column())));
+    if (proxy_->rowCount() > 0)
+      table_->setCurrentIndex(proxy_->index(to, std::max(0, table_->currentIndex().column())));
   };
   key(tr("First row"), {K(Qt::Key_Home), K(Qt::CTRL | Qt::Key_Home)}, [row] { row(0); });
   key(tr("Last row"), {K(Qt::Key_End), K(Qt::CTRL | Qt::Key_End)}, [this, row] { row(proxy_->rowCount() - 1); });

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/base/quantity.h"
 #include "desk/library_page/plate_counter.h"
+#include "core/base/quantity.h"
 
 #include <QCheckBox>
 #include <QComboBox>

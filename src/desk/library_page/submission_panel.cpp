@@ -91,8 +91,7 @@ void SubmissionPanel::rebuild() {
   if (id_)
     if (auto s = library_.submission(*id_)) submission_ = *s;
   if (!submission_) {
-    column_->addWidget(
-        words(tr("Select a row to see the message, what the clip can show and what's missing."), true));
+    column_->addWidget(words(tr("Select a row to see the message, what the clip can show and what's missing."), true));
     return;
   }
   if (auto a = library_.athlete(submission_->athlete)) athlete_ = *a;

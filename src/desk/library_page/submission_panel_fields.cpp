@@ -50,16 +50,17 @@ std::optional<std::string> understood(const std::string& field, const QString& t
   const std::string text = typed.trimmed().toStdString();
   const auto f = fieldCalled(field);
   if (!f || (!exchange::isMass(*f) && !isLength(*f))) return text;
-  const auto number = exchange::isMass(*f) ? kilogramsFrom(text, displayUnits().mass)
-                                           : centimetresFrom(text, displayUnits().length);
+  const auto number =
+      exchange::isMass(*f) ? kilogramsFrom(text, displayUnits().mass) : centimetresFrom(text, displayUnits().length);
   if (!number) return std::nullopt;
   return QString::number(*number, 'g', 6).toStdString();
 }
 
 QString notUnderstood(const std::string& field, const QString& typed) {
   const auto f = fieldCalled(field);
-  return f && isLength(*f) ? SubmissionPanel::tr("“%1” is not a height. Type 178 cm, 70 in or 5'10.").arg(typed.trimmed())
-                           : SubmissionPanel::tr("“%1” is not a weight. Type 102.5 kg or 225 lb.").arg(typed.trimmed());
+  return f && isLength(*f)
+             ? SubmissionPanel::tr("“%1” is not a height. Type 178 cm, 70 in or 5'10.").arg(typed.trimmed())
+             : SubmissionPanel::tr("“%1” is not a weight. Type 102.5 kg or 225 lb.").arg(typed.trimmed());
 }
 
 // A reading as the coach reads it; one whose unit nobody knows stands as it was typed.
@@ -151,8 +152,7 @@ void SubmissionPanel::addReadFields() {
     grid->addWidget(value, row, 1, 1, sentence ? 2 : 1);
     if (!sentence) {
       fixTextWidth(value, 104);
-      auto* from = words(
-          f.words.empty() ? tr("typed in") : QStringLiteral("“%1”").arg(q(f.words).simplified()), true);
+      auto* from = words(f.words.empty() ? tr("typed in") : QStringLiteral("“%1”").arg(q(f.words).simplified()), true);
       grid->addWidget(from, row, 2);
     }
     grid->addWidget(ok, row, 3);
@@ -248,7 +248,8 @@ void SubmissionPanel::confirmAll() {
 void SubmissionPanel::confirm(std::size_t field, const QString& typed) {
   const library::MessageField read = message_->fields[field];
   const bool as_read = typed == asRead(read);
-  if (as_read && waitsForUnit(read)) return emit said(tr("%1: kg or lb? Pick one above, or type the unit.").arg(q(read.said)));
+  if (as_read && waitsForUnit(read))
+    return emit said(tr("%1: kg or lb? Pick one above, or type the unit.").arg(q(read.said)));
   const auto value = as_read ? std::optional(read.value) : understood(read.field, typed);
   if (!value) return emit said(notUnderstood(read.field, typed));
   library::MessageField told = read;

@@ -54,10 +54,10 @@ void SubmissionPanel::addSent() {
     if (o.submission != submission_->id || o.state == library::OutgoingState::TakenBack) continue;
     if (!any) column_->addWidget(heading(tr("Sent to them")));
     any = true;
-    auto* line =
-        words(tr("%1 · %2 · %3")
-                  .arg(q(library::spoken(o.made_on)), q(o.subject),
-                       o.state == library::OutgoingState::Waiting ? tr("ready in the outbox") : tr("opened in mail app")));
+    auto* line = words(
+        tr("%1 · %2 · %3")
+            .arg(q(library::spoken(o.made_on)), q(o.subject),
+                 o.state == library::OutgoingState::Waiting ? tr("ready in the outbox") : tr("opened in mail app")));
     line->setObjectName(QStringLiteral("written"));
     column_->addWidget(line);
   }

@@ -9,10 +9,10 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QListWidget>
+#include <QPlainTextEdit>
 #include <QProcess>
 #include <QPushButton>
 #include <QSplitter>
-#include <QPlainTextEdit>
 #include <QVBoxLayout>
 
 #include "core/exchange/letters/outbox.h"
@@ -120,14 +120,12 @@ void OutboxPage::buildLayout() {
   first->addStretch();
   row = second;
   row->addStretch();
-  back_ = button(tr("Undo"), "takeBack",
-                 tr("Keep it here unsent, or put it back if it wasn't sent after all"),
+  back_ = button(tr("Undo"), "takeBack", tr("Keep it here unsent, or put it back if it wasn't sent after all"),
                  [this] { setState(OutgoingState::TakenBack); });
   mark_ = button(tr("Mark as sent"), "markSent", tr("When you sent it some other way"),
                  [this] { setState(OutgoingState::HandedOver); });
-  hand_over_ = button(tr("Open in mail app"), "primary",
-                      tr("Your mail app shows it ready to send"),
-                      [this] { handOver(); });
+  hand_over_ =
+      button(tr("Open in mail app"), "primary", tr("Your mail app shows it ready to send"), [this] { handOver(); });
   side->addLayout(first);
   side->addLayout(second);
   split->addWidget(right);
@@ -263,18 +261,16 @@ void OutboxPage::handOver() {
   // A mail program opens an .eml with its attachments; what hands on only words could lose them.
   const library::OutgoingId id = o->id;
   setState(OutgoingState::HandedOver);
-  status_->setText(
-      tr("Opened in your mail app. Send it from there. If nothing opened, press “It didn't go”."));
+  status_->setText(tr("Opened in your mail app. Send it from there. If nothing opened, press “It didn't go”."));
   opener_(QStringLiteral("xdg-open"), {file}, [this, id, file] {
     // It waits again: nobody has taken it.
     if (auto back = library_.setOutgoingState(id, OutgoingState::Waiting, library::today()); !back)
       return status_->setText(q(back.error().sentence()));
     refresh();
     emit changed();
-    status_->setText(
-        tr("No mail app opened it. The message is in %1: open it there, or copy the text, then "
-           "mark it as sent.")
-            .arg(file));
+    status_->setText(tr("No mail app opened it. The message is in %1: open it there, or copy the text, then "
+                        "mark it as sent.")
+                         .arg(file));
   });
 }
 

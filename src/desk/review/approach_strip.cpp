@@ -49,7 +49,7 @@ ApproachStrip::ApproachStrip(ReviewDocument& document, QWidget* parent) : QFrame
     boxes_[topic.id] = box;
     ++place;
   }
-  grid->addWidget(words(tr("Measures are the same under every choice; limits, verdicts and words differ. Kept with the "
+  grid->addWidget(words(tr("The numbers are the same either way; limits, calls and words differ. Saved with the "
                            "athlete."),
                         true),
                   (place + kColumns - 1) / kColumns, 0, 1, 2 * kColumns);
@@ -68,7 +68,8 @@ void ApproachStrip::refresh() {
     QComboBox* box = shown->second;
     const auto without = usual.find(topic.id);
     const coaching::Choice* choice = without == usual.end() ? nullptr : topic.choice(without->second);
-    box->setItemText(0, choice ? tr("as usual: %1").arg(q(choice->title)) : tr("default"));
+    box->setItemText(
+        0, choice ? tr("as usual: %1").arg(q(choice->title)) : tr("as in “%1”").arg(q(document_.style().title)));
     const auto& sides = document_.approach().sides;
     const auto own = sides.find(topic.id);
     const int index = own == sides.end() ? 0 : box->findData(q(own->second));

@@ -38,8 +38,8 @@ void CuePanel::rebuild() {
   clearLayout(column_);
   const auto a = document_.analysis();
   if (!a) {
-    column_->addWidget(words(
-        placeholder_.isEmpty() ? tr("The reply appears here once the clip is tracked.") : placeholder_, true));
+    column_->addWidget(
+        words(placeholder_.isEmpty() ? tr("The reply appears here once the clip is tracked.") : placeholder_, true));
     column_->addStretch();
     return;
   }
@@ -50,14 +50,15 @@ void CuePanel::rebuild() {
                              : choice.cues.empty() ? tr("Nothing chosen yet")
                                                    : tr("Work on")));
   if (choice.change_nothing)
-    column_->addWidget(words(tr("Nothing to fix in what this clip shows. The reply says: keep doing what you're doing.")));
+    column_->addWidget(
+        words(tr("Nothing to fix in what this clip shows. The reply says: keep doing what you're doing.")));
   else if (choice.cues.empty())
-    column_->addWidget(words(
-        !a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
-        : a->trace.body || a->trace.front
-            ? tr("Nothing is clear enough for a cue. Pick one under Findings, or choose “No changes”.")
-            : tr("Place the points first (P): most findings need them."),
-        true));
+    column_->addWidget(
+        words(!a->isTraced() ? tr("Say it in your own words below, on the frame that shows it.")
+              : a->trace.body || a->trace.front
+                  ? tr("Nothing is clear enough for a cue. Pick one under Findings, or choose “No changes”.")
+                  : tr("Place the points first (P): most findings need them."),
+              true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
   addOwnRow();
   addClosing();

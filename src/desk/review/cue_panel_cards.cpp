@@ -9,6 +9,7 @@
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QTimer>
 #include <algorithm>
 
 #include "core/library/dates.h"
@@ -19,6 +20,7 @@
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
+#include "desk/widgets/growing_text.h"
 #include "desk/widgets/text_sized.h"
 
 namespace jib::desk {
@@ -90,8 +92,7 @@ void CuePanel::addCueTop(int index, const coaching::Cue& cue, QGridLayout& grid)
     });
     top->addStretch();
   }
-  if (index > 0)
-    quiet(QStringLiteral("↑"), "up", tr("Move up"), [this, index] { move(index, -1); });
+  if (index > 0) quiet(QStringLiteral("↑"), "up", tr("Move up"), [this, index] { move(index, -1); });
   quiet(tr("Remove"), "remove", tr("Take this cue out of the reply (Ctrl+Z brings it back)"), [this, index] {
     CueChoice to = document_.choice();
     to.cues.erase(to.cues.begin() + index);
@@ -239,12 +240,8 @@ void CuePanel::addCue(int index) {
   addWording(index, cue, *grid);
   addFrames(index, cue, *grid);
   const auto field = [&](int row, const QString& name, const std::string& value, auto set) {
-    auto* lines = new QPlainTextEdit(q(value));
+    auto* lines = new GrowingText(q(value));
     lines->setObjectName(name + QString::number(index));
-    lines->setTabChangesFocus(true);
-    const int needed = value.size() > 44 ? 2 : 1;
-    keepSized(lines, [=] { lines->setFixedHeight(needed * textPx(19) + 12); });
-    lines->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
     const auto changed = editor(index, tr("edit a cue"), set);
     connect(lines, &QPlainTextEdit::textChanged, this, [lines, changed] { changed(lines->toPlainText()); });
     grid->addWidget(words(name, true), row, 0, Qt::AlignTop);
@@ -269,7 +266,7 @@ void CuePanel::addCue(int index) {
   addMeetWarning(*grid, cue.weeks);
   if (cue.own) addFollowedBy(index, cue, *grid);
   if (!cue.why_first.empty()) {
-    auto* why = words(tr("Why this: %1").arg(q(cue.why_first)), true);
+    auto* why = words(tr("Why: %1").arg(q(cue.why_first)), true);
     why->setObjectName(QStringLiteral("why%1").arg(index));
     grid->addWidget(why, 10, 0, 1, 2);
   }
@@ -290,8 +287,9 @@ void CuePanel::addOwn(double t_s) {
   const auto index = to.cues.size() - 1;
   change(tr("add a cue of your own"), to, newGesture());
   if (auto* wording = findChild<QComboBox*>(QStringLiteral("wording%1").arg(index))) {
-    ensureWidgetVisible(wording);
     wording->setFocus();
+    // Once the new card has its place; before that there is nowhere to scroll to.
+    QTimer::singleShot(0, wording, [this, wording] { ensureWidgetVisible(wording); });
   }
 }
 

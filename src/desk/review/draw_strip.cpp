@@ -240,11 +240,10 @@ void DrawStrip::refresh() {
   const bool line = shape && shape->kind == ShapeKind::Line;
   vertical_->setVisible(line || vertical_told_);
   vertical_->setChecked(vertical_told_);
-  vertical_->setToolTip(
-      !line && vertical_told_
-          ? tr("Lean and tilt are measured from your line. Click to use the clip's vertical again")
-          : tr("This line runs along a door frame or a post of the rack: lean and tilt are counted "
-               "from it"));
+  vertical_->setToolTip(!line && vertical_told_
+                            ? tr("Lean and tilt are measured from your line. Click to use the clip's vertical again")
+                            : tr("This line runs along a door frame or a post of the rack: lean and tilt are counted "
+                                 "from it"));
   if (!shape) return;
   as_is_->setChecked(shape->sense == Sense::AsItIs);
   wanted_->setChecked(shape->sense == Sense::AsWanted);

@@ -206,10 +206,9 @@ void FindingsPanel::addFindings() {
     addFinding(*f);
   }
   if (!any)
-    column_->addWidget(words(
-        !a->proposal.no_praise.empty() ? q(a->proposal.no_praise)
-        : a->not_seen.empty()          ? tr("Nothing to fix in this set.")
-                                       : tr("Nothing to fix in what this clip shows.")));
+    column_->addWidget(words(!a->proposal.no_praise.empty() ? q(a->proposal.no_praise)
+                             : a->not_seen.empty()          ? tr("Nothing to fix in this set.")
+                                                            : tr("Nothing to fix in what this clip shows.")));
   addSettled(settled);
 }
 
@@ -266,7 +265,8 @@ void FindingsPanel::addSigns(const coaching::Finding& f, QVBoxLayout& box) {
     row->addWidget(words(verdictText(sign, a->reps.size()).mid(2), true), 1);
     auto* say = new QPushButton(tr("Say this instead"));
     say->setProperty("narrow", true);
-    say->setObjectName(QStringLiteral("say_") + q(sign.id));
+    say->setObjectName(QStringLiteral("instead_") + q(sign.id));
+    say->setEnabled(isChosen(f) || chosen_.size() < static_cast<std::size_t>(document_.style().cue_limit));
     connect(say, &QPushButton::clicked, this, [this, sign, id = f.id] { chooseInstead(sign, id); });
     row->addWidget(say);
     box.addLayout(row);
@@ -382,7 +382,7 @@ void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
   if (f.rivals.empty()) {
     QStringList causes;
     for (const auto& c : f.causes) causes << q(c);
-    box.addWidget(words(tr("Likely cause: %1").arg(causes.join(QStringLiteral(", "))), true));
+    box.addWidget(words(tr("Possible causes: %1").arg(causes.join(QStringLiteral(", "))), true));
     return;
   }
   auto* all = new QWidget;
@@ -401,10 +401,14 @@ void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
   open->setObjectName(QStringLiteral("why_") + q(f.id));
   open->setProperty("quiet", true);
   open->setCheckable(true);
-  auto* first = words(f.rivals.size() == 1
-                          ? tr("Likely cause: %1").arg(q(f.rivals.front().cause))
-                          : tr("Likely cause: %1 (+%2 more)").arg(q(f.rivals.front().cause)).arg(f.rivals.size() - 1),
-                      true);
+  // Likely is what the numbers point to; where they point nowhere, all of them are possible.
+  const auto likely = std::find_if(f.rivals.begin(), f.rivals.end(), [](const coaching::RivalCause& r) {
+    return r.standing == coaching::Standing::Supported;
+  });
+  const auto& named = likely != f.rivals.end() ? *likely : f.rivals.front();
+  const QString lead = likely != f.rivals.end() ? tr("Likely cause: %1") : tr("Possible cause: %1");
+  auto* first = words(
+      lead.arg(q(named.cause)) + (f.rivals.size() > 1 ? tr(" (+%1 more)").arg(f.rivals.size() - 1) : QString()), true);
   open->setAccessibleName(first->text());
   open->setToolTip(tr("What points to each cause, and how to test it"));
   const auto turn = [open, all](bool on) {

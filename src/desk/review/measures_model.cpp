@@ -225,7 +225,8 @@ QVariant MeasuresModel::data(const QModelIndex& index, int role) const {
       return mark + QString::fromStdString(lifts::numbersWithSigma(k, *measured));
     }
     case Qt::ToolTipRole:
-      return measured ? tr("Click to see the frame at %1 s. Nine times in ten the true number lies within the ±.").arg(measured->t_s, 0, 'f', 2)
+      return measured ? tr("Click to see the frame at %1 s. Nine times in ten the true number lies within the ±.")
+                            .arg(measured->t_s, 0, 'f', 2)
                       : QString::fromStdString(std::get<lifts::Absent>(m->measure).reason);
     case Qt::TextAlignmentRole:
       return QVariant(Qt::AlignRight | Qt::AlignVCenter);

@@ -30,7 +30,8 @@ OtherView::OtherView(QWidget* parent) : QFrame(parent) {
   shift_->setSingleStep(0.05);
   shift_->setSuffix(tr(" s"));
   shift_->setFocusPolicy(Qt::ClickFocus);
-  shift_->setToolTip(tr("How much later the same moment is in this clip; found from the motion, change it if it's off"));
+  shift_->setToolTip(
+      tr("How much later the same moment is in this clip; found from the motion, change it if it's off"));
   row->addWidget(title_, 1);
   row->addWidget(shift_);
   image_ = plainLabel();

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desk/review/set_up_strip.h"
-#include "desk/review/approach_strip.h"
 #include "desk/review/review_page.h"
+#include "desk/review/approach_strip.h"
+#include "desk/review/set_up_strip.h"
 
 #include <QAction>
 #include <QComboBox>
@@ -17,8 +17,8 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
-#include "core/base/quantity.h"
 #include "core/base/angle.h"
+#include "core/base/quantity.h"
 #include "core/coaching/two_films.h"
 #include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
@@ -260,8 +260,8 @@ void ReviewPage::showWhatShowedBefore() {
     // That it shows in this very clip is said by the finding itself.
     const bool lighter_was_clean = shown->clean_kg && *shown->clean_kg < *shown->shown_kg;
     if (shown->shown_on >= document_->submission().received_on && !lighter_was_clean) continue;
-    QString line =
-        tr("Lightest load it has shown at: %1, %2").arg(q(massText(*shown->shown_kg)), q(library::spoken(shown->shown_on)));
+    QString line = tr("Lightest load it has shown at: %1, %2")
+                       .arg(q(massText(*shown->shown_kg)), q(library::spoken(shown->shown_on)));
     if (shown->rep > 0) line += tr(", from rep %1").arg(shown->rep);
     if (lighter_was_clean) line += tr("; clean at %1").arg(q(massText(*shown->clean_kg)));
     lines[f.id] = line;

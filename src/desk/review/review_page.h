@@ -214,7 +214,7 @@ class ReviewPage : public QWidget {
   bool save_again_ = false;  // something changed while it was being saved
   QTimer save_timer_;
   std::vector<library::CueThread> threads_;
-  std::string address_;  // of the athlete; empty when none is known
+  std::string address_;   // of the athlete; empty when none is known
   QString strain_asked_;  // the question about a cue that strains, once it has been put
   int drag_gesture_ = 0;
   bool first_look_ = false;

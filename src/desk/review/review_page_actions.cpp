@@ -115,8 +115,7 @@ void ReviewPage::buildReviewActions() {
     cues_->addOwn(player_.time());
   });
   action("otherAction", tr("Second camera of this set"), {K(Qt::Key_O)}, [this] {
-    other_view_->isOpen() ? other_->toggle()
-                          : say(tr("No other clip of this set yet. Pair them in the queue."), false);
+    other_view_->isOpen() ? other_->toggle() : say(tr("No other clip of this set yet. Pair them in the queue."), false);
   });
   action("otherLargeAction", tr("Second camera: small / side by side"), {K(Qt::SHIFT | Qt::Key_O)}, [this] {
     if (!other_view_->isOpen()) return say(tr("No other clip of this set yet. Pair them in the queue."), false);

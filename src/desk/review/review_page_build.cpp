@@ -218,8 +218,7 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
   addLine(tr("Body"), tr("Foot, shin, thigh, torso"), &C::segments);
   addLine(tr("Angles"), tr("Shin and torso angle"), &C::angles);
   addLine(tr("Depth"), tr("Hip crease against the top of the knee, in the hole"), &C::depth);
-  addLine(tr("Raw"), tr("What was seen frame by frame, before fitting: joints as crosses, and the outline"),
-          &C::seen);
+  addLine(tr("Raw"), tr("What was seen frame by frame, before fitting: joints as crosses, and the outline"), &C::seen);
   auto* view = button("view", tr("View"), tr("Framing, and what's next to the clip"));
   lifter_framed_ = toggle("framingAction", tr("Zoom on lifter"), Qt::Key_F, true, [this](bool on) {
     stage_->setFraming(on ? StageView::Framing::Lifter : StageView::Framing::Whole);
@@ -234,7 +233,7 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                        QSettings().setValue(QStringLiteral("keyFrames"), on);
                        makeRoom();
                      });
-  plots_on_ = toggle("plotsAction", tr("Plots of bar speed and lean"), Qt::Key_U,
+  plots_on_ = toggle("plotsAction", tr("Plots of bar speed and torso angle"), Qt::Key_U,
                      settings.value(QStringLiteral("plots"), false).toBool(), [this](bool on) {
                        QSettings().setValue(QStringLiteral("plots"), on);
                        makeRoom();
@@ -287,7 +286,8 @@ QWidget* ReviewPage::buildSide() {
   }
   lift_place_ = new QVBoxLayout;
   column->addLayout(lift_place_);
-  for (const auto& sentence : exchange::careForCoach(document_->session().care(), exchange::firstNameOf(document_->athlete().name))) {
+  for (const auto& sentence :
+       exchange::careForCoach(document_->session().care(), exchange::firstNameOf(document_->athlete().name))) {
     auto* label = words(q(sentence));
     label->setObjectName(QStringLiteral("care"));
     setTone(label, "bad");
@@ -352,9 +352,8 @@ void ReviewPage::buildReturning(QVBoxLayout& column) {
   const bool by_mail = !address_.empty();
   reply_ = new QPushButton(by_mail ? tr("Send reply") : tr("Save to folder…"));
   reply_->setObjectName(QStringLiteral("primary"));
-  reply_->setToolTip(
-      by_mail ? tr("Annotated clip and page to %1, ready in the outbox (Ctrl+Return)").arg(q(address_))
-              : tr("Annotated clip, stills and page, into a folder you choose (Ctrl+Return)"));
+  reply_->setToolTip(by_mail ? tr("Annotated clip and page to %1, ready in the outbox (Ctrl+Return)").arg(q(address_))
+                             : tr("Annotated clip, stills and page, into a folder you choose (Ctrl+Return)"));
   connect(reply_, &QPushButton::clicked, this, [this, by_mail] {
     if (by_mail)
       returnByMail();

@@ -165,7 +165,8 @@ void ReviewPage::takeAsVertical(const coaching::Shape& line) {
   const auto roll_rad = coaching::rollByVertical(line, *a);
   if (!roll_rad) return say(tr("That line is too short or too slanted to be a vertical."), true);
   setRoll(degrees(*roll_rad));
-  say(tr("Lean and tilt are now measured from that line. Remove the line if it shouldn't be in the reply; Ctrl+Z takes it "
+  say(tr("Lean and tilt are now measured from that line. Remove the line if it shouldn't be in the reply; Ctrl+Z takes "
+         "it "
          "back."),
       false);
 }

@@ -294,10 +294,10 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) 
   films_->judge();
   say(a->trace.front ? tr("Tracked %1: %2. Does writing in it read backward? Ctrl+T mirrors it.")
                            .arg(q(coaching::filmedFrom(*a)), q(document_->lift().across_shows))
-      : placed ? tr("Tracked. Drag any point that is off; the numbers follow.")
-      : a->trace.body
-          ? tr("Tracked automatically. Drag any point that is off, or place all six once (P) to make the numbers more accurate.")
-          : tr("The bar is tracked. Place the points once to measure the rest (P)."),
+      : placed        ? tr("Tracked. Drag any point that is off; the numbers follow.")
+      : a->trace.body ? tr("Tracked automatically. Drag any point that is off, or place all six once (P) to make the "
+                           "numbers more accurate.")
+                      : tr("The bar is tracked. Place the points once to measure the rest (P)."),
       false);
   emit ready();
 }

@@ -15,6 +15,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/set_films.h"
 #include "desk/text.h"
+#include "desk/units.h"
 
 namespace jib::desk {
 void ReviewPage::learnWhoWrote() {
@@ -44,6 +45,7 @@ review::Surroundings ReviewPage::surroundings() const {
     around.film_analyses.push_back(film.analysis);
   }
   around.today = library::today();
+  around.shape = keptFilmShape();
   return around;
 }
 

@@ -212,7 +212,7 @@ void Scrubber::paintEvent(QPaintEvent*) {
     paintSignals(painter, area);
   } else {
     painter.setPen(colours().faint);
-    painter.drawText(area, Qt::AlignCenter, tr("The bar's height appears here once the clip is traced."));
+    painter.drawText(area, Qt::AlignCenter, tr("The bar's height appears here once the clip is tracked."));
   }
   for (const auto& p : document_.placed()) {
     if (bare_) break;

@@ -41,8 +41,7 @@ void SetFilms::show(std::size_t which) {
 }
 
 void SetFilms::showNext() {
-  if (films_.size() < 2)
-    return emit said(tr("No third clip of this set yet. Pair them in the queue."), false);
+  if (films_.size() < 2) return emit said(tr("No third clip of this set yet. Pair them in the queue."), false);
   show((shown_ + 1) % films_.size());
 }
 
@@ -93,8 +92,7 @@ void SetFilms::judge() {
           traced(which, std::move(*other), fresh);
         } else {
           if (other.error().code == ErrorCode::Cancelled) return;
-          emit said(tr("The second camera is only shown (O), not measured: %1").arg(q(other.error().what)),
-                    false);
+          emit said(tr("The second camera is only shown (O), not measured: %1").arg(q(other.error().what)), false);
         }
         judge();
       });

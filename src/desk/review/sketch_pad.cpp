@@ -160,7 +160,7 @@ bool SketchPad::press(PixelPoint at, std::size_t frame, double reach_px) {
     tool_.reset();
     const auto pose = coaching::poseOn(*a, frame);
     if (!pose) {
-      emit said(tr("There is no traced body on this frame to begin from."));
+      emit said(tr("No tracked body on this frame to start from."));
     } else {
       Sketch to = document_.sketch();
       to.shapes.push_back(*pose);
@@ -204,7 +204,7 @@ void SketchPad::proposeBackLines(const coaching::Analysis& a, std::size_t frame)
   Sketch to = document_.sketch();
   const auto lines = coaching::backLinesAround(a, to, frame);
   if (lines.empty()) {
-    emit said(tr("There is no traced trunk here to begin from, or the back lines of this rep are there already."));
+    emit said(tr("No tracked torso here to start from, or this rep's back lines are there already."));
     return;
   }
   to.shapes.insert(to.shapes.end(), lines.begin(), lines.end());

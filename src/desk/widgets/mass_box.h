@@ -5,7 +5,8 @@
 
 namespace jib::desk {
 
-// A weight on the bar: shown as "102.5 kg (226 lb)", typed in either; a bare number is in the coach's own unit. The value is in kilograms; zero is unknown.
+// A weight on the bar: shown as "102.5 kg (226 lb)", typed in either; a bare number is in the coach's own unit. The
+// value is in kilograms; zero is unknown.
 class MassBox : public QDoubleSpinBox {
   Q_OBJECT
 

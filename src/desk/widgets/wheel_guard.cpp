@@ -39,7 +39,8 @@ bool WheelGuard::eventFilter(QObject* watched, QEvent* event) {
       break;
     case QEvent::KeyPress:
       // A closed list takes no letters: "2" is a key of the page, and no plate of 280 mm.
-      if (auto* list = qobject_cast<QComboBox*>(watched); list && !list->isEditable() && types(*static_cast<QKeyEvent*>(event))) {
+      if (auto* list = qobject_cast<QComboBox*>(watched);
+          list && !list->isEditable() && types(*static_cast<QKeyEvent*>(event))) {
         event->ignore();  // the page has it
         return true;
       }

@@ -5,8 +5,9 @@
 
 namespace jib::desk {
 
-// Keeps the wheel, and letters typed for the page, from changing what is only scrolled past: boxes and spin boxes take it when they were clicked into,
-// and hand it on to what scrolls otherwise. Watches all widgets of the program it is installed on.
+// Keeps the wheel, and letters typed for the page, from changing what is only scrolled past: boxes and spin boxes take
+// it when they were clicked into, and hand it on to what scrolls otherwise. Watches all widgets of the program it is
+// installed on.
 class WheelGuard : public QObject {
   Q_OBJECT
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Words follow the units people read; numbers in files do not.
-#include "core/base/quantity.h"
 #include "core/base/display_units.h"
+#include "core/base/quantity.h"
 
 #include <gtest/gtest.h>
 

@@ -54,7 +54,7 @@ TEST(ByEye, AMarkBecomesAFindingACueAndAThread) {
   EXPECT_NE(a.proposal.cues[0].why_first.find("by you"), std::string::npos);
   EXPECT_FALSE(a.proposal.change_nothing);
   const auto& keep = a.proposal.keep;
-  EXPECT_NE(std::find(keep.begin(), keep.end(), "The head is quiet."), keep.end());
+  EXPECT_NE(std::find(keep.begin(), keep.end(), "Head stays still."), keep.end());
 
   library::Submission asked, later;
   asked.id = library::SubmissionId(1);

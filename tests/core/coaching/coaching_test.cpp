@@ -149,7 +149,7 @@ TEST(Propose, SaysWhyAFindingIsLeft) {
   ASSERT_EQ(p.cues.size(), 1u);
   ASSERT_EQ(p.parked.size(), 1u);
   EXPECT_EQ(p.parked[0].finding, "squat.descent_too_fast");
-  EXPECT_EQ(p.parked[0].why, "Left for later: one thing at a time.");
+  EXPECT_EQ(p.parked[0].why, "For later: one thing at a time.");
   Coach three;
   three.style.cue_limit = 3;
   const auto many = three.propose(setOf({{"descent_s", {0.4, 0.4}},
@@ -158,7 +158,7 @@ TEST(Propose, SaysWhyAFindingIsLeft) {
                                          {"knee_slide_back_pct_shin", {25, 25}}}));
   EXPECT_EQ(many.cues.size(), 3u);
   ASSERT_EQ(many.parked.size(), 1u);
-  EXPECT_EQ(many.parked[0].why, "Left for later: 3 things at a time.");
+  EXPECT_EQ(many.parked[0].why, "For later: 3 things at a time.");
 }
 
 bool remarked(const Proposal& p, const std::string& words) {
@@ -168,13 +168,13 @@ bool remarked(const Proposal& p, const std::string& words) {
 
 TEST(Propose, RemarksHowFirmlyItMayBeSaid) {
   const auto one = Coach().propose(setOf({{"descent_s", {0.6}}}));
-  EXPECT_TRUE(remarked(one, "never consistency"));
+  EXPECT_TRUE(remarked(one, "not consistency"));
   Coach heavy;
   heavy.share_of_best = 0.93;
   const auto near_best = heavy.propose(setOf({{"trunk_lean_gain_deg", {12, 12}}, {"descent_s", {1.0, 1.0}}}));
-  EXPECT_TRUE(remarked(near_best, "93 % of the best"));
-  EXPECT_TRUE(remarked(near_best, "Not certain from this clip: Descent rushed"));
-  EXPECT_TRUE(remarked(near_best, "may begin at the top")) << "a late link, with no look at the set-up";
+  EXPECT_TRUE(remarked(near_best, "93 % of max"));
+  EXPECT_TRUE(remarked(near_best, "Too close to call: Dive-bombs"));
+  EXPECT_TRUE(remarked(near_best, "may start at the top")) << "a late link, with no look at the set-up";
   heavy.share_of_best = 0.7;
   const auto usual = heavy.propose(setOf({{"trunk_lean_gain_deg", {12, 12}}}));
   EXPECT_FALSE(remarked(usual, "of the best"));

@@ -28,8 +28,8 @@ TEST(FilmLack, EachHasItsOwnIdAndWordsForBothReaders) {
       EXPECT_EQ(to_athlete.find(of_the_coach), std::string::npos) << to_athlete;
     EXPECT_FALSE(askedFor(lack, "level with your hip").ends_with(".")) << "it goes on from Please";
   }
-  EXPECT_EQ(told(FilmLack::CameraLow, Reader::Coach, 9.6), "The camera looks up on the hip by about 10 degrees.");
-  EXPECT_EQ(askedFor(FilmLack::CameraHigh, "level with your knee"), "put the lens level with your knee");
+  EXPECT_EQ(told(FilmLack::CameraLow, Reader::Coach, 9.6), "The camera looks up at the hip by about 10 degrees.");
+  EXPECT_EQ(askedFor(FilmLack::CameraHigh, "level with your knee"), "put the phone level with your knee");
 }
 
 TEST(FilmLack, WhyAFileCannotBeReadIsForTheCoachAlone) {
@@ -37,8 +37,7 @@ TEST(FilmLack, WhyAFileCannotBeReadIsForTheCoachAlone) {
   const auto letters = *exchange::LetterBook::forLibrary("nowhere");
   const std::string words = letters.filmAgain("Ines", check).text;
   EXPECT_EQ(words.find("4711"), std::string::npos) << words;
-  EXPECT_NE(words.find("The clip does not open here. Please send the original file again."), std::string::npos)
-      << words;
+  EXPECT_NE(words.find("The clip doesn't open here. Please send the original file again."), std::string::npos) << words;
   EXPECT_EQ(check.troubles.at(0).what, "The index at byte 4711 is damaged.");
   const ClipCheck kept = *checkFromJson(checkToJson(check));
   EXPECT_EQ(kept.troubles.at(0).to_athlete, check.troubles.at(0).to_athlete);

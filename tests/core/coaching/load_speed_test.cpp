@@ -53,8 +53,8 @@ TEST(LoadSpeed, AsksWhenTheBestToldIsAnother) {
   const auto line = loadSpeedLine({onLine(100), onLine(120), onLine(140), onLine(160)}, kSquat);
   ASSERT_TRUE(line);
   EXPECT_EQ(textOf(*line, 200).find('?'), std::string::npos);
-  EXPECT_NE(textOf(*line, 150).find("an older one?"), std::string::npos);
-  EXPECT_NE(textOf(*line, 280).find("with what equipment?"), std::string::npos);
+  EXPECT_NE(textOf(*line, 150).find("an old one?"), std::string::npos);
+  EXPECT_NE(textOf(*line, 280).find("in what gear?"), std::string::npos);
   EXPECT_NE(textOf(*line, std::nullopt).find("lb"), std::string::npos) << "both units";
 }
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What is on the bar, and what a load says of a best.
-#include "core/base/quantity.h"
 #include "core/coaching/loading.h"
+#include "core/base/quantity.h"
 
 #include <gtest/gtest.h>
 
@@ -98,11 +98,11 @@ TEST(AboutLoad, AsksAboutUnevenSides) {
   LoadFacts f;
   f.counted = loaded({"20 kg", "5 kg"});
   EXPECT_FALSE(line(aboutLoad(f), "uneven"));
-  EXPECT_NE(line(aboutLoad(f), "counted")->text.find("far side taken to be the same"), std::string::npos);
+  EXPECT_NE(line(aboutLoad(f), "counted")->text.find("assuming the far side matches"), std::string::npos);
   f.counted->far = std::vector{plate("20 kg")};
   const auto lines = aboutLoad(f);
   ASSERT_TRUE(line(lines, "uneven"));
-  EXPECT_NE(line(lines, "uneven")->text.find("near side holds 5 kg more"), std::string::npos);
+  EXPECT_NE(line(lines, "uneven")->text.find("near side has 5 kg more"), std::string::npos);
   EXPECT_EQ(line(lines, "counted")->text.find("taken to be the same"), std::string::npos);
 }
 
@@ -112,11 +112,11 @@ TEST(AboutLoad, HoldsTheShareAgainstTheRecordedBest) {
   f.best_kg = 175;
   f.share_pct = 80;
   EXPECT_FALSE(line(aboutLoad(f), "share")->question);
-  EXPECT_NE(line(aboutLoad(f), "share")->text.find("80 % of the recorded best, 175 kg"), std::string::npos);
+  EXPECT_NE(line(aboutLoad(f), "share")->text.find("80 % of the recorded max, 175 kg"), std::string::npos);
   f.share_pct = 90;
   EXPECT_TRUE(line(aboutLoad(f), "share")->question);
   f.best_kg.reset();
-  EXPECT_NE(line(aboutLoad(f), "share")->text.find("the 1RM is about 156 kg"), std::string::npos);
+  EXPECT_NE(line(aboutLoad(f), "share")->text.find("the max is about 156 kg"), std::string::npos);
 }
 
 TEST(AboutLoad, DoubtsARepMaxAsAQuestion) {

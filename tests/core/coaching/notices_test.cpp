@@ -96,7 +96,7 @@ TEST(Notices, AskForALensLevelWithTheHip) {
   a.trace.camera.pitch_rad = radians(16);
   const Analysis judged = judgedAgain(std::move(a));
   ASSERT_NE(noticeOf(judged, "camera_height"), nullptr);
-  EXPECT_NE(noticeOf(judged, "camera_height")->text.find("level with the hip"), std::string::npos);
+  EXPECT_NE(noticeOf(judged, "camera_height")->text.find("at hip height"), std::string::npos);
 }
 
 TEST(Notices, AskForAViewSquareToTheLift) {

@@ -81,7 +81,7 @@ TEST(TwoFilms, ARepTheOtherFilmDoesNotHoldIsAbsentThereAndKeepsItsRow) {
   const auto* second = lifts::find(a.measures.reps[1], knee().id);
   ASSERT_NE(second, nullptr) << "every rep has the same rows";
   EXPECT_FALSE(second->measured());
-  EXPECT_EQ(std::get<lifts::Absent>(second->measure).reason, "This rep is not in the other film.");
+  EXPECT_EQ(std::get<lifts::Absent>(second->measure).reason, "This rep is not in the other clip.");
   EXPECT_EQ(a.measures.reps[0].size(), a.measures.reps[1].size());
 }
 

@@ -52,11 +52,13 @@ TEST(FieldReader, ReadsTheListOfPhrasesAndNothingElseFromThem) {
 
 // As lifters type: masses as they were typed, with "?" where nobody said the unit and "~" where another number did.
 std::map<std::string, std::string> readSlang(const std::string& text) {
-  static const std::map<Field, std::string> kShort{
-      {Field::Lift, "lift"},      {Field::Variant, "variant"},      {Field::Load_kg, "load"},   {Field::Sets, "sets"},
-      {Field::Reps, "reps"},      {Field::Share_pct, "share"},      {Field::Effort, "rpe"},     {Field::Best_kg, "best"},
-      {Field::Height_cm, "height"}, {Field::BodyMass_kg, "body_mass"}, {Field::Age, "age"},     {Field::MeetOn, "meet"},
-      {Field::Pain, "pain"},      {Field::YearsTraining, "years"}};
+  static const std::map<Field, std::string> kShort{{Field::Lift, "lift"},        {Field::Variant, "variant"},
+                                                   {Field::Load_kg, "load"},     {Field::Sets, "sets"},
+                                                   {Field::Reps, "reps"},        {Field::Share_pct, "share"},
+                                                   {Field::Effort, "rpe"},       {Field::Best_kg, "best"},
+                                                   {Field::Height_cm, "height"}, {Field::BodyMass_kg, "body_mass"},
+                                                   {Field::Age, "age"},          {Field::MeetOn, "meet"},
+                                                   {Field::Pain, "pain"},        {Field::YearsTraining, "years"}};
   const Reading reading = readMessage(text, kToday);
   std::map<std::string, std::string> all;
   for (const ReadField& f : reading.fields) {
@@ -76,7 +78,8 @@ TEST(FieldReader, ReadsWhatLiftersType) {
     const auto parts = cut(line, '\t');
     std::map<std::string, std::string> wanted;
     if (parts.size() > 2)
-      for (const std::string& pair : cut(parts[2], ';')) wanted[pair.substr(0, pair.find('='))] = pair.substr(pair.find('=') + 1);
+      for (const std::string& pair : cut(parts[2], ';'))
+        wanted[pair.substr(0, pair.find('='))] = pair.substr(pair.find('=') + 1);
     auto got = readSlang(parts[1]);
     if (!wanted.count("film")) got.erase("film");
     ++all[parts[0]];
@@ -124,14 +127,26 @@ TEST(FieldReader, ReadsSetsDrawnBySeed) {
   struct Named {
     const char *typed, *lift, *variant;
   };
-  const Named lifts[]{{"squat", "squat", ""},           {"low bar squat", "squat", "low-bar"}, {"highbar", "squat", "high-bar"},
-                      {"deads", "deadlift", ""},        {"sumo", "deadlift", "sumo"},          {"bench", "bench", ""},
-                      {"tng bench", "bench", "touch-and-go"}, {"paused bench", "bench", "paused"}, {"conv deadlift", "deadlift", "conventional"},
+  const Named lifts[]{{"squat", "squat", ""},
+                      {"low bar squat", "squat", "low-bar"},
+                      {"highbar", "squat", "high-bar"},
+                      {"deads", "deadlift", ""},
+                      {"sumo", "deadlift", "sumo"},
+                      {"bench", "bench", ""},
+                      {"tng bench", "bench", "touch-and-go"},
+                      {"paused bench", "bench", "paused"},
+                      {"conv deadlift", "deadlift", "conventional"},
                       {"front squat", "squat", "front"}};
-  const char* ways[]{"{lift} {load}x{reps}",         "{lift} {load} x {reps}",         "{load} x{reps} {lift}",
-                     "{lift}: {load} for {reps}",    "hey coach, {lift} {load} for {reps} reps today", "{lift}, {load} x {reps} @{rpe}",
-                     "got {load}x{reps} on {lift}, rpe {rpe}", "{load} for {reps}, {lift}, felt like an {rpe}",
-                     "{lift} top set {load} x {reps}", "{reps} reps at {load}, {lift}"};
+  const char* ways[]{"{lift} {load}x{reps}",
+                     "{lift} {load} x {reps}",
+                     "{load} x{reps} {lift}",
+                     "{lift}: {load} for {reps}",
+                     "hey coach, {lift} {load} for {reps} reps today",
+                     "{lift}, {load} x {reps} @{rpe}",
+                     "got {load}x{reps} on {lift}, rpe {rpe}",
+                     "{load} for {reps}, {lift}, felt like an {rpe}",
+                     "{lift} top set {load} x {reps}",
+                     "{reps} reps at {load}, {lift}"};
   int wrong = 0;
   constexpr int kDrawn = 400;
   for (int n = 0; n < kDrawn; ++n) {
@@ -152,8 +167,11 @@ TEST(FieldReader, ReadsSetsDrawnBySeed) {
     put("{load}", load_text);
     put("{reps}", std::to_string(reps));
     put("{rpe}", fmt::format("{:g}", rpe));
-    std::map<std::string, std::string> wanted{{"lift", lift.lift}, {"reps", std::to_string(reps)},
-                                              {"load", std::to_string(load) + (unit == 0 ? "?" : unit == 1 ? "lb" : "kg")}};
+    std::map<std::string, std::string> wanted{{"lift", lift.lift},
+                                              {"reps", std::to_string(reps)},
+                                              {"load", std::to_string(load) + (unit == 0   ? "?"
+                                                                               : unit == 1 ? "lb"
+                                                                                           : "kg")}};
     if (*lift.variant) wanted["variant"] = lift.variant;
     if (way.find("{rpe}") != std::string::npos) wanted["rpe"] = fmt::format("{:g}", rpe);
     auto got = readSlang(text);
@@ -181,7 +199,8 @@ TEST(FieldReader, ABareNumberIsReadInTheAthletesUnit) {
 
 TEST(FieldReader, KeepsEachQuestionOfAMessage) {
   const Reading r = readMessage(
-      "Hey, no vid this week. 2 things - 1) should i cut to 74s\xE2\x80\xA6 2) is that gonna mess with my deadlift", kToday);
+      "Hey, no vid this week. 2 things - 1) should i cut to 74s\xE2\x80\xA6 2) is that gonna mess with my deadlift",
+      kToday);
   ASSERT_EQ(r.questions.size(), 2u);
   EXPECT_EQ(r.questions[0], "should i cut to 74s\xE2\x80\xA6");
   EXPECT_EQ(r.questions[1], "is that gonna mess with my deadlift");

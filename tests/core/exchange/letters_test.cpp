@@ -62,12 +62,12 @@ TEST(Letters, AReplyHoldsWhatToTryAndWhatToFilmNextOrSaysChangeNothing) {
   cue.side_effect = "the lean grows";
   ReplyWords words{"squat", "2026-11-20", "Well done.", {}, {cue}, false, {}, "Film it again in 3 weeks."};
   const std::string text = shipped().reply("Ada", words).text;
-  for (const char* part : {"Well done.", "One thing to try", "Knees stay out", "Drill: Pause at half way", "Load: 60 %",
-                           "Film it again in 3 weeks."})
+  for (const char* part : {"Well done.", "One thing to work on", "Knees stay out", "Drill: Pause at half way",
+                           "Load: 60 %", "Film it again in 3 weeks."})
     EXPECT_NE(text.find(part), std::string::npos) << part;
   words.change_nothing = true;
   const std::string none = shipped().reply("Ada", words).text;
-  EXPECT_NE(none.find("Change nothing"), std::string::npos);
+  EXPECT_NE(none.find("Nothing to change"), std::string::npos);
   EXPECT_EQ(none.find("Knees stay out"), std::string::npos);
 }
 
@@ -103,7 +103,7 @@ TEST(FilmingRequest, AQuestionBringsItsOwnView) {
     ASSERT_FALSE(request.questions.empty()) << lift;
     for (const auto& question : request.questions) {
       const std::string text = requestText(request.asking(question.id), "Ines", {});
-      EXPECT_NE(text.find("Film " + question.view + ", the lens " + question.lens), std::string::npos) << text;
+      EXPECT_NE(text.find("Film " + question.view + ", phone " + question.lens), std::string::npos) << text;
       EXPECT_NE(text.find(question.in_picture.front()), std::string::npos);
     }
     EXPECT_EQ(requestText(request.asking("no such question"), "Ines", {}), requestText(request, "Ines", {}));
@@ -158,9 +158,10 @@ TEST(AthleteUnit, IsAskedOnceAndReachesEveryNumberThatWaited) {
   ScratchFolder folder;
   auto library = *library::Library::open(folder / "lib");
   Task task;
-  const auto eml = folder.write("1.eml", tests::header("Dale Rucker <dale@tide.invalid>", "1", "squat") +
-                                             tests::multipart({tests::textPart("365 x2 low bar, best is still 415, bw 198"),
-                                                               tests::filePart("a.mp4", tests::filmNumber(1))}));
+  const auto eml =
+      folder.write("1.eml", tests::header("Dale Rucker <dale@tide.invalid>", "1", "squat") +
+                                tests::multipart({tests::textPart("365 x2 low bar, best is still 415, bw 198"),
+                                                  tests::filePart("a.mp4", tests::filmNumber(1))}));
   ASSERT_TRUE(receive(library, eml, "2026-11-25", task));
   const auto row = library.submissions()->front();
   EXPECT_EQ(row.details.load_said, "365") << "in the queue it bears a question mark";
@@ -178,9 +179,9 @@ TEST(AthleteUnit, IsAskedOnceAndReachesEveryNumberThatWaited) {
   for (const auto& f : messages.front().fields) EXPECT_TRUE(f.sure) << f.field;
   EXPECT_FALSE(openNumbers(*library.athlete(row.athlete), *library.messages(row.athlete))) << "once";
 
-  const auto next = folder.write("2.eml", tests::header("Dale Rucker <dale@tide.invalid>", "2", "squat") +
-                                              tests::multipart({tests::textPart("375 x1"),
-                                                                tests::filePart("b.mp4", tests::filmNumber(2))}));
+  const auto next = folder.write(
+      "2.eml", tests::header("Dale Rucker <dale@tide.invalid>", "2", "squat") +
+                   tests::multipart({tests::textPart("375 x1"), tests::filePart("b.mp4", tests::filmNumber(2))}));
   ASSERT_TRUE(receive(library, next, "2026-11-26", task));
   const auto rows = *library.submissions();
   for (const auto& s : rows) EXPECT_TRUE(s.details.load_said.empty()) << "and the next message is read with it";

@@ -86,7 +86,7 @@ TEST(FrameReader, SaysThatTextIsNoFilm) {
   const ScratchFolder folder;
   const auto reader = FrameReader::open(folder.write("film.mp4", "this is only text, and not much of it"));
   ASSERT_FALSE(reader);
-  EXPECT_NE(reader.error().what.find("not a film"), std::string::npos);
+  EXPECT_NE(reader.error().what.find("not a clip"), std::string::npos);
 }
 
 TEST(FrameReader, SaysThatSoundAloneHasNoPicture) {

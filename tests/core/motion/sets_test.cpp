@@ -150,7 +150,7 @@ TEST(Sets, OneSetOfAClipIsJudgedAndSaid) {
   EXPECT_LT(first.reps.at(0).lockout_t(), 60);
   EXPECT_EQ(partedClip(coaching::SetChoice{7, {}}).set, 1u) << "a set that is no longer there";
   EXPECT_TRUE(std::any_of(top.notices.begin(), top.notices.end(), [](const auto& n) {
-    return n.id == "one_of_sets" && n.text.find("2 sets. Set 2") != std::string::npos;
+    return n.id == "one_of_sets" && n.text.find("2 sets. This is set 2") != std::string::npos;
   }));
 }
 

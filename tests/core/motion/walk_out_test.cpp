@@ -78,9 +78,9 @@ TEST(WalkOut, CountsNothingAfterTheDescentBegins) {
 }
 
 TEST(WalkOut, SaysWhyThereIsNone) {
-  EXPECT_EQ(std::get<std::string>(findWalkOut(feetUntil(5, {}, {}), 4.5)), "The film begins after the walk-out.");
+  EXPECT_EQ(std::get<std::string>(findWalkOut(feetUntil(5, {}, {}), 4.5)), "The clip begins after the walk-out.");
   EXPECT_EQ(std::get<std::string>(findWalkOut(feetUntil(5, kNear, kFar, 1.45), 4.5)),
-            "The film begins in the middle of the walk-out.");
+            "The clip begins in the middle of the walk-out.");
   EXPECT_EQ(std::get<std::string>(findWalkOut({}, 4.5)), "Not both feet are seen throughout.");
   auto hidden = feetUntil(5, kNear, kFar);
   for (auto& f : hidden)

@@ -275,7 +275,7 @@ class Arrival {
   Library::Incoming in_;
   std::optional<library::AthleteId> sender_;
   std::optional<MassUnit> unit_;  // the sender counts in
-  bool answers_ours_ = false;  // it belongs to a thread that is known
+  bool answers_ours_ = false;     // it belongs to a thread that is known
 };
 
 }  // namespace

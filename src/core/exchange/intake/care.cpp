@@ -23,8 +23,8 @@ Result<PainNotes> painNotes(library::Library& library, std::optional<library::At
   return notes;
 }
 
-Care careFor(const library::Athlete& athlete, const library::Submission& submission,
-             const std::vector<PainNote>& notes, const std::vector<library::MessageField>& own_fields) {
+Care careFor(const library::Athlete& athlete, const library::Submission& submission, const std::vector<PainNote>& notes,
+             const std::vector<library::MessageField>& own_fields) {
   constexpr double kGrown = 18;
   Care care;
   const auto* age = fieldNamed(own_fields, nameOf(Field::Age));
@@ -90,14 +90,18 @@ Result<std::map<std::int64_t, std::string>> openPain(library::Library& library,
 std::vector<std::string> careForCoach(const Care& care, const std::string& first_name) {
   std::vector<std::string> all;
   if (care.minor)
-    all.push_back(first_name + " is under 18, as far as we know: light and supervised, no maxing out, slower progress.");
+    all.push_back(first_name +
+                  " is under 18, as far as we know: light and supervised, no maxing out, slower progress.");
   if (care.pain) {
     std::string text = first_name + " mentions pain";
     if (!care.on.empty()) text += " (" + library::spoken(care.on) + ")";
     if (!care.words.empty()) text += ": “" + care.words + "”";
-    if (text.back() != '.' && !care.words.empty()) text += ".";
-    if (care.words.empty()) text += ".";
-    all.push_back(text + " Cues are off until you decide. Keep loads below what sets it off, and refer.");
+    // A sentence of theirs ends itself.
+    const char last = care.words.empty() ? 'n' : care.words.back();
+    if (last != '.' && last != '!' && last != '?') text += ".";
+    all.push_back(text +
+                  " Cues are off until you decide. Keep loads below what sets it off, and refer; nothing here is "
+                  "a diagnosis.");
   }
   return all;
 }

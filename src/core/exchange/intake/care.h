@@ -34,10 +34,9 @@ Result<PainNotes> painNotes(library::Library& library, std::optional<library::At
 // message of the athlete's of four weeks before it or later, confirmed or not: caution does not wait for a
 // confirmation, and pain told of today is pain when an older film is reviewed. A later message that says nothing hurts
 // ends it, but for what the submission's own message says.
-Care careFor(const library::Athlete& athlete, const library::Submission& submission,
-             const std::vector<PainNote>& notes, const std::vector<library::MessageField>& own_fields);
-Result<Care> careFor(library::Library& library, const library::Athlete& athlete,
-                     const library::Submission& submission);
+Care careFor(const library::Athlete& athlete, const library::Submission& submission, const std::vector<PainNote>& notes,
+             const std::vector<library::MessageField>& own_fields);
+Result<Care> careFor(library::Library& library, const library::Athlete& athlete, const library::Submission& submission);
 
 // What the athletes of open submissions wrote of pain, by submission, as a queue shows it.
 Result<std::map<std::int64_t, std::string>> openPain(library::Library& library,

@@ -45,6 +45,19 @@ Result<Terms> termsOf(Library& library, const Submission& s) {
   return Terms{std::move(request), std::move(*style), std::move(*book)};
 }
 
+// The bar as it was traced. What was seen of the body was seen where another lift would have had its reps.
+tracing::KnownTrace withoutSightings(const Analysis& a) {
+  tracing::KnownTrace known = a.trace.known();
+  known.sightings = nullptr;
+  return known;
+}
+
+// Reps, and not one look at the body: it was traced as another lift than it is.
+bool bodyWasNeverLookedFor(const Analysis& a) {
+  return !a.reps.empty() && !a.trace.body && !a.trace.front && a.trace.sightings_trouble.empty() &&
+         (!a.trace.sightings || a.trace.sightings->empty());
+}
+
 // The stored tracing judged again, or the clip traced now, with what is known of it already.
 Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameReader& reader, Task& task,
                           tracing::KnownTrace known = {}) {
@@ -54,7 +67,9 @@ Result<Analysis> traceFor(Library& library, const Submission& s, footage::FrameR
   if (!stored) return fail(stored.error());
   if (!stored->empty()) {
     // A damaged one is no loss: the clip is traced again.
-    if (auto a = restored(reader.info(), terms->request, *stored, terms->style, terms->book)) return a;
+    auto a = restored(reader.info(), terms->request, *stored, terms->style, terms->book);
+    if (a && !bodyWasNeverLookedFor(*a)) return a;
+    if (a) return coaching::traced(reader, terms->request, terms->style, terms->book, task, withoutSightings(*a));
   }
   return coaching::traced(reader, terms->request, terms->style, terms->book, task, std::move(known));
 }
@@ -144,7 +159,7 @@ class Preparation {
 
   // It was traced as another lift than it turned out to be: the bar is kept, what hangs on the lift is traced anew.
   Result<Analysis> asLift(footage::FrameReader& reader, const Analysis& as_before) {
-    return traceFor(library_, s_, reader, task_, as_before.trace.known());
+    return traceFor(library_, s_, reader, task_, withoutSightings(as_before));
   }
 
   // Clips that came with one message show one lift, unless somebody said otherwise: what the side view shows, a view

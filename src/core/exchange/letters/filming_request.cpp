@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/base/quantity.h"
 #include "core/exchange/letters/filming_request.h"
+#include "core/base/quantity.h"
 
 #include <fmt/format.h>
 
@@ -27,8 +27,8 @@ std::vector<std::string> pointsOf(const FilmingRequest& r, const std::optional<S
   std::vector<std::string> points;
   points.push_back(fmt::format("Film {}, phone {}, {} away.", r.view, r.lens, r.distance));
   if (again && again->load_kg)
-    points.push_back(fmt::format("{} reps with {}, same as last time, so we can compare.", r.reps,
-                                 bandOf(*again->load_kg)));
+    points.push_back(
+        fmt::format("{} reps with {}, same as last time, so we can compare.", r.reps, bandOf(*again->load_kg)));
   else
     points.push_back(fmt::format("{} reps at {}.", r.reps, r.share));
   std::string seen = "In the picture the whole time:";

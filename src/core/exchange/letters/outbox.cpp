@@ -48,7 +48,8 @@ Result<library::Outgoing> dispatch(library::Library& library, const library::Coa
 
 Result<bool> reword(library::Library& library, const library::Outgoing& outgoing, const std::string& text) {
   if (outgoing.state != library::OutgoingState::Waiting)
-    return fail(ErrorCode::WrongUse, "This one has gone to the mail app already.", "Put it back first, then change it.");
+    return fail(ErrorCode::WrongUse, "This one has gone to the mail app already.",
+                "Put it back first, then change it.");
   const auto file = library.outgoingFile(outgoing);
   auto bytes = FileSystem::real().read(file);
   if (!bytes) return fail(bytes.error());

@@ -27,7 +27,8 @@ class LiftReader {
     static const Words kPulls{"deads", "dead", "pulls", "pull"};
     if (w == "dead" && t_.in(i + 1, {"tired", "bugs", "bug", "lift", "hang", "stop", "weight"}))
       return t_.is(i + 1, "lift") ? "deadlift" : "";
-    if (t_.in(i, kPulls)) return t_.in(i + 1, {"up", "ups", "-", "down", "downs", "over", "the", "feeling"}) ? "" : isPull(i);
+    if (t_.in(i, kPulls))
+      return t_.in(i + 1, {"up", "ups", "-", "down", "downs", "over", "the", "feeling"}) ? "" : isPull(i);
     // "pulled 275": a muscle is pulled, and so are the shoulders back; a number is pulled off the floor.
     if (w == "pulled" && (t_.digits(i + 1) || (t_.in(i + 1, {"sumo", "conventional", "conv"})))) return "deadlift";
     return {};
@@ -36,7 +37,9 @@ class LiftReader {
     if (t_.is(i, "deads") || t_.is(i, "dead")) return "deadlift";
     if (t_.is(i, "pulls")) return i > 0 && t_.in(i - 1, {"it", "he", "she", "which"}) ? "" : "deadlift";
     // "my pull", "conventional pull", "first pull"; "a slight pull" is no lift.
-    return i > 0 && t_.in(i - 1, {"my", "conventional", "conv", "sumo", "deadlift", "this", "paused", "top"}) ? "deadlift" : "";
+    return i > 0 && t_.in(i - 1, {"my", "conventional", "conv", "sumo", "deadlift", "this", "paused", "top"})
+               ? "deadlift"
+               : "";
   }
   // What only one lift has tells the lift.
   std::string_view toldBy(const std::string& variant) const {
@@ -69,7 +72,8 @@ class LiftReader {
   bool severalLoaded() const {
     std::set<std::string_view> all;
     for (std::size_t i = 0; i < t_.size(); ++i)
-      if (const auto l = liftAt(i); !l.empty() && (t_.digits(i + 1) || (i > 0 && (t_.digits(i - 1) || isMassUnit(t_, i - 1)))))
+      if (const auto l = liftAt(i);
+          !l.empty() && (t_.digits(i + 1) || (i > 0 && (t_.digits(i - 1) || isMassUnit(t_, i - 1)))))
         all.insert(l);
     return all.size() > 1;
   }

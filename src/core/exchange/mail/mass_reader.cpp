@@ -13,17 +13,21 @@ namespace {
 const Words kBest{"best", "bests", "pr", "prs", "pb", "max", "maxes", "rm", "record"};
 const Words kBody{"weigh", "weighing", "weighin", "weighed", "bodyweight", "bw", "sitting", "sittin"};
 const Words kPast{"missed", "failed", "warm", "warmed", "warmups", "warmup", "warm-ups", "previous", "previously"};
-const Words kToCome{"goal",   "want",    "wanna",   "plan",  "planning", "hope",    "hoping", "aim",     "aiming",
-                    "soon",   "opening", "opener",  "openers", "open",   "can't",   "cannot", "couldn't", "attempt",
-                    "attempts", "tomorrow", "gonna", "someday"};
-const Words kOthers{"partner", "friend", "brother", "sister", "he", "she", "his", "her", "they", "wife", "husband", "buddy"};
+const Words kToCome{"goal",     "want",    "wanna",    "plan",     "planning", "hope",   "hoping", "aim",
+                    "aiming",   "soon",    "opening",  "opener",   "openers",  "open",   "can't",  "cannot",
+                    "couldn't", "attempt", "attempts", "tomorrow", "gonna",    "someday"};
+const Words kOthers{"partner", "friend", "brother", "sister", "he",      "she",
+                    "his",     "her",    "they",    "wife",   "husband", "buddy"};
 const Words kHandHeld{"dumbbell", "dumbbells", "kettlebell", "kettlebells", "goblet", "dbs"};
-const Words kLifting{"squat",  "squats", "squatted", "bench",  "benched", "deadlift", "deadlifts", "deadlifted", "deads",
-                     "dl",     "dls",    "sq",       "bp",     "pull",    "pulled",   "pulls",     "pressed",    "press",
-                     "sumo",   "conventional", "conv", "lowbar", "highbar", "bar",    "squatting", "benching"};
-const Words kDid{"hit", "did", "got", "moved", "made", "took", "lifted", "with", "w", "at", "@", "had", "of", "was", "to", ":", "shows"};
-const Words kDone{"single", "double", "triple", "singles", "doubles", "triples", "beltless", "sumo", "conv", "conventional",
-                  "lowbar", "highbar", "paused", "tng", "low", "high", "squat", "squats", "bench", "deadlift", "dl"};
+const Words kLifting{"squat",      "squats",  "squatted", "bench",     "benched", "deadlift",     "deadlifts",
+                     "deadlifted", "deads",   "dl",       "dls",       "sq",      "bp",           "pull",
+                     "pulled",     "pulls",   "pressed",  "press",     "sumo",    "conventional", "conv",
+                     "lowbar",     "highbar", "bar",      "squatting", "benching"};
+const Words kDid{"hit", "did", "got", "moved", "made", "took", "lifted", "with", "w",
+                 "at",  "@",   "had", "of",    "was",  "to",   ":",      "shows"};
+const Words kDone{"single", "double", "triple",       "singles", "doubles", "triples",  "beltless",
+                  "sumo",   "conv",   "conventional", "lowbar",  "highbar", "paused",   "tng",
+                  "low",    "high",   "squat",        "squats",  "bench",   "deadlift", "dl"};
 
 class MassReader {
  public:
@@ -43,14 +47,17 @@ class MassReader {
   bool weight(std::size_t i) const {
     if (!t_.digits(i)) return false;
     if (isMassUnit(t_, i + 1)) return true;
-    static const Words kCounts{"%", "percent", "cm", "m", "mm", "in", "inch", "inches", "seconds", "sec", "s", "fps", "ft", "'",
-                               "days", "weeks", "years", "reps", "rep", "sets", "set", "min", "minutes", "kcal", "calories",
-                               "am", "pm", "st", "nd", "rd", "th", "years'", "times", "plates", "plate", "yo", "class", "deg", "°"};
+    static const Words kCounts{"%",        "percent", "cm",    "m",    "mm",    "in",  "inch",    "inches",
+                               "seconds",  "sec",     "s",     "fps",  "ft",    "'",   "days",    "weeks",
+                               "years",    "reps",    "rep",   "sets", "set",   "min", "minutes", "kcal",
+                               "calories", "am",      "pm",    "st",   "nd",    "rd",  "th",      "years'",
+                               "times",    "plates",  "plate", "yo",   "class", "deg", "°"};
     if (t_.in(i + 1, kCounts) && !(t_.is(i + 1, "in") && t_.is(i + 2, "the"))) return false;
     const double v = t_.number(i);
     const bool year = v >= 1990 && v <= 2100;
     const bool clock = t_.is(i + 1, ":") || (i > 0 && t_.is(i - 1, ":") && i > 1 && t_.digits(i - 2));
-    const bool date = (t_.is(i + 1, "/") && t_.digits(i + 2) && v <= 31) || (i > 0 && t_.is(i - 1, "/") && i > 1 && t_.digits(i - 2)) ||
+    const bool date = (t_.is(i + 1, "/") && t_.digits(i + 2) && v <= 31) ||
+                      (i > 0 && t_.is(i - 1, "/") && i > 1 && t_.digits(i - 2)) ||
                       (i > 0 && t_.is(i - 1, "-") && i > 1 && t_.digits(i - 2) && t_.number(i - 2) > 1990);
     return v >= 30 && v <= 1200 && !year && !clock && !date;
   }
@@ -75,15 +82,20 @@ class MassReader {
         return load_follows && i - b > 2 ? Means::Load : Means::Best;
       }
       if (t_.in(b, {"weighs", "added", "lost", "gained", "add", "drop", "dropped", "cut", "down", "up"}) &&
-          (united(i) || t_.number(i) < 60 || t_.in(b, {"lost", "gained", "weighs"})) && i - b <= 3 && !t_.is(b + 1, "to"))
+          (united(i) || t_.number(i) < 60 || t_.in(b, {"lost", "gained", "weighs"})) && i - b <= 3 &&
+          !t_.is(b + 1, "to"))
         return t_.is(i - 1, "to") ? Means::Body : Means::Other;
-      if (i - b == 1 && t_.in(b, {"to"}) && b > 0 && t_.in(b - 1, {"cut", "cutting", "bulk", "down"})) return Means::Other;
+      if (i - b == 1 && t_.in(b, {"to"}) && b > 0 && t_.in(b - 1, {"cut", "cutting", "bulk", "down"}))
+        return Means::Other;
     }
     // "105 kg body weight", "a 63 kg lifter", "181 bw", "405 max"
-    if ((t_.is(k, "body") && t_.is(k + 1, "weight")) || t_.in(k, {"lifter", "athlete", "bodyweight", "bw"})) return Means::Body;
+    if ((t_.is(k, "body") && t_.is(k + 1, "weight")) || t_.in(k, {"lifter", "athlete", "bodyweight", "bw"}))
+      return Means::Body;
     if (t_.in(k, {"max", "pr", "pb", "best", "1rm"}) || (t_.is(k, "1") && t_.is(k + 1, "rm")))
       return t_.before(i, {"hit", "new", "for"}, 3) ? Means::Load : Means::Best;
-    if (t_.in(k, {"plates", "bumpers", "plate", "bumper", "bar", "more", "class", "jump", "jumps"}) && (united(i) || !t_.is(k, "bar"))) return Means::Other;
+    if (t_.in(k, {"plates", "bumpers", "plate", "bumper", "bar", "more", "class", "jump", "jumps"}) &&
+        (united(i) || !t_.is(k, "bar")))
+      return Means::Other;
     if (t_.before(i, {"which"}, 2) && t_.before(i, {"max", "best", "pr"}, 5)) return Means::Best;
     if (i > 1 && t_.is(i - 1, ",") && t_.numeric(i - 2) && i > 2 && t_.in(i - 3, {"am", "i'm"})) return Means::Body;
     if (united(i) && i > 0 && t_.in(i - 1, {"i'm", "am"})) return Means::Body;
@@ -104,10 +116,12 @@ class MassReader {
 
   bool past_or_to_come(std::size_t i) const {
     if (t_.inClause(i, kPast) || t_.inSentence(i, kHandHeld)) return true;
-    const bool then = t_.inClause(i, {"last"}) &&
-                      t_.inClause(i, {"week", "month", "time", "year", "block", "cycle", "meet", "session", "comp", "summer", "spring", "winter", "fall"});
+    const bool then =
+        t_.inClause(i, {"last"}) && t_.inClause(i, {"week", "month", "time", "year", "block", "cycle", "meet",
+                                                    "session", "comp", "summer", "spring", "winter", "fall"});
     if (then) return true;
-    if (t_.inClause(i, {"next"}) && t_.inClause(i, {"week", "time", "month", "monday", "session", "block", "cycle"})) return true;
+    if (t_.inClause(i, {"next"}) && t_.inClause(i, {"week", "time", "month", "monday", "session", "block", "cycle"}))
+      return true;
     if (t_.inClause(i, kToCome)) return true;
     if (t_.inSentence(i, kOthers) && !t_.inSentence(i, {"daughter", "son"})) return true;
     // "should I go 405 or 415?"
@@ -132,14 +146,17 @@ class MassReader {
     if (b > 2 && t_.whole(b - 1, 1, 30) && t_.is(b - 2, "x") && !of_another) score += 2;
     if (b > 2 && b < i && t_.whole(b - 1, 1, 30) && t_.is(b - 2, "of")) score += 2;
     if (t_.in(k, kDone)) score += 1;
-    if (b > 0 && t_.in(b - 1, {"set", "single", "double", "triple", "singles", "doubles", "triples", "reps"}) && b < i + 1) score += 1;
+    if (b > 0 && t_.in(b - 1, {"set", "single", "double", "triple", "singles", "doubles", "triples", "reps"}) &&
+        b < i + 1)
+      score += 1;
     if (i > 1 && t_.in(i - 1, {"to", "with", "at"}) && t_.in(i - 2, {"worked", "up", "set", "work"})) score += 1;
     if (t_.before(i, {"had"}, 2) && t_.phrase(k, "on the bar")) score += 2;
     if (t_.before(i, {"top", "today", "clip", "this", "shows"}, 5)) score += 1;
     if (score > 0) return score;
     // Beside the lift's name or "hit" a bare number is a load, and no plainer one than any other.
     const bool named = i > 0 && (t_.in(i - 1, kLifting) || (i > 1 && t_.in(i - 1, kDid) && t_.in(i - 2, kLifting)));
-    const bool did = i > 0 && t_.in(i - 1, {"hit", "did", "got", "moved", "lifted", "today", "up"}) && t_.number(i) >= 60;
+    const bool did =
+        i > 0 && t_.in(i - 1, {"hit", "did", "got", "moved", "lifted", "today", "up"}) && t_.number(i) >= 60;
     return named || did ? 1 : 0;
   }
 
@@ -148,7 +165,8 @@ class MassReader {
     if (means == Means::Other) return;
     if (means == Means::Body) {
       const double kg = kilos(i);
-      if (kg >= 30 && kg <= 220 && (united(i) || t_.number(i) >= 35) && !t_.inClause(i, {"want", "goal", "class"})) takeNumber(Field::BodyMass_kg, i);
+      if (kg >= 30 && kg <= 220 && (united(i) || t_.number(i) >= 35) && !t_.inClause(i, {"want", "goal", "class"}))
+        takeNumber(Field::BodyMass_kg, i);
       return;
     }
     if (means == Means::Best) {
@@ -175,7 +193,8 @@ class MassReader {
   }
   void takeLoad(std::size_t i) {
     const std::size_t k = past(i);
-    const bool a_side = (t_.is(k, "/") && t_.is(k + 1, "side")) || (t_.in(k, {"per", "each", "a"}) && t_.is(k + 1, "side"));
+    const bool a_side =
+        (t_.is(k, "/") && t_.is(k + 1, "side")) || (t_.in(k, {"per", "each", "a"}) && t_.is(k + 1, "side"));
     if (a_side)
       out_.takeMass(Field::Load_kg, fieldNumber(t_.number(i)) + " a side", unitOf(i), i, k + 1);
     else

@@ -11,8 +11,9 @@
 namespace jib::exchange {
 namespace {
 
-const Words kMeet{"meet",     "meets",  "meet's", "competition", "compete",      "competing",     "nationals", "championship",
-                  "comp",     "comp's", "states", "regionals",   "championships", "competitions", "nats",      "worlds"};
+const Words kMeet{"meet",          "meets",        "meet's", "competition", "compete", "competing",
+                  "nationals",     "championship", "comp",   "comp's",      "states",  "regionals",
+                  "championships", "competitions", "nats",   "worlds"};
 constexpr std::array<std::string_view, 12> kMonths{"january",   "february", "march",    "april",
                                                    "may",       "june",     "july",     "august",
                                                    "september", "october",  "november", "december"};
@@ -57,9 +58,11 @@ class MeetReader {
   }
 
   void figures(std::size_t i) {
-    if (t_.whole(i, 2000, 2100) && t_.is(i + 1, "-") && t_.whole(i + 2, 1, 12) && t_.is(i + 3, "-") && t_.whole(i + 4, 1, 31))
+    if (t_.whole(i, 2000, 2100) && t_.is(i + 1, "-") && t_.whole(i + 2, 1, 12) && t_.is(i + 3, "-") &&
+        t_.whole(i + 4, 1, 31))
       return take(iso(t_.number(i), t_.number(i + 2), t_.number(i + 4)), i, i + 4);
-    if (t_.whole(i, 1, 31) && t_.is(i + 1, ".") && t_.whole(i + 2, 1, 12) && t_.is(i + 3, ".") && t_.whole(i + 4, 2000, 2100))
+    if (t_.whole(i, 1, 31) && t_.is(i + 1, ".") && t_.whole(i + 2, 1, 12) && t_.is(i + 3, ".") &&
+        t_.whole(i + 4, 2000, 2100))
       return take(iso(t_.number(i + 4), t_.number(i + 2), t_.number(i)), i, i + 4);
     // "3/20": month first where they count in pounds; a number over 12 is the day wherever it stands.
     if (!t_.whole(i, 1, 31) || !t_.is(i + 1, "/") || !t_.whole(i + 2, 1, 31) || (i > 0 && t_.is(i - 1, "/"))) return;

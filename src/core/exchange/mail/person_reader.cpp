@@ -10,7 +10,8 @@
 namespace jib::exchange {
 namespace {
 
-const Words kGoodbye{"cheers", "thanks", "regards", "thank", "best", "greetings", "yours", "sincerely", "bye", "thx", "ty"};
+const Words kGoodbye{"cheers", "thanks",    "regards", "thank", "best", "greetings",
+                     "yours",  "sincerely", "bye",     "thx",   "ty"};
 
 class PersonReader {
  public:
@@ -70,7 +71,8 @@ class PersonReader {
       return out_.takeNumber(Field::Age, t_.number(i), i, i + 3);
     if (i > 0 && t_.is(i - 1, "turned")) return out_.takeNumber(Field::Age, t_.number(i), i - 1, i);
     // A birthday to come is one year off.
-    if (i > 0 && (t_.is(i - 1, "turning") || (t_.is(i - 1, "turn") && i > 1 && t_.in(i - 2, {"i", "i'll", "to", "will"}))))
+    if (i > 0 &&
+        (t_.is(i - 1, "turning") || (t_.is(i - 1, "turn") && i > 1 && t_.in(i - 2, {"i", "i'll", "to", "will"}))))
       return out_.takeNumber(Field::Age, t_.number(i) - 1, i - 1, i);
     const bool ends = i + 1 >= t_.size() || t_.at(i + 1).kind == Token::Kind::Sign ||
                       t_.at(i + 1).kind == Token::Kind::LineEnd || t_.in(i + 1, {"and", "btw", "so", "now", "if"});
@@ -111,7 +113,8 @@ class PersonReader {
       last = std::max(last, k);
     };
     for (std::size_t i = 0; i < t_.size(); ++i) {
-      if (t_.before(i, {"no", "without"}, 2) || t_.before(i, {"should", "new", "buy", "or"}, 3) || t_.is(i + 1, "or")) continue;
+      if (t_.before(i, {"no", "without"}, 2) || t_.before(i, {"should", "new", "buy", "or"}, 3) || t_.is(i + 1, "or"))
+        continue;
       for (const Item& item : kItems)
         if (t_.in(i, item.words)) add(item.name, i, i);
       if (t_.is(i, "flat") && t_.is(i + 1, "shoes")) add("flat shoes", i, i + 1);
@@ -132,9 +135,7 @@ class PersonReader {
   }
 
   // One to three capitalised words from i; their end, or i when there is none.
-  bool nameWord(std::size_t i) const {
-    return i < t_.size() && t_.at(i).kind == Token::Kind::Word && t_.at(i).capital;
-  }
+  bool nameWord(std::size_t i) const { return i < t_.size() && t_.at(i).kind == Token::Kind::Word && t_.at(i).capital; }
   std::size_t nameEnd(std::size_t i) const {
     std::size_t k = i;
     while (k < i + 3 && nameWord(k)) ++k;

@@ -10,11 +10,12 @@ namespace {
 // In which unit a message counts that does not say so. Pounds are plates of 45 on a bar of 45, and half a thousand for
 // a squat; kilograms go in steps of 2.5. Feet and inches, and some words, tell where somebody lives.
 int poundsRatherThanKilos(const Talk& t) {
-  static const Words kPoundish{"ft", "tng", "y'all", "yall", "gonna", "wanna", "rn", "mom", "sophomore", "freshman",
-                               "usapl", "uspa", "states", "texas", "ohio", "florida", "california", "jersey"};
+  static const Words kPoundish{"ft",     "tng",   "y'all",     "yall",     "gonna",      "wanna",
+                               "rn",     "mom",   "sophomore", "freshman", "usapl",      "uspa",
+                               "states", "texas", "ohio",      "florida",  "california", "jersey"};
   static const Words kKiloish{"mum", "uni", "metres", "cm", "whilst", "cheers", "gbpf", "physio", "colour"};
-  static const std::set<int> kPlatesOf45{95, 115, 135, 155, 185, 205, 225, 245, 275, 295, 315, 335, 365, 385, 405, 425,
-                                         455, 495, 500, 505, 545, 585, 635};
+  static const std::set<int> kPlatesOf45{95,  115, 135, 155, 185, 205, 225, 245, 275, 295, 315, 335,
+                                         365, 385, 405, 425, 455, 495, 500, 505, 545, 585, 635};
   int score = 0;
   for (std::size_t i = 0; i < t.size(); ++i) {
     if (t.in(i, kPoundish)) ++score;
@@ -60,11 +61,11 @@ Readings::Readings(const Talk& talk, std::optional<MassUnit> known) : talk_(talk
   const auto in_words = unitInWords(talk);
   const int score = poundsRatherThanKilos(talk);
   unit_known_ = known.has_value() || in_words.has_value();
-  unit_ = known      ? *known
-          : in_words ? *in_words
-          : score > 0  ? MassUnit::Pounds
-          : score < 0  ? MassUnit::Kilograms
-                       : displayUnits().mass;
+  unit_ = known       ? *known
+          : in_words  ? *in_words
+          : score > 0 ? MassUnit::Pounds
+          : score < 0 ? MassUnit::Kilograms
+                      : displayUnits().mass;
 }
 
 bool Readings::has(Field field) const {

@@ -50,7 +50,8 @@ class SetReader {
   bool severalLoads() const {
     std::set<double> reps;
     for (std::size_t i = 0; i + 2 < t_.size(); ++i)
-      if (t_.digits(i) && t_.number(i) >= kLeastLoad && t_.is(i + 1, "x") && t_.whole(i + 2, 1, 30) && !elsewhere(i)) reps.insert(t_.number(i + 2));
+      if (t_.digits(i) && t_.number(i) >= kLeastLoad && t_.is(i + 1, "x") && t_.whole(i + 2, 1, 30) && !elsewhere(i))
+        reps.insert(t_.number(i + 2));
     return reps.size() > 1;
   }
   // "5x3", "365 x2", "140kg x 2", "2x405"; of "405 x 1 x 3" nobody can say which are the sets.
@@ -69,7 +70,8 @@ class SetReader {
     if (sets(i) && t_.whole(i + 2, 1, 20) && !isMassUnit(t_, i + 3)) {
       out_.takeNumber(Field::Sets, t_.number(i), i, i + 2);
       out_.takeNumber(Field::Reps, t_.number(i + 2), i, i + 2);
-    } else if (!severalLoads() && t_.digits(i) && t_.number(i) >= kLeastLoad && t_.whole(i + 2, 1, 30) && !(i > 0 && t_.is(i - 1, "x"))) {
+    } else if (!severalLoads() && t_.digits(i) && t_.number(i) >= kLeastLoad && t_.whole(i + 2, 1, 30) &&
+               !(i > 0 && t_.is(i - 1, "x"))) {
       out_.takeNumber(Field::Reps, t_.number(i + 2), i, i + 2);
     }
   }
@@ -81,7 +83,8 @@ class SetReader {
     }
     if (t_.in(i, {"set", "sets"}) && t_.is(i + 1, "of") && t_.whole(i + 2, 1, 30) && !(i > 0 && t_.numeric(i - 1)))
       out_.takeNumber(Field::Reps, t_.number(i + 2), i, i + 2);
-    if (t_.whole(i, 1, 50) && t_.in(i + 1, {"reps", "rep"}) && !t_.is(i + 2, "in") && !(i > 0 && t_.in(i - 1, {"on", "#"})))
+    if (t_.whole(i, 1, 50) && t_.in(i + 1, {"reps", "rep"}) && !t_.is(i + 2, "in") &&
+        !(i > 0 && t_.in(i - 1, {"on", "#"})))
       out_.takeNumber(Field::Reps, t_.number(i), i, i + 1);
     if (t_.is(i, "reps") && t_.is(i + 1, ":") && t_.whole(i + 2, 1, 50))
       out_.takeNumber(Field::Reps, t_.number(i + 2), i, i + 2);
@@ -90,7 +93,8 @@ class SetReader {
     const bool loaded = i > 0 && (isMassUnit(t_, i - 1) || percent(i - 1) || t_.numeric(i - 1) ||
                                   t_.in(i - 1, {"plates", "plate", "dumbbells", "side", "bench", "squat"}) ||
                                   (i > 1 && isMassUnit(t_, i - 2)));
-    static const Words kTimes{"weeks", "years", "months", "days", "minutes", "kg", "yrs", "wks", "mins", "seconds", "weeks'"};
+    static const Words kTimes{"weeks", "years", "months", "days",    "minutes", "kg",
+                              "yrs",   "wks",   "mins",   "seconds", "weeks'"};
     if (t_.is(i, "for") && loaded && t_.whole(i + 1, 1, 30) && !t_.in(i + 2, kTimes))
       out_.takeNumber(Field::Reps, t_.number(i + 1), i, i + 1);
   }
@@ -114,7 +118,8 @@ class SetReader {
   bool twoSchemes() const {
     std::set<std::pair<double, double>> all;
     for (std::size_t i = 0; i < t_.size(); ++i)
-      if (sets(i) && t_.is(i + 1, "x") && t_.whole(i + 2, 1, 20) && !isMassUnit(t_, i + 3)) all.emplace(t_.number(i), t_.number(i + 2));
+      if (sets(i) && t_.is(i + 1, "x") && t_.whole(i + 2, 1, 20) && !isMassUnit(t_, i + 3))
+        all.emplace(t_.number(i), t_.number(i + 2));
     return all.size() > 1;
   }
 
@@ -125,8 +130,9 @@ class SetReader {
 
   // A number that can be an RPE and nothing else that follows it.
   bool outOfTen(std::size_t k) const {
-    static const Words kCounts{"reps", "rep", "sets", "set", "weeks", "plates", "plate", "x", "days", "am", "pm",
-                               "years", "more", "times", "inches", "inch", "cm", "hours", "each", "yo", "months", "in"};
+    static const Words kCounts{"reps", "rep",   "sets", "set",   "weeks",  "plates", "plate",  "x",
+                               "days", "am",    "pm",   "years", "more",   "times",  "inches", "inch",
+                               "cm",   "hours", "each", "yo",    "months", "in"};
     return t_.digits(k) && t_.number(k) >= 4 && t_.number(k) <= 10 && !percent(k + 1) && !isMassUnit(t_, k + 1) &&
            !t_.in(k + 1, kCounts) && !(t_.is(k + 1, "/") && !t_.is(k + 2, "10"));
   }
@@ -155,8 +161,9 @@ class SetReader {
       while (k < i + 4 && t_.in(k, {"like", "a", "an", "it", "about", "maybe", "easy", "solid"})) ++k;
       if (k > i + 1 && outOfTen(k)) takeEffort(t_.number(k), i, k);
     }
-    static const Words kJudged{"easy", "hard", "solid", "tough", "honest", "strong", "clean", "prob", "probably", "maybe",
-                               "was",  "definitely", "legit", "true", "like", "roughly", "real", "low", "high", "an", "smooth"};
+    static const Words kJudged{"easy", "hard",     "solid", "tough", "honest",     "strong", "clean",
+                               "prob", "probably", "maybe", "was",   "definitely", "legit",  "true",
+                               "like", "roughly",  "real",  "low",   "high",       "an",     "smooth"};
     const bool article = t_.in(i, {"a", "an"}) && i > 0 && t_.in(i - 1, kJudged);
     if ((article || (t_.in(i, kJudged) && !t_.in(i, {"was", "like", "low", "high"}))) && outOfTen(i + 1) &&
         !t_.before(i, {"at", "for"}, 2) && t_.number(i + 1) >= 5)
@@ -164,7 +171,8 @@ class SetReader {
     if (outOfTen(i) && t_.is(i + 1, "/") && t_.is(i + 2, "10") && t_.number(i) >= 5 && !t_.is(i + 3, "/") &&
         !t_.inSentence(i, {"pain", "hurts", "meet", "comp"}))
       takeEffort(t_.number(i), i, i + 2);
-    if (outOfTen(i) && t_.phrase(i + 1, "out of 10") && !t_.inSentence(i, {"pain", "hurts"})) takeEffort(t_.number(i), i, i + 3);
+    if (outOfTen(i) && t_.phrase(i + 1, "out of 10") && !t_.inSentence(i, {"pain", "hurts"}))
+      takeEffort(t_.number(i), i, i + 3);
     if (const double left = leftAt(i); left > none) {
       const double rpe = 10 - left;
       std::size_t last = i;
@@ -180,10 +188,12 @@ class SetReader {
     if (t_.is(k, "rir") || t_.phrase(k, "in reserve") || t_.phrase(k, "in the tank") || t_.phrase(k, "left in") ||
         t_.phrase(k, "more in"))
       return t_.number(i);
-    if (t_.is(k, "left") && (t_.endsSentence(k) || t_.is(k + 1, ",")) && t_.before(i, {"had", "maybe", "got", "have", "about"}, 3))
+    if (t_.is(k, "left") && (t_.endsSentence(k) || t_.is(k + 1, ",")) &&
+        t_.before(i, {"had", "maybe", "got", "have", "about"}, 3))
       return t_.number(i);
     if (t_.is(k, "more") && (t_.endsSentence(k) || t_.is(k + 1, ",") || t_.is(k + 1, "for")) &&
-        t_.before(i, {"had", "done", "could've", "got", "gotten", "hit"}, 3) && t_.before(i, {"could", "could've", "had", "maybe", "have"}, 4))
+        t_.before(i, {"had", "done", "could've", "got", "gotten", "hit"}, 3) &&
+        t_.before(i, {"could", "could've", "had", "maybe", "have"}, 4))
       return t_.number(i);
     return -1;
   }

@@ -14,15 +14,14 @@ constexpr std::size_t kReach = 60;
 
 // Signs that a phone or a typographer puts for plain ones, byte for byte, so that places stay what they are.
 std::string plainSigns(std::string_view text) {
-  static constexpr std::array<std::pair<std::string_view, std::string_view>, 8> kSigns{
-      {{"\xE2\x80\xA6", "..."},
-       {"\xE2\x80\x93", " - "},
-       {"\xE2\x80\x94", " - "},
-       {"\xE2\x80\x9C", " \" "},
-       {"\xE2\x80\x9D", " \" "},
-       {"\xE2\x80\xA2", " - "},
-       {"\xE2\x89\x88", " ~ "},
-       {"\xC2\xBD", ".5"}}};
+  static constexpr std::array<std::pair<std::string_view, std::string_view>, 8> kSigns{{{"\xE2\x80\xA6", "..."},
+                                                                                        {"\xE2\x80\x93", " - "},
+                                                                                        {"\xE2\x80\x94", " - "},
+                                                                                        {"\xE2\x80\x9C", " \" "},
+                                                                                        {"\xE2\x80\x9D", " \" "},
+                                                                                        {"\xE2\x80\xA2", " - "},
+                                                                                        {"\xE2\x89\x88", " ~ "},
+                                                                                        {"\xC2\xBD", ".5"}}};
   std::string out(text);
   for (const auto& [fine, plain] : kSigns)
     for (std::size_t at = 0; (at = out.find(fine, at)) != std::string::npos; at += plain.size())
@@ -37,11 +36,12 @@ std::string plainSigns(std::string_view text) {
 // What thumbs leave out.
 void spellOut(Token& t) {
   static constexpr std::array<std::pair<std::string_view, std::string_view>, 22> kShort{
-      {{"im", "i'm"},       {"ive", "i've"},       {"dont", "don't"},     {"doesnt", "doesn't"}, {"didnt", "didn't"},
-       {"isnt", "isn't"},   {"wasnt", "wasn't"},   {"cant", "can't"},     {"couldnt", "couldn't"}, {"wont", "won't"},
-       {"wouldnt", "wouldn't"}, {"hasnt", "hasn't"}, {"havent", "haven't"}, {"arent", "aren't"},  {"thats", "that's"},
-       {"whats", "what's"}, {"hows", "how's"},     {"wheres", "where's"}, {"shes", "she's"},     {"hes", "he's"},
-       {"theres", "there's"}, {"ain't", "isn't"}}};
+      {{"im", "i'm"},           {"ive", "i've"},       {"dont", "don't"},       {"doesnt", "doesn't"},
+       {"didnt", "didn't"},     {"isnt", "isn't"},     {"wasnt", "wasn't"},     {"cant", "can't"},
+       {"couldnt", "couldn't"}, {"wont", "won't"},     {"wouldnt", "wouldn't"}, {"hasnt", "hasn't"},
+       {"havent", "haven't"},   {"arent", "aren't"},   {"thats", "that's"},     {"whats", "what's"},
+       {"hows", "how's"},       {"wheres", "where's"}, {"shes", "she's"},       {"hes", "he's"},
+       {"theres", "there's"},   {"ain't", "isn't"}}};
   for (const auto& [typed, meant] : kShort)
     if (t.text == typed) t.text = meant;
 }

@@ -88,7 +88,8 @@ void addNumbers(std::string& html, const std::vector<KeyNumber>& numbers) {
     html += fmt::format("<tr><td>{}{}</td>{}<td>{}</td><td>{}</td></tr>", escaped(n.title),
                         n.doubtful ? "<br><span class=\"small doubt\">too close to call</span>" : "",
                         then ? "<td>" + escaped(n.then) + "</td>" : "", escaped(n.now), escaped(n.aim));
-  html += "</table><p class=small>± is the range each call rests on: nine times in ten the true number lies inside it.</p>";
+  html +=
+      "</table><p class=small>± is the range each call rests on: nine times in ten the true number lies inside it.</p>";
 }
 
 void addFollowUp(std::string& html, const Report& r) {
