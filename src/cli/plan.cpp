@@ -92,7 +92,7 @@ Result<int> best(const Options& o) {
   std::string text = fmt::format("Estimated max {:.0f} to {:.0f} {}", range->least_kg * per, range->most_kg * per,
                                  pounds ? "lb" : "kg");
   if (!o.rpe_said) {
-    j["note"] = "Nobody said how hard it was: the max may be higher.";
+    j["note"] = "No RPE given, so the max may be higher.";
     text += " or more";
   }
   return write(o, j.dump(2) + "\n", text + "\n");

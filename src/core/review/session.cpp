@@ -189,6 +189,7 @@ PinValues Session::exchange(const PinValues& to) {
 SetUp Session::exchange(SetUp to) {
   SetUp old = setUp();
   submission_.variant = std::move(to.variant);
+  if (submission_.load_kg != to.load_kg) submission_.details.load_said.clear();  // the coach has said it, with its unit
   submission_.load_kg = to.load_kg;
   submission_.plate_mm = to.plate_mm;
   submission_.slow_factor = to.slow_factor;

@@ -182,6 +182,15 @@ void AthletePanel::addForm(QFormLayout& form) {
       [](const std::string& v) { return centimetresFrom(v, displayUnits().length); }, tr("In cm, or as 5'10"));
   kilos(
       tr("Body weight"), "bodyMass", [](Athlete & a) -> auto& { return a.profile.body_mass_kg; });
+  line(tr("Counts in"), "athleteUnit", p.unit ? (*p.unit == MassUnit::Pounds ? tr("lb") : tr("kg")) : QString(),
+       tr("kg or lb: the unit of this athlete's bare numbers from the next message on"),
+       [](Athlete& a, const QString& v) {
+         if (!v.isEmpty() && v != QStringLiteral("lb") && v != QStringLiteral("kg")) return false;
+         a.profile.unit = v.isEmpty()
+                              ? std::nullopt
+                              : std::optional(v == QStringLiteral("lb") ? MassUnit::Pounds : MassUnit::Kilograms);
+         return true;
+       });
   quantity(
       tr("Years training"), "yearsTraining", p.years_training ? QString::number(*p.years_training, 'g', 3) : QString(),
       [](Athlete & a) -> auto& { return a.profile.years_training; },

@@ -462,7 +462,10 @@ bool LibraryPage::readTyped(library::Submission& s) const {
   const auto number = [&](Field f) { return told(f) ? numberFrom(told(f)->value).value_or(0) : 0.0; };
   s.load_kg = kilogramsFrom(set, displayUnits().mass);
   if (!set.empty() && !s.load_kg && typed.empty()) return false;
-  if (!s.load_kg && number(Field::Load_kg) > 0) s.load_kg = number(Field::Load_kg);
+  if (!s.load_kg && number(Field::Load_kg) > 0) {
+    s.load_kg = number(Field::Load_kg);
+    if (!told(Field::Load_kg)->sure) s.details.load_said = told(Field::Load_kg)->said;
+  }
   if (number(Field::Sets) >= 1) s.details.sets_said = static_cast<int>(number(Field::Sets));
   if (number(Field::Reps) >= 1) s.details.reps_said = static_cast<int>(number(Field::Reps));
   if (number(Field::Effort) > 0) s.details.effort_said = number(Field::Effort);

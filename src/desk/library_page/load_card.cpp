@@ -78,6 +78,7 @@ LoadCard::LoadCard(library::Library& library, library::Submission submission, co
   });
   connect(counter, &PlateCounter::takenAsLoad, this, [this](double kg) {
     submission_.load_kg = kg;
+    submission_.details.load_said.clear();  // counted: no number waits for its unit any more
     if (save()) emit changed();
   });
   refreshLines();
@@ -86,6 +87,7 @@ LoadCard::LoadCard(library::Library& library, library::Submission submission, co
 bool LoadCard::save() {
   const auto kept = library_.edit(submission_.id, [this](library::Submission& row) {
     row.load_kg = submission_.load_kg;
+    row.details.load_said = submission_.details.load_said;
     row.details.plates = submission_.details.plates;
     row.details.set_loads_kg = submission_.details.set_loads_kg;
     row.details.top_set = submission_.details.top_set;
@@ -127,7 +129,10 @@ void LoadCard::addSets(const coaching::ClipCheck& check, QVBoxLayout& column) {
     mark->setChecked(k == top);
     connect(mark, &QRadioButton::clicked, this, [this, k] {
       submission_.details.top_set = static_cast<int>(k);
-      if (const auto load = submission_.details.set_loads_kg[k]) submission_.load_kg = load;
+      if (const auto load = submission_.details.set_loads_kg[k]) {
+        submission_.load_kg = load;
+        submission_.details.load_said.clear();
+      }
       if (save()) emit changed();
     });
     auto* load = new MassBox;

@@ -67,17 +67,12 @@ QString notUnderstood(const std::string& field, const QString& typed) {
 QString asRead(const library::MessageField& kept) {
   const auto f = fieldCalled(kept.field);
   if (f && exchange::isMass(*f)) {
-    if (!kept.sure && !kept.confirmed && !kept.said.empty()) return q(kept.said) + QStringLiteral(" ?");
+    if (exchange::waitsForUnit(kept)) return q(kept.said) + QStringLiteral(" ?");
     if (const auto kg = numberFrom(kept.value)) return q(massText(*kg));
   }
   if (f && isLength(*f))
     if (const auto cm = numberFrom(kept.value)) return q(heightText(*cm));
   return q(kept.value);
-}
-
-// Whether its unit must be said before it can be taken.
-bool waitsForUnit(const library::MessageField& f) {
-  return !f.sure && !f.confirmed && !f.said.empty();
 }
 
 }  // namespace
@@ -235,7 +230,7 @@ void SubmissionPanel::confirmAll() {
     anew.clear();
     for (auto& f : fields) {
       const bool question = f.field == exchange::nameOf(Field::Question);  // ticked off when it is answered
-      if (question || waitsForUnit(f) || std::exchange(f.confirmed, true)) continue;
+      if (question || exchange::waitsForUnit(f) || std::exchange(f.confirmed, true)) continue;
       anew.push_back(f);
     }
   });
@@ -248,7 +243,7 @@ void SubmissionPanel::confirmAll() {
 void SubmissionPanel::confirm(std::size_t field, const QString& typed) {
   const library::MessageField read = message_->fields[field];
   const bool as_read = typed == asRead(read);
-  if (as_read && waitsForUnit(read))
+  if (as_read && exchange::waitsForUnit(read))
     return emit said(tr("%1: kg or lb? Pick one above, or type the unit.").arg(q(read.said)));
   const auto value = as_read ? std::optional(read.value) : understood(read.field, typed);
   if (!value) return emit said(notUnderstood(read.field, typed));

@@ -465,6 +465,7 @@ void ReviewPage::keepSubmission() {
   const auto kept = library_.edit(ours.id, [&](library::Submission& row) {
     row.variant = ours.variant;
     row.load_kg = ours.load_kg;
+    row.details.load_said = ours.details.load_said;
     row.plate_mm = ours.plate_mm;
     row.slow_factor = ours.slow_factor;
     row.details.variant_by = ours.details.variant_by;

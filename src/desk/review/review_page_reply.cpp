@@ -111,6 +111,17 @@ bool ReviewPage::returnByMail() {
 // A cue that asks a sore or a young lifter for more depth, a pause, more load or a max goes only when it is asked for
 // twice, with what they wrote before the coach's eyes.
 bool ReviewPage::askBeforeStrain() {
+  // A mail may have told of pain since this review was opened.
+  if (auto care = exchange::careFor(library_, document_->athlete(), document_->submission())) {
+    const bool news = care->any() && !document_->session().care().any();
+    if (news) {
+      document_->setCare(*care);
+      document_->sayAgain();
+      for (const auto& sentence : exchange::careForCoach(*care, exchange::firstNameOf(document_->athlete().name)))
+        say(q(sentence), true);
+      return true;
+    }
+  }
   const auto asked = review::strainsToConfirm(document_->session());
   if (asked.empty()) return false;
   const QString question = q(asked);

@@ -8,20 +8,16 @@
 #include "core/exchange/mail/read_field.h"
 
 namespace jib::exchange {
-namespace {
-
-bool waits(const library::MessageField& f) {
+bool waitsForUnit(const library::MessageField& f) {
   return !f.sure && !f.confirmed && !f.said.empty() && !f.said_in;
 }
-
-}  // namespace
 
 std::optional<OpenNumbers> openNumbers(const library::Athlete& athlete, const std::vector<library::Message>& messages) {
   if (athlete.profile.unit) return std::nullopt;
   OpenNumbers open;
   for (const library::Message& m : messages)
     for (const library::MessageField& f : m.fields) {
-      if (!waits(f) || std::find(open.said.begin(), open.said.end(), f.said) != open.said.end()) continue;
+      if (!waitsForUnit(f) || std::find(open.said.begin(), open.said.end(), f.said) != open.said.end()) continue;
       open.said.push_back(f.said);
       // What the reader took it for: the value tells which unit it was read with.
       const auto pounds = kilogramsOf(f.said, MassUnit::Pounds);
@@ -32,15 +28,13 @@ std::optional<OpenNumbers> openNumbers(const library::Athlete& athlete, const st
 }
 
 Result<bool> setAthleteUnit(library::Library& library, library::AthleteId athlete, MassUnit unit) {
-  auto kept = library.edit(athlete, [&](library::Athlete& a) { a.profile.unit = unit; });
-  if (!kept) return fail(kept.error());
   auto messages = library.messages(athlete);
   if (!messages) return fail(messages.error());
   for (const library::Message& m : *messages) {
-    if (std::none_of(m.fields.begin(), m.fields.end(), waits)) continue;
+    if (std::none_of(m.fields.begin(), m.fields.end(), waitsForUnit)) continue;
     auto read = library.editFields(m.id, [&](std::vector<library::MessageField>& fields) {
       for (library::MessageField& f : fields)
-        if (waits(f))
+        if (waitsForUnit(f))
           if (const auto kg = kilogramsOf(f.said, unit)) {
             f.value = fieldNumber(*kg);
             f.sure = true;
@@ -58,6 +52,9 @@ Result<bool> setAthleteUnit(library::Library& library, library::AthleteId athlet
     });
     if (!row) return fail(row.error());
   }
+  // Last: what failed half-way is still asked about, and done again.
+  auto kept = library.edit(athlete, [&](library::Athlete& a) { a.profile.unit = unit; });
+  if (!kept) return fail(kept.error());
   return true;
 }
 

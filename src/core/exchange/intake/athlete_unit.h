@@ -9,6 +9,9 @@
 
 namespace jib::exchange {
 
+// A number whose unit must be said before it can be taken.
+bool waitsForUnit(const library::MessageField& field);
+
 // The numbers of an athlete whose unit nobody has said: "185", "best is still 415".
 struct OpenNumbers {
   std::vector<std::string> said;  // as typed, oldest first, each once

@@ -60,6 +60,13 @@ Result<Care> careFor(library::Library& library, const library::Athlete& athlete,
   } else {
     fields = proposedFields(submission.message, submission.received_on);
   }
+  // An age told in any message holds for every film, confirmed or not.
+  if (!fieldNamed(fields, nameOf(Field::Age)) && !athlete.profile.birth_year) {
+    auto told = library.messagesSaying(nameOf(Field::Age), athlete.id);
+    if (!told) return fail(told.error());
+    for (const library::Message& m : *told)
+      if (const auto* age = fieldNamed(m.fields, nameOf(Field::Age))) fields.push_back(*age);
+  }
   return careFor(athlete, submission, (*notes)[athlete.id.number], fields);
 }
 
