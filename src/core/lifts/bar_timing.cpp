@@ -45,9 +45,9 @@ Measure descent(const RepLook& k) {
 Measure pause(const RepLook& k) {
   // A bar comes to rest and leaves it gently; the filter smears both.
   constexpr double kSmear_s = 0.025;
-  const double sigma =
-      k.rep.type == motion::RepType::Paused ? std::hypot(1.4 * k.eventSigma_s(), kSmear_s) : 1.4 * k.eventSigma_s();
-  return Measured{k.m.real_s(k.rep.bottom_t(), k.rep.ascent_t()), sigma, k.rep.bottom_t()};
+  const double edges = std::hypot(k.rep.sigma_s(EventKind::Bottom), k.rep.sigma_s(EventKind::Ascent)) / k.m.slow_factor;
+  return Measured{k.m.real_s(k.rep.bottom_t(), k.rep.ascent_t()), std::hypot(1.4 * k.eventSigma_s(), edges, kSmear_s),
+                  k.rep.bottom_t()};
 }
 
 // The end of the ascent is a slow creep; the filter smears it by about a frame.

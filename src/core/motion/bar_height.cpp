@@ -20,8 +20,9 @@ constexpr double kStraightening_deg = 2.0;  // joints within this of their final
 BarHeight barHeight(const Motion& m) {
   BarHeight s;
   s.slow = m.slow_factor;
-  for (std::size_t i = 0; i < m.times_s.size(); ++i)
-    if (const auto& p = m.path(Landmark::Bar).at[i]) {
+  const auto& bar = m.path(Landmark::Bar).at;
+  for (std::size_t i = 0; i < std::min(m.times_s.size(), bar.size()); ++i)
+    if (const auto& p = bar[i]) {
       s.t.push_back(m.times_s[i]);
       s.z.push_back(p->z);
     }
@@ -43,7 +44,7 @@ double restingHeight(const BarHeight& s, std::size_t edge, int step) {
   std::vector<double> still;
   for (std::size_t i = edge; i < s.t.size() && std::abs(s.t[i] - s.t[edge]) < 0.5 * s.slow;
        i += static_cast<std::size_t>(step)) {
-    if (std::abs(s.speed_mps(i)) < kStill_mps) still.push_back(s.z[i]);
+    if (std::abs(s.speed_mps(i)) < kBarStill_mps) still.push_back(s.z[i]);
     if (i == 0) break;
   }
   if (still.size() < 3) return s.z[edge];

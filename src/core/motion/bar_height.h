@@ -23,7 +23,7 @@ BarHeight barHeight(const Motion& motion);
 
 inline constexpr double kLeastStroke_m = 0.12;  // re-racks and walk-outs stay under this
 inline constexpr double kOff_m = 0.01;          // the contract's centimetre
-inline constexpr double kStill_mps = 0.03;
+inline constexpr double kBarStill_mps = 0.03;
 
 // The height the bar rests at next to a stroke: samples that stand still within half a second of its `edge`, looking
 // away from the stroke (step -1: before it; +1: after it).

@@ -6,13 +6,14 @@
 
 #include "core/base/median.h"
 #include "core/motion/bar_height.h"
+#include "core/motion/rest.h"
 
 namespace jib::motion {
 namespace {
 
 constexpr double kOfLargest = 0.4;      // a rep's stroke is at least this share of the largest
 constexpr double kBack = 0.75;          // and the bar comes back by this share of it
-constexpr double kPause_s = 0.12;       // shorter dwells are a turn, not a pause
+constexpr double kPause_s = 0.27;       // a turn without a pause takes up to so long, slowly done
 constexpr double kStaysDown_s = 1.5;    // a bar that has not come up after so long is not coming
 constexpr double kFoundAgain_m = 0.03;  // a fall by this much ends a failed rise
 constexpr double kPartial = 0.75;       // of the usual stroke: under it a rep was cut short
@@ -62,25 +63,26 @@ double vertexTime(const BarHeight& s, std::size_t bottom) {
   return sw > 0 ? st / sw : s.t[bottom];
 }
 
-void setBottom(const BarHeight& s, std::size_t bottom, Rep& rep) {
-  std::size_t a = bottom, b = bottom;
-  while (a > 0 && std::abs(s.speed_mps(a - 1)) < kStill_mps) --a;
-  while (b + 1 < s.t.size() && std::abs(s.speed_mps(b + 1)) < kStill_mps) ++b;
-  if ((s.t[b] - s.t[a]) / s.slow > kPause_s + 0.15) {
+void setBottom(const BarHeight& s, std::size_t bottom, double stillness_mps, Rep& rep) {
+  const BottomRest rest = restAtBottom(s, bottom, stillness_mps);
+  if (rest.real_s > kPause_s) {
     rep.type = RepType::Paused;
-    rep.set(EventKind::Bottom, s.t[a]);
-    rep.set(EventKind::Ascent, s.t[b]);
+    rep.set(EventKind::Bottom, rest.from_t, rest.from_sigma);
+    rep.set(EventKind::Ascent, rest.to_t, rest.to_sigma);
     return;
   }
-  const double lowest_t = std::clamp(vertexTime(s, bottom), s.t[a], s.t[b]);
-  rep.set(EventKind::Bottom, lowest_t);
-  rep.set(EventKind::Ascent, std::max(lowest_t, std::min(s.t[b], lowest_t + 0.02 * s.slow)));
+  // A turn, or a rest too short to be told from one, which would be as long as `rest` or not there at all: both moments
+  // are put half-way.
+  const double lowest_t = std::clamp(vertexTime(s, bottom), s.t[rest.from], s.t[rest.to]);
+  const double either_s = rest.real_s * s.slow / 4;
+  rep.set(EventKind::Bottom, lowest_t - either_s, std::max(1.2 * either_s, rest.from_sigma));
+  rep.set(EventKind::Ascent, lowest_t + std::max(either_s, 0.01 * s.slow), std::max(1.2 * either_s, rest.to_sigma));
 }
 
 // From a low, outwards, to where the bar has all but stopped near the level of the high beside it.
 std::size_t edgeOf(const BarHeight& s, std::size_t bottom, std::size_t high, int step) {
   std::size_t i = bottom;
-  while (i != high && (s.z[high] - s.z[i] > 0.06 || std::abs(s.speed_mps(i)) > kStill_mps))
+  while (i != high && (s.z[high] - s.z[i] > 0.06 || std::abs(s.speed_mps(i)) > kBarStill_mps))
     i += static_cast<std::size_t>(step);
   return i;
 }
@@ -149,6 +151,7 @@ std::vector<Rep> loweredReps(const Motion& motion) {
   std::vector<Valley> found = valleys(s, kLeastStroke_m);
   double largest = 0;
   for (const Valley& v : found) largest = std::max(largest, s.z[v.top] - s.z[v.bottom]);
+  const double stillness_mps = stillnessOf(s);
   std::vector<Rep> reps;
   for (std::size_t k = 0; k < found.size(); ++k) {
     const Valley& v = found[k];
@@ -160,7 +163,7 @@ std::vector<Rep> loweredReps(const Motion& motion) {
     while (leave > 0 && s.z[leave] < rest - kOff_m) --leave;
     Rep rep;
     rep.set(EventKind::Start, s.crossing(leave, rest - kOff_m));
-    setBottom(s, v.bottom, rep);
+    setBottom(s, v.bottom, stillness_mps, rep);
     // After the last rep the lockout is looked for as long as the joints may still extend, whatever the frame rate.
     constexpr double kStillExtends_s = 1.5;
     const auto later = std::upper_bound(s.t.begin(), s.t.end(), s.t[v.after] + kStillExtends_s * s.slow);

@@ -87,7 +87,7 @@ double floorBefore(const BarHeight& s, const Hill& h) {
   while (surely > h.foot && s.z[surely] > s.z[h.foot] + kSurelyOff_m) --surely;
   std::vector<double> resting;
   for (std::size_t i = h.foot; i <= surely; ++i)
-    if (std::abs(s.speed_mps(i)) < kStill_mps) resting.push_back(s.z[i]);
+    if (std::abs(s.speed_mps(i)) < kBarStill_mps) resting.push_back(s.z[i]);
   const double lies = resting.size() < 3 ? s.z[h.foot] : median(std::move(resting));
   std::size_t edge = h.top;
   while (edge > h.foot && s.z[edge] > lies + kOffFloor_m) --edge;
@@ -98,7 +98,7 @@ double floorBefore(const BarHeight& s, const Hill& h) {
 double heldHeight(const BarHeight& s, const Hill& h) {
   std::size_t from = h.top;
   while (from > h.foot && s.z[h.top] - s.z[from - 1] < 3 * kOff_m) --from;
-  while (from < h.top && s.speed_mps(from) > kStill_mps) ++from;
+  while (from < h.top && s.speed_mps(from) > kBarStill_mps) ++from;
   return restingHeight(s, from, 1);
 }
 

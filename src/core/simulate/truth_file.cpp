@@ -33,6 +33,15 @@ TrueSet trueSet(const Truth& truth) {
   const motion::Motion dense = motionOfTruth(truthOf(fine).frames);
   const lifts::LiftDefinition& lift = *lifts::liftNamed(truth.spec.lift);
   set.reps = motion::findReps(dense, lift.pattern);
+  // When a rest begins and ends was scripted: that is not for the code that is held against it to say.
+  if (lift.pattern == motion::RepPattern::DownFirst)
+    for (motion::Rep& rep : set.reps)
+      for (const ScriptedRep& is : truth.reps)
+        if (rep.bottom_t() > is.start_s && rep.bottom_t() < is.top_s) {
+          rep.set(motion::EventKind::Bottom, is.bottom_s);
+          rep.set(motion::EventKind::Ascent, is.ascent_s);
+          if (is.ascent_s > is.bottom_s) rep.type = motion::RepType::Paused;
+        }
   set.measures = lifts::measureSet(lift, dense, set.reps);
   set.motion = motionOfTruth(truth.frames);
   return set;

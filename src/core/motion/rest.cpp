@@ -1,0 +1,143 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/motion/rest.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include "core/base/median.h"
+
+namespace jib::motion {
+namespace {
+
+constexpr double kNoMotion_mps = 0.09;  // a bar on its way is faster than any that is held
+constexpr double kNearTop_m = 0.04;     // of where a bar is held
+constexpr double kCrawl_mps = 0.12;     // slower than any stroke but its ends
+constexpr double kOfFastest = 0.4;      // or so slow against the same stroke
+constexpr double kBand_m = 0.05;        // a chest gives by so much under a resting bar
+constexpr double kOfStroke = 0.2;       // and a short stroke by so much of it
+constexpr double kOfBraking = 0.75;     // of its fastest: slower than this a bar is on its way to a stop
+constexpr double kWellUnderWay = 0.65;  // of its fastest
+constexpr double kSmear_s = 0.03;       // of the filter
+
+// Over a tenth of a second: what jitters from frame to frame is no speed.
+double slowSpeed(const BarHeight& bar, std::size_t i) {
+  constexpr double kEachWay_s = 0.045;
+  std::size_t a = i > 0 ? i - 1 : i, b = std::min(i + 1, bar.size() - 1);
+  while (a > 0 && bar.t[i] - bar.t[a - 1] <= kEachWay_s * bar.slow) --a;
+  while (b + 1 < bar.size() && bar.t[b + 1] - bar.t[i] <= kEachWay_s * bar.slow) ++b;
+  return a == b ? 0 : (bar.z[b] - bar.z[a]) / (bar.t[b] - bar.t[a]) * bar.slow;
+}
+
+// From a moment of a stroke's crawl to where it has stopped, s of presentation time.
+struct Stop {
+  double after = 0, sigma = 0;
+  double gentle = 0.5;  // 0 evenly braked, 1 let down gently
+};
+
+// A bar that is braked evenly loses speed along a straight line; one that is let down gently loses it ever more slowly,
+// along a parabola, and takes about twice as long. Both are laid through what is seen of the braking, up to `fast_mps`,
+// and the one that fits counts more.
+Stop stopOf(const BarHeight& bar, std::size_t from, int step, double fast_mps) {
+  struct Line {
+    double n = 0, t = 0, y = 0, tt = 0, ty = 0, yy = 0;
+    void add(double x, double v) { n += 1, t += x, y += v, tt += x * x, ty += x * v, yy += v * v; }
+    double slope() const { return (n * ty - t * y) / (n * tt - t * t); }
+    double zero() const { return t / n - y / n / slope(); }
+    // What is left of the scatter, as a share of the mean.
+    double misfit() const {
+      const double var = yy / n - y * y / n / n, explained = slope() * (ty / n - t / n * y / n);
+      return std::sqrt(std::max(0.0, var - explained)) / (y / n);
+    }
+  };
+  Line even, gentle;
+  constexpr double kLongest_s = 0.5;
+  for (std::size_t j = from; j > 0 && j + 1 < bar.size(); j -= static_cast<std::size_t>(step)) {
+    const double ahead = step * (bar.t[j] - bar.t[from]) / bar.slow, v = std::abs(slowSpeed(bar, j));
+    if (ahead < -kLongest_s || (v > fast_mps && even.n >= 3)) break;
+    even.add(ahead, v);
+    gentle.add(ahead, std::sqrt(v));
+  }
+  constexpr double kAtOnce_s = 0.06;
+  if (even.n < 3 || even.slope() >= -0.1 || gentle.slope() >= 0) return {kAtOnce_s * bar.slow, kAtOnce_s * bar.slow};
+  const double short_s = std::max(0.0, even.zero()), long_s = std::max(short_s, gentle.zero());
+  const double a = even.misfit(), b = 2 * gentle.misfit();  // a root halves what is relative
+  const double share = a + b > 0 ? a * a / (a * a + b * b) : 0.5;
+  const double doubt = 0.12 + 0.3 * std::min(share, 1 - share) * 2;
+  return {(short_s + share * (long_s - short_s)) * bar.slow, doubt * (long_s - short_s) * bar.slow, share};
+}
+
+}  // namespace
+
+double stillnessOf(const BarHeight& bar) {
+  if (bar.size() < 3) return kBarStill_mps;
+  const double top = *std::max_element(bar.z.begin(), bar.z.end());
+  std::vector<double> held;
+  for (std::size_t i = 0; i < bar.size(); ++i)
+    if (const double v = std::abs(slowSpeed(bar, i)); bar.z[i] > top - kNearTop_m && v < kNoMotion_mps)
+      held.push_back(v);
+  constexpr std::size_t kEnough = 8;
+  if (held.size() < kEnough) return kBarStill_mps;
+  return std::clamp(2.0 * median(held), kBarStill_mps, kNoMotion_mps / 1.5);
+}
+
+BottomRest restAtBottom(const BarHeight& bar, std::size_t bottom, double still) {
+  const double high = *std::max_element(bar.z.begin(), bar.z.end());
+  const double band = std::min(kBand_m, kOfStroke * std::max(high - bar.z[bottom], kLeastStroke_m));
+  const auto near = [&](std::size_t i) { return bar.z[i] - bar.z[bottom] < band; };
+  // All of the turn, and in it the last fast moment down and the first fast moment of the last rise.
+  std::size_t in = bottom, out = bottom;
+  while (in > 0 && near(in - 1)) --in;
+  while (out + 1 < bar.size() && near(out + 1)) ++out;
+  std::size_t arrives = in, leaves = out;
+  // A crawl is slow for this stroke: a light bar lowered with care is never fast.
+  const auto fastestOf = [&](int step) {
+    double fastest = 0;
+    for (std::size_t i = bottom; i > 0 && i + 1 < bar.size() && bar.z[i] - bar.z[bottom] < 0.6 * (high - bar.z[bottom]);
+         i += static_cast<std::size_t>(step))
+      fastest = std::max(fastest, std::abs(slowSpeed(bar, i)));
+    return fastest;
+  };
+  const auto crawlOf = [&](double fastest) {
+    return std::clamp(kOfFastest * fastest, 1.5 * still, std::max(kCrawl_mps, 2 * still));
+  };
+  const double fast_in = fastestOf(-1), fast_out = fastestOf(1);
+  const double crawl_in = crawlOf(fast_in), crawl_out = crawlOf(fast_out);
+  while (arrives < bottom && slowSpeed(bar, arrives) < -crawl_in) ++arrives;
+  while (leaves > bottom && slowSpeed(bar, leaves) > crawl_out) --leaves;
+
+  BottomRest rest;
+  const auto edge = [&](std::size_t from, std::size_t limit, int step, double crawl, double fastest, double& t,
+                        double& sigma) {
+    std::size_t i = from;
+    while (i != limit && std::abs(slowSpeed(bar, i)) > still) i += static_cast<std::size_t>(step);
+    const Stop stop = stopOf(bar, from, step, std::min(kOfBraking * fastest, 3 * crawl));
+    // What is still already stops soon after, whatever its pace before.
+    const double part = still / std::max(1.5 * still, crawl);
+    const double even = 1 / (1 - part), gentle = 1 / (1 - std::sqrt(part));
+    const double soon = std::abs(bar.t[i] - bar.t[from]) * (even + stop.gentle * (gentle - even));
+    const double after = std::min(stop.after, soon);
+    t = bar.t[from] + step * after;
+    // A bar that sinks on is hardly slower than one that is lowered with care: it may have stopped well before.
+    std::size_t j = from;
+    while (j > 0 && j + 1 < bar.size() && std::abs(slowSpeed(bar, j)) < kWellUnderWay * fastest)
+      j -= static_cast<std::size_t>(step);
+    const double braked = std::abs(bar.t[j] - bar.t[from]);
+    const double expected = 1.5 * after * std::max(0.0, kWellUnderWay * fastest / crawl - 1) + 0.05 * bar.slow;
+    const double before = 0.4 * std::max(0.0, braked - expected);
+    sigma = std::hypot(std::min(stop.sigma, 0.5 * soon), std::hypot(before, 0.12 * after), kSmear_s * bar.slow);
+    return i;
+  };
+  rest.from = edge(arrives, bottom, 1, crawl_in, fast_in, rest.from_t, rest.from_sigma);
+  rest.to = edge(leaves, bottom, -1, crawl_out, fast_out, rest.to_t, rest.to_sigma);
+  rest.from = std::min(rest.from, bottom);
+  rest.to = std::max(rest.to, bottom);
+  // Where the bar may be anywhere within what the clip shakes by, so may the moment.
+  const double shaken = (still - kBarStill_mps) * 0.6 * bar.slow;
+  rest.from_sigma = std::hypot(rest.from_sigma, shaken);
+  rest.to_sigma = std::hypot(rest.to_sigma, shaken);
+  rest.real_s = std::max(0.0, (rest.to_t - rest.from_t) / bar.slow);
+  return rest;
+}
+
+}  // namespace jib::motion
