@@ -6,6 +6,7 @@ Groups: squat, pull, press (from the side, up to 20 degrees off), turned-squat, 
 off), front (squats and pulls from the front and the rear), end (presses from the ends of the bench). A seed gives the same
 film for ever, so that a film that went wrong can be made again; what is reported comes from seeds nobody has looked at."""
 import json
+import math
 import pathlib
 import random
 import sys
@@ -68,6 +69,8 @@ def set_of(lift, r):
                 "pause_s": 0, "depth_m": 0}
         if out["variant"] == "paused":
             out["pause_s"] = round(r.uniform(0.2, 1.4), 2)
+        else:
+            out["faults"].pop("sink_m", None)  # nothing sinks that does not rest
     return out
 
 
@@ -93,8 +96,8 @@ def spec_of(group, seed):
                    "distance_m": round(r.uniform(3.4, 5.0), 2)}
     # The lens looks at the lifter: who holds the phone high tilts it.
     middle = 0.6 if lift == "bench" else 0.85
-    import math
-    camera["pitch_deg"] = round(math.degrees(math.atan2(camera["height_m"] - middle, camera["distance_m"])) * r.uniform(0.5, 1), 2)
+    down_deg = math.degrees(math.atan2(camera["height_m"] - middle, camera["distance_m"]))
+    camera["pitch_deg"] = round(down_deg * r.uniform(0.5, 1), 2)
     if turned:
         camera["yaw_deg"] = round(r.choice([-1, 1]) * r.uniform(25, 50), 1)
     elif group == "front":

@@ -20,13 +20,14 @@
 #include "core/library/demo.h"
 #include "core/library/export.h"
 #include "core/library/library.h"
+#include "core/library/trend.h"
 #include "core/lifts/which_lift.h"
 
 namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string folder, clip, athlete, date, message, out, scenario, lift, variant, backup;
+  std::string folder, clip, athlete, date, message, out, scenario, lift, variant, backup, measure, json;
   double load_kg = 0;
   long long id = 0, submission = 0;
   bool yes = false;
@@ -108,6 +109,25 @@ Result<library::Athlete> chosen(library::Library& lib, const Options& o) {
   for (const auto& a : found) numbers += (numbers.empty() ? "" : ", ") + std::to_string(a.id.number);
   return fail(ErrorCode::WrongUse, "Several athletes are called " + o.athlete + ".",
               "Say which by --id: " + numbers + ".");
+}
+
+// The course of one measure, one row a clip, oldest first.
+Result<int> trend(library::Library& lib, const Options& o) {
+  if (!lifts::measureDefinition(o.measure))
+    return fail(ErrorCode::WrongUse, "There is no measure " + o.measure + ".", "docs/formats.md lists them.");
+  auto athlete = chosen(lib, o);
+  if (!athlete) return fail(athlete.error());
+  auto points = library::trendOf(lib, athlete->id, o.measure,
+                                 o.lift.empty() ? std::nullopt : std::optional<std::string_view>(o.lift));
+  if (!points) return fail(points.error());
+  if (o.json == "-")
+    std::fputs(library::trendToJson(o.measure, *points).c_str(), stdout);
+  else if (!o.json.empty()) {
+    if (auto written = writeWhole(FileSystem::real(), o.json, library::trendToJson(o.measure, *points)); !written)
+      return fail(written.error());
+  } else
+    std::fputs(library::trendToText(*points).c_str(), stdout);
+  return points->empty() ? kSomethingNotJudged : kDone;
 }
 
 // Everything the library holds of one athlete, into a folder.
@@ -242,6 +262,13 @@ void addLibrary(CLI::App& app, int& status) {
     auto* id = sub->add_option("--id", o->id, "By number (see athletes)")->check(CLI::PositiveNumber);
     name->excludes(id);
   };
+  CLI::App* trending = command->add_subcommand("trend", "The course of one measure: one row a clip, oldest first");
+  whose(trending);
+  trending->add_option("--measure", o->measure, "A measure's name, as in docs/formats.md")->required();
+  trending->add_option("--lift", o->lift, lifts::liftNames() + "; else every lift that has it")
+      ->check(CLI::IsMember(lifts::liftNameList()));
+  trending->add_option("--json", o->json, "Into a file (JSON); - for standard output");
+  trending->callback(with([o](auto& lib) { return trend(lib, *o); }));
   CLI::App* book = command->add_subcommand("book", "Your own words of cues, as TOML");
   book->add_option("--out", o->out, "A TOML file")->required();
   book->callback(with([o](auto& lib) { return writeBook(lib, *o); }));

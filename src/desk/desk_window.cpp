@@ -39,6 +39,7 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
   stack_->addWidget(outbox_page_);
   setCentralWidget(stack_);
   connect(library_page_, &LibraryPage::openRequested, this, &DeskWindow::openSubmission);
+  connect(library_page_, &LibraryPage::openAtRequested, this, &DeskWindow::openSubmissionAt);
   connect(library_page_, &LibraryPage::outboxRequested, this, &DeskWindow::showOutbox);
   connect(library_page_, &LibraryPage::nightRequested, this, &DeskWindow::toggleNight);
   connect(library_page_, &LibraryPage::helpRequested, this, &DeskWindow::showKeys);
@@ -280,6 +281,11 @@ void DeskWindow::say(const QString& sentence, bool is_trouble) {
     review_page_->say(sentence, is_trouble);
   else
     library_page_->say(sentence);
+}
+
+void DeskWindow::openSubmissionAt(qlonglong id, double t_s) {
+  openSubmission(id);
+  review_page_->startAt(t_s);
 }
 
 void DeskWindow::openSubmission(qlonglong id) {

@@ -29,6 +29,7 @@ class DeskWindow : public QMainWindow {
   ReviewPage* reviewPage() { return review_page_; }
   OutboxPage& outboxPage() { return *outbox_page_; }
   void openSubmission(qlonglong id);
+  void openSubmissionAt(qlonglong id, double t_s);  // at the frame of that time
   void showLibrary();
   void showOutbox();
   void toggleNight();

@@ -231,5 +231,21 @@ TEST(PlanCommand, PrintsWhatCanBeLoadedAndRefusesNonsense) {
     EXPECT_EQ(sh.run(nonsense), 2) << nonsense;
 }
 
+TEST(LibraryCommand, TrendSaysWhatItDoesNotKnow) {
+  Shell sh;
+  {
+    auto lib = *library::Library::open(sh.folder / "lib");
+    ASSERT_TRUE(lib.addAthlete({library::AthleteId(0), "Ola Marsh", "", "balanced"}));
+  }
+  const std::string trend = "library " + sh.at("lib") + " trend --athlete 'Ola Marsh' --measure ";
+  EXPECT_EQ(sh.run(trend + "courage"), 2);
+  EXPECT_NE(sh.said.find("no measure courage"), std::string::npos) << sh.said;
+  EXPECT_EQ(sh.run("library " + sh.at("lib") + " trend --athlete Nobody --measure stroke_m"), 2);
+  EXPECT_EQ(sh.run(trend + "stroke_m"), 1) << "nothing was measured yet";
+  EXPECT_EQ(sh.said, "date\tsubmission\tview\tvariant\tload_kg\treps\tvalue\tsigma\tgroup\n");
+  EXPECT_EQ(sh.run(trend + "stroke_m --json " + sh.at("t.json")), 1);
+  EXPECT_NE(bytesOf(sh.folder / "t.json").find("\"measure\": \"stroke_m\""), std::string::npos);
+}
+
 }  // namespace
 }  // namespace jib

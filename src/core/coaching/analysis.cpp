@@ -9,6 +9,7 @@
 
 #include "core/base/angle.h"
 #include "core/coaching/two_films.h"
+#include "core/lifts/impossible.h"
 #include "core/lifts/view_assessor.h"
 #include "core/tracing/front/facing_across.h"
 
@@ -130,14 +131,8 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     notices.push_back({"feet_cut",
                        "The feet are cut off by the edge of the picture: mid-foot, shin and heel can't be judged. Ask "
                        "for a clip that shows the whole shoe."});
-  // All lengths are taken from the plate: of a smaller plate, or a ring on one taken for its rim, people become giants.
-  constexpr double kShortest_m = 1.35, kTallest_m = 2.15;
-  if (a.trace.body)
-    if (const double stature_m = a.trace.body->skeleton.stature_m(); stature_m < kShortest_m || stature_m > kTallest_m)
-      notices.push_back(
-          {"plate_size", fmt::format("With a {:.0f} mm plate this athlete would be {:.2f} m tall. Check the "
-                                     "plate's size and the rim that is drawn: every distance and speed depends on it.",
-                                     1000 * a.request.trace.camera.rim_m, stature_m)});
+  for (lifts::Impossible& found : lifts::impossibleIn(lifts::definition(a.request.lift), a.motion, a.reps))
+    notices.push_back({std::move(found.id), std::move(found.text)});
   if (!k.forward_known && !a.trace.body)
     notices.push_back({"facing_unknown", "Can't tell which way the lifter faces; forward and back are left out."});
   if (const auto& lift = lifts::definition(a.request.lift); lifts::heightsFrom(k).can != lifts::Can::Yes)
@@ -239,6 +234,28 @@ SetContext contextOf(const Analysis& a, const Style& style, const CueBook& book)
 }
 
 }  // namespace
+
+std::string_view viewName(const Analysis& a) {
+  if (a.trace.front) return tracing::nameOf(a.trace.front->facing);
+  if (a.trace.oblique) return "oblique";
+  if (!a.trace.forward) return "unknown";
+  // The athlete's left side faces the camera when the toes point to the left edge of the picture.
+  return *a.trace.forward < 0 ? "left" : "right";
+}
+
+lifts::FilmedAs filmedAs(const Analysis& a) {
+  lifts::FilmedAs as;
+  as.lift = lifts::definition(a.request.lift).name;
+  as.variant = a.request.variant;
+  if (!a.isTraced()) return as;
+  as.view = viewName(a) == "unknown" ? "" : viewName(a);
+  as.scale = a.trace.front && !a.trace.front->scale_from_plate ? "body" : "rim";
+  if (!a.trace.front && a.trace.forward) {
+    as.turned_deg = -*a.trace.forward * degrees(a.trace.camera.yaw_rad);
+    as.look_down_deg = a.motion.calibration.look_down_deg;
+  }
+  return as;
+}
 
 std::string titleOfClaim(lifts::LiftId lift, std::string_view id) {
   for (const lifts::ClaimRow& claim : lifts::definition(lift).claims)

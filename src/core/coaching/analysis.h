@@ -13,6 +13,7 @@
 #include "core/coaching/left_right.h"
 #include "core/coaching/mark.h"
 #include "core/footage/clip_info.h"
+#include "core/lifts/alike.h"
 #include "core/lifts/measure_set.h"
 #include "core/motion/motion.h"
 #include "core/motion/rep_edits.h"
@@ -111,6 +112,12 @@ std::string noRepText(lifts::LiftId lift);
 // A moment in the set that is judged, when its body was not looked for because the clip holds several sets; nullopt
 // when nothing is missing. Tracing again with it as TraceRequest::around_s finds it.
 std::optional<double> bodyMissingAt(const Analysis& analysis);
+
+// What an analysed clip's numbers depend on beside the lifter, as the film tells: lift, variation, view, and how the
+// camera stood. Load and gear are the submission's to add.
+lifts::FilmedAs filmedAs(const Analysis& analysis);
+// "left", "front", "oblique", "unknown": as files have it.
+std::string_view viewName(const Analysis& analysis);
 
 // What a claim about a clip is about, for people; the id itself when it is none of this lift's.
 std::string titleOfClaim(lifts::LiftId lift, std::string_view id);

@@ -247,9 +247,7 @@ void lookAgain(tracing::FirstLook& look, const Analysis* a) {
     return;
   }
   if (!a || !a->trace.sightings || a->trace.sightings->size() < kEnough) return;
-  std::vector<tracing::PoseReading> readings;
-  for (const auto& s : *a->trace.sightings) readings.push_back(s.reading);
-  look.view = tracing::heldAgainstRim(tracing::viewFrom(readings), a->trace.bar->rim.aspect);
+  look.view = tracing::turnedBy(tracing::viewFrom(tracing::readingsOf(*a->trace.sightings)), a->trace.turn.turned_deg);
 }
 
 ClipCheck checkClip(const footage::ClipInfo& clip, const tracing::FirstLook& look, lifts::LiftId lift,

@@ -38,17 +38,32 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
 
 namespace {
 
-// Why a clip cannot show that something is met that was asked on another; empty where it can. A fault that is gone at a
-// lighter load, in another variant or from another side may be back tomorrow.
+// Why a clip cannot show that something is met that was asked on another, a phrase; empty where it can. A fault that is
+// gone at a lighter load, in another variation or from another side may be back tomorrow; one that is gone under more
+// weight is gone.
 std::string whyNotComparable(const CueThread& t, const Submission& now, const coaching::Analysis& a) {
-  constexpr double kLighter = 0.9;
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
-  const auto then = lifts::variantOf(lift, t.asked_variant), here = lifts::variantOf(lift, now.variant);
-  if (!then.position.empty() && !here.position.empty() && then.position != here.position)
-    return lifts::titleOf(lift, then.position) + " then, " + lifts::titleOf(lift, here.position) + " now";
-  if (t.asked_load_kg && now.load_kg && *now.load_kg < kLighter * *t.asked_load_kg)
-    return "lighter than when it was asked";
-  if (std::string apart = lifts::kitApart(t.asked_kit, now.details.kit); !apart.empty()) return apart;
+  lifts::FilmedAs then, here = coaching::filmedAs(a);
+  then.lift = here.lift;
+  then.variant = t.asked_variant;
+  then.load_kg = t.asked_load_kg;
+  then.kit = t.asked_kit;
+  if (t.asked_filmed) {
+    then.view = t.asked_filmed->view;
+    then.turned_deg = t.asked_filmed->turned_deg;
+    then.look_down_deg = t.asked_filmed->look_down_deg;
+  }
+  here.variant = now.variant;
+  here.load_kg = now.load_kg;
+  here.kit = now.details.kit;
+  for (const lifts::Difference& d : lifts::alikeOf(then, here).differs) {
+    if (d.what == "variant" && d.alike == lifts::Alike::Unlike)
+      return lifts::titleOf(lift, lifts::variantOf(lift, t.asked_variant).position) + " then, " +
+             lifts::titleOf(lift, lifts::variantOf(lift, now.variant).position) + " now";
+    if (d.what == "load" && *d.b_number < *d.a_number) return "lighter than when it was asked";
+    if (d.what == "view" && d.alike == lifts::Alike::Unlike) return "filmed from another angle";
+  }
+  if (std::string apart = lifts::kitApart(then.kit, here.kit); !apart.empty()) return apart;
   if (lifts::placesFrom(a.motion.calibration).can != lifts::Can::Yes) return "filmed from another angle";
   return {};
 }

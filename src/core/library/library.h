@@ -15,6 +15,7 @@
 #include "core/coaching/load_speed.h"
 #include "core/footage/upright.h"
 #include "core/library/records.h"
+#include "core/lifts/alike.h"
 
 namespace jib::library {
 
@@ -26,7 +27,7 @@ namespace jib::library {
 class Library {
  public:
   struct Impl;  // for the library's own source files
-  static constexpr int kSchema = 9;
+  static constexpr int kSchema = 10;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated. Where nothing
   // can be written (a full disk, a read-only one) a library that is there is opened for reading only.
@@ -212,8 +213,13 @@ class Library {
     lifts::Measured measured;
   };
   Result<std::vector<KeptMeasure>> measured(AthleteId athlete, std::string_view measure);
+  // How many of an athlete's clips have a measure, by lift and measure.
+  Result<std::map<std::pair<std::string, std::string>, int>> measuredClips(AthleteId athlete);
   // Everything kept of one set, by measure: each rep's, in their order, then the set's own.
   Result<std::map<std::string, std::vector<KeptMeasure>>> results(SubmissionId id);
+  // What the numbers of a set depend on beside the lifter: what is known of the submission, and of a traced one from
+  // where it was filmed.
+  Result<lifts::FilmedAs> filmedAs(const Submission& submission);
   Result<bool> saveSpeed(SubmissionId id, double mps, double sigma);
   // Those of all an athlete's squats whose load is known, oldest first.
   Result<std::vector<coaching::LoadedSet>> speeds(AthleteId athlete, std::string_view lift);
@@ -247,6 +253,9 @@ class Library {
   Result<std::vector<CueThread>> threads(AthleteId athlete);
   // What a film says now of things that were asked, all of them or none.
   Result<bool> saveMeasuredNow(const std::vector<CueThread>& threads);
+  // A cue that is not followed any more, and why in the coach's words; and one that is again, as if just asked.
+  Result<bool> dropThread(CueThreadId id, const std::string& why);
+  Result<bool> resumeThread(CueThreadId id);
 
   // What the coach has said before about one thing, each wording with its drill: how often, and how often what was
   // asked was met or got better by the next clip. This athlete's own first, then those that helped most.

@@ -116,6 +116,7 @@ struct Library::Impl {
   // Within the caller's transaction, all of these.
   void update(const Submission& submission);
   std::optional<Submission> find(SubmissionId id);
+  Result<bool> setThreadState(CueThreadId id, ThreadState state, const std::string& why);
   void putFindings(SubmissionId id, const std::vector<coaching::Finding>& findings);
   void putResults(SubmissionId id, const coaching::Analysis& analysis);
   Result<int> saveReview(SubmissionId id, const Review& review, std::optional<int> over);

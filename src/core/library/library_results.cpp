@@ -68,6 +68,18 @@ void putMeasures(SQLite::Database& database, SubmissionId id, const lifts::SetMe
   keep(0, measures.set);
 }
 
+void putFilmed(SQLite::Database& database, SubmissionId id, const lifts::FilmedAs& as) {
+  SQLite::Statement s(database,
+                      "INSERT OR REPLACE INTO filmed(submission, view, turned_deg, look_down_deg, scale) "
+                      "VALUES(?, ?, ?, ?, ?)");
+  s.bind(1, id.number);
+  s.bind(2, as.view);
+  as.turned_deg ? s.bind(3, *as.turned_deg) : s.bind(3);
+  as.look_down_deg ? s.bind(4, *as.look_down_deg) : s.bind(4);
+  s.bind(5, as.scale);
+  s.exec();
+}
+
 void putSpeed(SQLite::Database& database, SubmissionId id, double mps, double sigma) {
   SQLite::Statement s(database,
                       "INSERT INTO set_speed(submission, mps, sigma) VALUES(?, ?, ?) "
@@ -98,6 +110,18 @@ Result<std::vector<Library::KeptMeasure>> Library::measured(AthleteId athlete, s
   });
 }
 
+Result<std::map<std::pair<std::string, std::string>, int>> Library::measuredClips(AthleteId athlete) {
+  return impl_->guarded([&]() -> Result<std::map<std::pair<std::string, std::string>, int>> {
+    std::map<std::pair<std::string, std::string>, int> clips;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT s.lift, m.measure, COUNT(DISTINCT m.submission) FROM measured m "
+                        "JOIN submission s ON s.id = m.submission WHERE s.athlete = ? GROUP BY s.lift, m.measure");
+    s.bind(1, athlete.number);
+    while (s.executeStep()) clips[{s.getColumn(0).getString(), s.getColumn(1).getString()}] = s.getColumn(2).getInt();
+    return clips;
+  });
+}
+
 Result<std::map<std::string, std::vector<Library::KeptMeasure>>> Library::results(SubmissionId id) {
   return impl_->guarded([&]() -> Result<std::map<std::string, std::vector<KeptMeasure>>> {
     std::map<std::string, std::vector<KeptMeasure>> all;
@@ -116,7 +140,28 @@ Result<std::map<std::string, std::vector<Library::KeptMeasure>>> Library::result
   });
 }
 
+Result<lifts::FilmedAs> Library::filmedAs(const Submission& submission) {
+  return impl_->guarded([&]() -> Result<lifts::FilmedAs> {
+    lifts::FilmedAs as;
+    as.lift = submission.lift;
+    as.variant = submission.variant;
+    as.view = submission.details.seen_from;
+    as.load_kg = submission.load_kg;
+    as.kit = submission.details.kit;
+    SQLite::Statement s(*impl_->database,
+                        "SELECT view, turned_deg, look_down_deg, scale FROM filmed WHERE submission = ?");
+    s.bind(1, submission.id.number);
+    if (!s.executeStep()) return as;
+    as.view = s.getColumn(0).getString();
+    if (!s.isColumnNull(1)) as.turned_deg = s.getColumn(1).getDouble();
+    if (!s.isColumnNull(2)) as.look_down_deg = s.getColumn(2).getDouble();
+    as.scale = s.getColumn(3).getString();
+    return as;
+  });
+}
+
 void Library::Impl::putResults(SubmissionId id, const coaching::Analysis& analysis) {
+  putFilmed(*database, id, coaching::filmedAs(analysis));
   putFindings(id, analysis.findings);
   putMeasures(*database, id, analysis.measures);
   const lifts::Measured* fastest = nullptr;

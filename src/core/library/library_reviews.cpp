@@ -34,6 +34,13 @@ CueThread threadFrom(SQLite::Statement& s) {
   t.drill = s.getColumn(18).getString();
   t.asked_kit = detailsFromJson(s.getColumn(19).getString()).kit;
   t.asked_film_on = s.getColumn(20).getString();
+  if (!s.isColumnNull(21)) {
+    t.asked_filmed.emplace();
+    t.asked_filmed->view = s.getColumn(21).getString();
+    t.asked_filmed->turned_deg = realOr(s.getColumn(22));
+    t.asked_filmed->look_down_deg = realOr(s.getColumn(23));
+  }
+  t.dropped_why = s.getColumn(24).getString();
   return t;
 }
 
@@ -110,8 +117,10 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
     SQLite::Statement s(*impl_->database,
                         "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
                         "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
-                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details, s.received_on "
+                        "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details, s.received_on, "
+                        "f.view, f.turned_deg, f.look_down_deg, t.dropped_why "
                         "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
+                        "LEFT JOIN filmed f ON f.submission = t.asked_in "
                         "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
     s.bind(1, athlete.number);
     while (s.executeStep()) all.push_back(threadFrom(s));
@@ -134,6 +143,25 @@ Result<bool> Library::saveMeasuredNow(const std::vector<CueThread>& threads) {
       if (!impl_->putMeasuredNow(t))
         return fail(ErrorCode::CannotRead, "That cue has since been deleted.", "Open the clip again.");
     whole.commit();
+    return true;
+  });
+}
+
+Result<bool> Library::dropThread(CueThreadId id, const std::string& why) {
+  return impl_->setThreadState(id, ThreadState::Dropped, why);
+}
+
+Result<bool> Library::resumeThread(CueThreadId id) {
+  return impl_->setThreadState(id, ThreadState::Asked, {});
+}
+
+Result<bool> Library::Impl::setThreadState(CueThreadId id, ThreadState state, const std::string& why) {
+  return guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*database, "UPDATE cue_thread SET state = ?, dropped_why = ? WHERE id = ?");
+    s.bind(1, std::string(nameOf(state)));
+    s.bind(2, why);
+    s.bind(3, id.number);
+    if (s.exec() == 0) return fail(ErrorCode::CannotRead, "That cue has since been deleted.", "Open the clip again.");
     return true;
   });
 }

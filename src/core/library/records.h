@@ -13,6 +13,7 @@
 #include "core/coaching/loading.h"
 #include "core/coaching/sketch.h"
 #include "core/library/ids.h"
+#include "core/lifts/alike.h"
 #include "core/lifts/kit.h"
 #include "core/lifts/lift.h"
 #include "core/tracing/body/flesh.h"
@@ -212,7 +213,9 @@ struct CueThread {
   std::string asked_variant;
   std::optional<double> asked_load_kg;
   lifts::Kit asked_kit;
+  std::optional<lifts::FilmedAs> asked_filmed;  // as that film was traced
   std::string asked_film_on;  // the day of that film
+  std::string dropped_why;    // in the coach's words
   std::string why_not;        // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 

@@ -200,6 +200,17 @@ CREATE TABLE clip_attempt (
   program TEXT NOT NULL,
   PRIMARY KEY (clip_hash, program)
 );
+)sql",
+    // 10: from where a traced set was filmed, so that like is held against like; why a cue was dropped
+    R"sql(
+ALTER TABLE cue_thread ADD COLUMN dropped_why TEXT NOT NULL DEFAULT '';
+CREATE TABLE filmed (
+  submission INTEGER PRIMARY KEY REFERENCES submission(id) ON DELETE CASCADE,
+  view TEXT NOT NULL,
+  turned_deg REAL,
+  look_down_deg REAL,
+  scale TEXT NOT NULL
+);
 )sql"};
 
 }  // namespace

@@ -72,9 +72,22 @@ Measure cave(const RepLook& k, BodySide side) {
   return *most;
 }
 
+// What is seen of a bar that lies on the floor just before it leaves it; nullopt of a lift that does not start there.
+std::optional<double> onTheFloor(const RepLook& k, const std::function<std::optional<double>(std::size_t)>& seen) {
+  constexpr double kBefore_s = 0.8, kNotYet_s = 0.06;
+  const auto off_t = k.rep.when(motion::EventKind::LiftOff);
+  if (!off_t) return std::nullopt;
+  std::vector<double> lying;
+  for (std::size_t i = k.m.frameAt(*off_t - kBefore_s * k.m.slow_factor);
+       i <= k.m.frameAt(*off_t - kNotYet_s * k.m.slow_factor); ++i)
+    if (const auto v = seen(i)) lying.push_back(*v);
+  if (lying.size() < 3) return std::nullopt;
+  return median(std::move(lying));
+}
+
 // The largest tilt of the line through both sides of a landmark; positive when the athlete's left is higher. Of joints
 // against how the lifter stood, as the network sees one of them a little higher all the time; of the bar's ends as it
-// is.
+// is, but of one that starts on the floor, where it lies level, how far it has turned since.
 Measure tilt(const RepLook& k, Landmark l) {
   const bool of_bar = l == Landmark::Bar;
   const auto seen = [&](std::size_t i) -> std::optional<double> {
@@ -82,7 +95,10 @@ Measure tilt(const RepLook& k, Landmark l) {
     if (!both || both->left.x - both->right.x < 0.1) return std::nullopt;
     return degrees(std::atan2(both->left.z - both->right.z, both->left.x - both->right.x));
   };
-  const auto stood = of_bar ? std::optional(0.0) : standing(k, seen);
+  std::optional<double> floor;
+  if (of_bar) floor = onTheFloor(k, seen);
+  const double lay = floor ? *floor : 0.0;
+  const auto stood = of_bar ? std::optional(lay) : standing(k, seen);
   if (!stood) return Absent{kHidden};
   const auto toOneSide = [&](double sign) {
     return largest(k, [&, sign](std::size_t i) -> std::optional<double> {
@@ -96,8 +112,12 @@ Measure tilt(const RepLook& k, Landmark l) {
   if (up->value < down->value) most.value = -most.value;
   const auto both = bothAt(k, l, k.m.frameAt(most.t_s));
   const double apart = both ? std::max(0.1, both->left.x - both->right.x) : 0.3;
-  const double ends = both ? (of_bar ? both->sigma_m : both->wander_m) : 0.02;
-  most.sigma = std::hypot(of_bar ? degrees(k.m.calibration.roll_sigma_rad) : 0.0, degrees(1.4 * ends / apart));
+  const bool level_known = !of_bar || floor.has_value();
+  const double ends = both ? (level_known ? both->wander_m : both->sigma_m) : 0.02;
+  // Ends that are seen askew on the floor were not well found: they may be found otherwise in the air.
+  constexpr double kMisfound = 0.4;
+  most.sigma = std::hypot(level_known ? 0.0 : degrees(k.m.calibration.roll_sigma_rad), degrees(1.4 * ends / apart),
+                          kMisfound * std::abs(lay));
   return most;
 }
 

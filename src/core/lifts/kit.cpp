@@ -45,16 +45,22 @@ std::span<const KitField> kitFields() {
   return kFields;
 }
 
-std::string kitApart(const Kit& then, const Kit& now) {
+std::vector<KitDifference> kitDifferences(const Kit& then, const Kit& now) {
+  std::vector<KitDifference> all;
   for (const KitField& field : kFields) {
     if (!field.compares) continue;
     const auto a = then.find(field.id), b = now.find(field.id);
     if (a == then.end() || b == now.end() || a->second == b->second) continue;
     std::string phrase(titleOf(field, a->second));
     if (field.id == "heel_raise") phrase += " under the heels";
-    return phrase + " then, " + std::string(titleOf(field, b->second)) + " now";
+    all.push_back({&field, a->second, b->second, phrase + " then, " + std::string(titleOf(field, b->second)) + " now"});
   }
-  return {};
+  return all;
+}
+
+std::string kitApart(const Kit& then, const Kit& now) {
+  const auto all = kitDifferences(then, now);
+  return all.empty() ? std::string() : all.front().phrase;
 }
 
 }  // namespace jib::lifts

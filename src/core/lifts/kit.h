@@ -5,6 +5,7 @@
 #include <span>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace jib::lifts {
 
@@ -27,5 +28,12 @@ std::span<const KitField> kitFields();
 // What keeps two sets from being compared, a phrase: "raised heel then, flat now"; empty when nothing is known to.
 // Where only one of them says it, it is not known to differ.
 std::string kitApart(const Kit& then, const Kit& now);
+// Each field in which they do, with its phrase.
+struct KitDifference {
+  const KitField* field = nullptr;
+  std::string then, now;  // ids of the choices
+  std::string phrase;
+};
+std::vector<KitDifference> kitDifferences(const Kit& then, const Kit& now);
 
 }  // namespace jib::lifts

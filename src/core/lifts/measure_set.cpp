@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/lifts/impossible.h"
 #include "core/lifts/view_assessor.h"
 
 namespace jib::lifts {
@@ -96,11 +97,12 @@ Measure worstRep(const SetLook& look, std::span<const RankTerm> ranking) {
 
 SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps) {
   SetMeasures out;
-  for (const motion::Rep& rep : reps) {
-    const RepLook look{m, rep};
+  const auto impossible = impossibleIn(lift, m, reps);
+  for (std::size_t i = 0; i < reps.size(); ++i) {
+    const RepLook look{m, reps[i]};
     MeasureList list;
     for (const RepMeasure& row : m.front ? lift.front_measures : lift.rep_measures)
-      list.push_back({&row.kind, answered(lift, row, look)});
+      list.push_back({&row.kind, heldAgainst(impossible, row, i, answered(lift, row, look))});
     out.reps.push_back(std::move(list));
   }
   for (const SetMeasure& row : lift.set_measures) {

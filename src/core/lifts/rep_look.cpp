@@ -42,7 +42,12 @@ double RepLook::leanSigma_deg(Landmark lower, Landmark upper, double t, bool cha
   const double l = a && b ? std::max(0.1, length(*b - *a)) : 0.4;
   const double ends =
       change ? std::hypot(wander(lower, t), wander(upper, t)) : std::hypot(sigma(lower, t), sigma(upper, t));
-  return degrees(std::hypot(ends / l, change ? 0.0 : m.calibration.roll_sigma_rad));
+  // A camera that is turned sees a lean steeper than it is, by the turn's cosine; of a change, by its share of it.
+  const auto& k = m.calibration;
+  const double lean = a && b ? std::atan2(b->x - a->x, std::max(0.05, std::abs(b->z - a->z))) : 0.5;
+  const double share = std::abs(std::tan(k.yaw_rad)) * k.yaw_sigma_rad + k.yaw_sigma_rad * k.yaw_sigma_rad / 2;
+  const double turn = std::abs(std::sin(2 * lean)) / 2 * share * (change ? 0.3 : 1.0);
+  return degrees(std::hypot(ends / l, change ? 0.0 : k.roll_sigma_rad, turn));
 }
 
 double RepLook::eventSigma_s() const {

@@ -39,6 +39,8 @@ void filterPath(Path& path, const std::vector<double>& real_s, double cutoff_hz)
     if (path.at[i]) path.at[i] = MetrePoint{*x[i], *z[i]};
 }
 
+constexpr double kBesideItsPlane_m = 0.03;  // by which a joint stands nearer or further than bodies usually have it
+
 Path pathOf(const ClipTrace& clip, Landmark landmark) {
   const auto& trace = clip.trace;
   Path path;
@@ -67,6 +69,9 @@ Path pathOf(const ClipTrace& clip, Landmark landmark) {
     // The bar's error is mostly the same from frame to frame.
     path.wander_m[i] =
         of_bar ? 0.35 * path.sigma_m[i] : std::min(path.sigma_m[i], wander.drift_m + 0.4 * wander.posture_m);
+    // Seen at an angle, what stands nearer than it is taken to seems further along: a shift, the same in every frame.
+    if (!of_bar)
+      path.sigma_m[i] = std::hypot(path.sigma_m[i], kBesideItsPlane_m * std::tan(std::abs(clip.camera.yaw_rad)));
     // What is left of a hand's sway once it is taken off.
     constexpr double kSwayLeft_m = 0.005;
     if (!trace.camera_moves.empty()) {
@@ -183,12 +188,55 @@ std::optional<double> barHalfWay(const Motion& motion) {
 // The glance at hips and feet errs by some 10 degrees; a view 20 degrees from the side must not fall to it.
 constexpr double kTooOblique_deg = 50;
 
+// How far hands and shoulders are from the bar's height wherever both are seen. Heights, as these hold from every side.
+void bodyAtBar(const ClipTrace& clip, Calibration& k) {
+  using tracing::PoseMark;
+  constexpr double kSeen = 0.5;
+  constexpr std::size_t kEnough = 6;
+  if (clip.body) k.stature_m = clip.body->skeleton.stature_m();
+  k.looked_for_body = clip.sightings != nullptr && clip.sightings_trouble.empty();
+  if (!clip.sightings) return;
+  k.looks_at_body = clip.sightings->size();
+  std::vector<double> hands, shoulders, trunks;
+  for (const auto& s : *clip.sightings) {
+    for (const tracing::BodySide side : {tracing::BodySide::Left, tracing::BodySide::Right})
+      if (s.reading.sure(PoseMark::Shoulder, side) >= kSeen && s.reading.sure(PoseMark::Hip, side) >= kSeen)
+        trunks.push_back(length(clip.camera.toPlane(s.reading.place(PoseMark::Shoulder, side), clip.camera.hip_m) -
+                                clip.camera.toPlane(s.reading.place(PoseMark::Hip, side), clip.camera.hip_m)));
+    const auto& bar = s.frame < clip.bar->plate.size() ? clip.bar->plate[s.frame] : std::nullopt;
+    if (!bar) continue;
+    const double bar_z = clip.camera.toPlane(bar->place, clip.camera.plate_m).z;
+    const auto off = [&](PoseMark mark, double lateral_m, std::vector<double>& all) {
+      std::optional<double> least;
+      for (const tracing::BodySide side : {tracing::BodySide::Left, tracing::BodySide::Right})
+        if (s.reading.sure(mark, side) >= kSeen) {
+          const double z = clip.camera.toPlane(s.reading.place(mark, side), lateral_m).z;
+          least = std::min(least.value_or(1e9), std::abs(z - bar_z));
+        }
+      if (least) all.push_back(*least);
+    };
+    off(PoseMark::Wrist, clip.camera.elbow_m, hands);
+    off(PoseMark::Shoulder, clip.camera.lateralOf(Landmark::Shoulder, 0), shoulders);
+  }
+  // Where no limbs were fitted the trunk's length tells, roughly: what a turn shortens of it is not held against it.
+  if (!k.stature_m && trunks.size() >= kEnough) {
+    constexpr double kOfStature = 0.288, kUsual_m = 1.75, kErrs = 1.2;
+    std::sort(trunks.begin(), trunks.end());
+    const double stature_m = trunks[trunks.size() * 3 / 4] / kOfStature;
+    k.stature_m = stature_m > kUsual_m ? std::max(kUsual_m, stature_m / kErrs) : std::min(kUsual_m, stature_m * kErrs);
+  }
+  if (hands.size() >= kEnough) k.hands_off_bar_m = jib::median(std::move(hands));
+  if (shoulders.size() >= kEnough) k.shoulders_off_bar_m = jib::median(std::move(shoulders));
+}
+
 Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   const SideCamera& c = clip.camera;
   Calibration k;
   k.pixels_per_metre = c.pixelsPerMetre(c.plate_m);
   k.scale_sigma_rel = c.scale_sigma_rel;
   k.roll_sigma_rad = c.roll_sigma_rad;
+  k.yaw_rad = c.yaw_rad;
+  k.yaw_sigma_rad = c.yaw_sigma_rad;
   k.forward_known = clip.forward.has_value();
   // Bar and foot are brought to one plane over `gap`; errors of focal length, of the gap itself and of yaw remain.
   const double distance = c.distance_m(), gap = c.plate_m - c.ankle_m;
@@ -214,6 +262,7 @@ Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   constexpr double kDownOnFeet_deg = 10;
   k.foot_from_above =
       clip.body && clip.body->source == tracing::BodySource::Network && k.look_down_deg > kDownOnFeet_deg;
+  bodyAtBar(clip, k);
   k.height_sigma_m = std::hypot(hip.value_or(0) / distance * apart_sigma, apart * c.pitch_sigma_rad, 0.004);
   return k;
 }
@@ -364,11 +413,8 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     m.front = frontMotionOf(clip, real);
     m.calibration.forward_known = false;
   } else if (clip.sightings) {
-    std::vector<tracing::PoseReading> readings;
-    for (const auto& s : *clip.sightings) readings.push_back(s.reading);
-    const tracing::ViewLook view = tracing::heldAgainstRim(tracing::viewFrom(readings), clip.bar->rim.aspect);
-    m.calibration.turned_deg = view.turned_deg;
-    m.calibration.oblique = view.turned_deg > kTooOblique_deg;
+    m.calibration.turned_deg = clip.turn.turned_deg;
+    m.calibration.oblique = clip.turn.turned_deg > kTooOblique_deg;
   }
   m.calibration.oblique = m.calibration.oblique || clip.oblique;
   const auto foot = midFoot(m);

@@ -37,14 +37,20 @@ struct Calibration {
   double pixels_per_metre = 0;  // at the plate
   double scale_sigma_rel = 0.01;
   double roll_sigma_rad = 0.015;
-  double bar_to_foot_sigma_m = 0.02;  // bar against foot: they stand at different distances from the camera
-  double height_sigma_m = 0.005;      // crease against knee: what height and pitch of the camera do to the two
-  double look_down_deg = 0;           // steepness of the camera's line to the hip at the bottom
-  double turned_deg = 0;              // of the camera from square-on to the side, where the sightings tell
-  bool oblique = false;               // so far that no place or angle of the body can be judged
-  bool foot_from_above = false;       // looked down on, and nobody placed the feet: 12 cm off was seen
+  double yaw_rad = 0, yaw_sigma_rad = 0.05;  // of the camera about the upright
+  double bar_to_foot_sigma_m = 0.02;         // bar against foot: they stand at different distances from the camera
+  double height_sigma_m = 0.005;             // crease against knee: what height and pitch of the camera do to the two
+  double look_down_deg = 0;                  // steepness of the camera's line to the hip at the bottom
+  double turned_deg = 0;                     // of the camera from square-on to the side, where the sightings tell
+  bool oblique = false;                      // so far that no place or angle of the body can be judged
+  bool foot_from_above = false;              // looked down on, and nobody placed the feet: 12 cm off was seen
   bool forward_known = false;
   bool floor_known = false;
+  // Of the body as the network sees it, for what cannot be (lifts/impossible.h).
+  bool looked_for_body = false;
+  std::size_t looks_at_body = 0;                               // on which somebody was made out
+  std::optional<double> hands_off_bar_m, shoulders_off_bar_m;  // up or down, the middle of all looks in a rep's reach
+  std::optional<double> stature_m;                             // by the limbs that were fitted
   // What the coach judges although the view does not carry it: ids of claims, set by whoever asks.
   std::vector<std::string> accepted;
   bool accepts(std::string_view claim) const;

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/angle.h"
 #include "core/base/median.h"
 #include "core/footage/lens.h"
 #include "core/tracing/body/body_fit.h"
@@ -281,14 +282,33 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (clip.front_seen) bendAcross(clip, request);
   clip.forward = clip.front ? std::optional(1.0) : forwardOf(request, clip);
   const CameraPriors priors = withLens(withStance(request.camera, request.body), clip, width, height);
-  clip.camera = sideCamera(*clip.bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights,
-                           clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{});
+  const LensBend bend = clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{};
+  const auto cameraFrom = [&](const BarTrace& bar) {
+    return sideCamera(bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights, bend);
+  };
+  clip.camera = cameraFrom(*clip.bar);
+  if (!clip.front) {
+    // How wide a body that lies is seen says little of the camera.
+    clip.turn = cameraTurn(*clip.bar, clip.camera,
+                           clip.sightings && !request.body.lying ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{});
+    if (clip.turn.bar_disputed) {
+      BarTrace without = *clip.bar;
+      without.vanishing.reset();
+      clip.camera = cameraFrom(without);
+    }
+    if (clip.turn.by_body && clip.forward)
+      clip.camera = turned(clip.camera, *clip.bar, priors, clip.turn.by_body->yaw_rad, clip.turn.by_body->sigma_rad);
+  }
   constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch
   if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
-  if (!clip.bar->vanishing && clip.sightings && clip.forward && !clip.front)
+  if (!clip.bar->vanishing && !clip.turn.by_body && clip.sightings && clip.forward && !clip.front)
     if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
-                                      quietFrame(*clip.bar, std::nullopt, request.body.starts_low)))
+                                      quietFrame(*clip.bar, std::nullopt, request.body.starts_low))) {
       clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
+      clip.turn.turned_deg = std::abs(degrees(turn->yaw_rad));
+      clip.turn.sigma_deg = degrees(turn->sigma_rad);
+      clip.turn.settled = true;
+    }
   if (clip.body) clip.camera.splay_rad = clip.body->camera.splay_rad;
   if (!request.parts.camera_turn) clip.camera.yaw_rad = clip.camera.pitch_rad = clip.camera.roll_rad = 0;
   Trace trace;

@@ -9,6 +9,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/tracing/body/body_tracker.h"
 #include "core/tracing/body/flesh.h"
+#include "core/tracing/camera/camera_turn.h"
 #include "core/tracing/camera/far_plate.h"
 #include "core/tracing/camera/side_camera.h"
 #include "core/tracing/front/front_tracer.h"
@@ -19,9 +20,6 @@
 #include "core/tracing/sightings/pose_sightings.h"
 
 namespace jib::tracing {
-
-struct FirstLook;
-using Glance = std::shared_ptr<const FirstLook>;
 
 // The side of the athlete that faces the camera, or from where both are seen. Oblique: somewhere between, so that no
 // left-right claim and no angle holds. Head: from the head's end of a bench; Rear is the same there.
@@ -84,6 +82,7 @@ struct ClipTrace {
   std::optional<Convergence> uprights;
   std::optional<LensBend> bend;  // of the lens, where it shows
   SideCamera camera;
+  CameraTurn turn;  // of a view from the side, and how it is known
   Flesh flesh;
   Trace trace;
 

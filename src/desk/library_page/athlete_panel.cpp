@@ -13,6 +13,7 @@
 #include "core/base/quantity.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
+#include "desk/library_page/athlete_story.h"
 #include "desk/library_page/load_speed_plot.h"
 #include "desk/library_page/namesake_card.h"
 #include "desk/library_page/removal_card.h"
@@ -52,6 +53,10 @@ void AthletePanel::rebuild() {
   column_->addWidget(heading(q(athlete_->name)));
   if (library::isMinor(athlete_->profile, library::today()).value_or(false))
     column_->addWidget(words(tr("Under 18 by year of birth: light, supervised, no maxing out.")));
+  auto* story = new AthleteStory(library_, *athlete_);
+  connect(story, &AthleteStory::openAtRequested, this, &AthletePanel::openAtRequested);
+  column_->addWidget(story);
+  column_->addWidget(heading(tr("Details")));
   auto* box = new QWidget;
   auto* form = new QFormLayout(box);
   form->setContentsMargins(0, 0, 0, 0);

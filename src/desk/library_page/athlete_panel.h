@@ -26,6 +26,7 @@ class AthletePanel : public QScrollArea {
  signals:
   void changed();
   void said(const QString& sentence);
+  void openAtRequested(qlonglong submission, double t_s);
   void removed();  // what was done before cannot be gone back over
 
  private:

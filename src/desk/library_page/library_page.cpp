@@ -132,6 +132,11 @@ void LibraryPage::open(const QModelIndex& index) {
   emit openRequested(id.number);
 }
 
+void LibraryPage::afterCue(const Result<bool>& done, const QString& sentence) {
+  say(done ? sentence : QString::fromStdString(done.error().sentence()));
+  showChosen();
+}
+
 std::vector<library::SubmissionId> LibraryPage::selected() const {
   QModelIndexList rows = table_->selectionModel()->selectedRows();
   if (rows.isEmpty() && table_->currentIndex().isValid()) rows << table_->currentIndex();

@@ -69,6 +69,7 @@ class LibraryPage : public QWidget {
 
  signals:
   void openRequested(qlonglong submission);
+  void openAtRequested(qlonglong submission, double t_s);
   void outboxRequested();
   void nightRequested();
   void helpRequested();
@@ -90,6 +91,7 @@ class LibraryPage : public QWidget {
   void buildFoot(QVBoxLayout& column);
   void watchInbox();
   void receiveInbox();
+  void afterCue(const Result<bool>& done, const QString& sentence);
   void receiveFound(const QString& folder, const std::vector<exchange::FoundFilm>& films);
   void tellReceived(const Result<exchange::Received>& received);
   void tellImported(const QString& text);

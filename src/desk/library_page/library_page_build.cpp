@@ -489,10 +489,22 @@ void LibraryPage::buildLayout() {
   buildFoot(*column);
   buildKeys();
   connect(submission_, &SubmissionPanel::said, this, &LibraryPage::say);
+  connect(history_, &HistoryPanel::dropRequested, this, [this](qlonglong thread, const QString& why) {
+    afterCue(library_.dropThread(library::CueThreadId(thread), why.toStdString()),
+             tr("Dropped. It can be taken up again."));
+  });
+  connect(
+      history_, &HistoryPanel::resumeRequested, this,
+      [this](qlonglong thread) {
+        afterCue(library_.resumeThread(library::CueThreadId(thread)), tr("Back on the list."));
+      },
+      Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::said, this, &LibraryPage::say);
   // The panel that changed something is still on the stack.
   connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  // The panel goes on handling the click that asked for it.
+  connect(athlete_, &AthletePanel::openAtRequested, this, &LibraryPage::openAtRequested, Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::removed, &undo_, &QUndoStack::clear);
   connect(submission_, &SubmissionPanel::keysWanted, table_, qOverload<>(&QWidget::setFocus));
   connect(submission_, &SubmissionPanel::lookAgainRequested, this, &LibraryPage::somethingNew, Qt::QueuedConnection);

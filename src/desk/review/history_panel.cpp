@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/review/history_panel.h"
 
+#include <QHBoxLayout>
+#include <QLineEdit>
 #include <QPainter>
+#include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -75,7 +78,8 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->setContentsMargins(10, 8, 10, 8);
     box->setSpacing(3);
     const auto title = library::titleOf(t.state);
-    const QString state = q(title) + (t.why_not.empty() ? QString() : QStringLiteral(": ") + q(t.why_not));
+    const std::string& why = t.state == library::ThreadState::Dropped ? t.dropped_why : t.why_not;
+    const QString state = q(title) + (why.empty() ? QString() : QStringLiteral(": ") + q(why));
     const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
                          : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
                          : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")
@@ -95,9 +99,43 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     said->setObjectName(QStringLiteral("threadState"));
     if (t.state == library::ThreadState::Met || t.state == library::ThreadState::Better) setTone(said, "good");
     box->addWidget(said);
+    addWayOut(t, *box);
     column_->addWidget(card);
   }
   column_->addStretch();
+}
+
+// A cue ends when it is met, or when the coach lets it go, with a reason that is read again when the fault is back.
+void HistoryPanel::addWayOut(const library::CueThread& t, QVBoxLayout& card) {
+  const qlonglong id = t.id.number;
+  if (t.state == library::ThreadState::Met) return;
+  if (t.state == library::ThreadState::Dropped) {
+    auto* resume = new QPushButton(tr("Take up again"));
+    resume->setObjectName(QStringLiteral("resumeCue"));
+    connect(resume, &QPushButton::clicked, this, [this, id] { emit resumeRequested(id); });
+    card.addWidget(resume, 0, Qt::AlignLeft);
+    return;
+  }
+  auto* row = new QHBoxLayout;
+  auto* drop = new QPushButton(tr("Drop…"));
+  drop->setObjectName(QStringLiteral("dropCue"));
+  drop->setToolTip(tr("Stop following this cue; say why"));
+  auto* why = new QLineEdit;
+  why->setObjectName(QStringLiteral("dropWhy"));
+  why->setPlaceholderText(tr("Why? Enter drops it"));
+  why->hide();
+  row->addWidget(drop);
+  row->addWidget(why, 1);
+  row->addStretch();
+  card.addLayout(row);
+  connect(drop, &QPushButton::clicked, why, [drop, why] {
+    drop->hide();
+    why->show();
+    why->setFocus();
+  });
+  connect(
+      why, &QLineEdit::returnPressed, this, [this, id, why] { emit dropRequested(id, why->text().simplified()); },
+      Qt::QueuedConnection);
 }
 
 }  // namespace jib::desk

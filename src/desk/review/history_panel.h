@@ -18,7 +18,13 @@ class HistoryPanel : public QScrollArea {
   explicit HistoryPanel(QWidget* parent = nullptr);
   void setThreads(const std::vector<library::CueThread>& threads);
 
+ signals:
+  void dropRequested(qlonglong thread, const QString& why);
+  void resumeRequested(qlonglong thread);
+
  private:
+  void addWayOut(const library::CueThread& thread, QVBoxLayout& card);
+
   QVBoxLayout* column_;
 };
 

@@ -68,6 +68,8 @@ class ReviewPage : public QWidget {
   void showEvidence(double t_s, lifts::Drawing drawing);
   // The whole set without lines and numbers, until the coach asks for them.
   void startFirstLook();
+  // Opens at the frame of that time rather than where the coach left off.
+  void startAt(double t_s);
   bool firstLook() const { return first_look_; }
   // Writes the reply without asking for a folder.
   void writeReplyTo(const QString& folder);
@@ -227,6 +229,7 @@ class ReviewPage : public QWidget {
   drawing::OverlayChoice lines_;              // those that are on while lines are shown
   std::string stored_desk_;                   // how the desk stood when this was closed last
   double stored_head_s_ = 0;
+  std::optional<double> start_at_;
   std::optional<std::size_t> looked_for_set_;  // whose body was traced or asked for
   std::optional<tracing::PointName> last_placed_;
   std::vector<double> bar_pins_;  // times and places the bar was last traced from, one after the other

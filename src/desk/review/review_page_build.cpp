@@ -302,6 +302,23 @@ QWidget* ReviewPage::buildSide() {
   cues_->setClock([this] { return player_.time(); });
   offerWordings();
   history_ = new HistoryPanel;
+  const auto afterCue = [this](const Result<bool>& done, const QString& sentence) {
+    if (!done) return say(q(done.error().sentence()), true);
+    if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
+    document_->analysis() && document_->analysis()->isTraced() ? refreshFollowUp()
+                                                               : history_->setThreads(earlierThreads());
+    say(sentence, false);
+  };
+  connect(history_, &HistoryPanel::dropRequested, this, [this, afterCue](qlonglong thread, const QString& why) {
+    afterCue(library_.dropThread(library::CueThreadId(thread), why.toStdString()),
+             tr("Dropped. It can be taken up again."));
+  });
+  connect(
+      history_, &HistoryPanel::resumeRequested, this,
+      [this, afterCue](qlonglong thread) {
+        afterCue(library_.resumeThread(library::CueThreadId(thread)), tr("Back on the list."));
+      },
+      Qt::QueuedConnection);
   tabs_->addTab(findings_, tr("Findings"));
   tabs_->addTab(cues_, tr("Reply"));
   tabs_->addTab(history_, tr("Previous cues"));

@@ -42,6 +42,12 @@ void ReviewPage::startFirstLook() {
   takeKeys();
 }
 
+void ReviewPage::startAt(double t_s) {
+  start_at_ = t_s;
+  if (first_look_) showMeasured();
+  if (document_->analysis() && document_->analysis()->isTraced()) player_.goTo(t_s);
+}
+
 // Measures and findings, and what they say to the bookmarks.
 void ReviewPage::showMeasured() {
   first_look_ = false;

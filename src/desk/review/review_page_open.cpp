@@ -282,7 +282,8 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) 
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
   if (first && !first_look_) {
     player_.goTo(
-        stored_head_s_ > 0 ? stored_head_s_
+        start_at_            ? *start_at_
+        : stored_head_s_ > 0 ? stored_head_s_
         : (a->trace.body || a->trace.front) && !a->reps.empty()
             ? a->reps.front().bottom_t()
             : a->motion.times_s[tracing::quietFrame(*a->trace.bar, std::nullopt, document_->lift().body.starts_low)]);

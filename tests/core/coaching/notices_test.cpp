@@ -116,7 +116,7 @@ Analysis stuckOnTheWayUp() {
     const double late = std::abs(trace.times_s[i] - middle_s) / 0.3;
     for (const Landmark l : {Landmark::Bar, Landmark::Plate})
       if (auto& p = trace.frames[i][at(l)]; p && late < 1)
-        p->place.y += 0.7 * a.trace.bar->rim.radius_px * (1 - late * late);
+        p->place.y += 0.9 * a.trace.bar->rim.radius_px * (1 - late * late);
   }
   return judgedAgain(std::move(a));
 }

@@ -59,7 +59,7 @@ TEST(LiesAlongTheView, NotWhoseShouldersAreGuessed) {
 
 TEST(FacingAcross, ALiftThatIsDoneLyingIsNeverSeenFromTheFrontOfWhoStands) {
   FirstLook look;
-  look.view = {Seen::Front, 90, {}};
+  look.view = {Seen::Front, 90, 0, {}};
   BodyModel lying;
   lying.lying = true;
   EXPECT_EQ(facingAcross(look, {}), Facing::Front);
@@ -68,7 +68,7 @@ TEST(FacingAcross, ALiftThatIsDoneLyingIsNeverSeenFromTheFrontOfWhoStands) {
   look.along_bench = true;
   EXPECT_EQ(facingAcross(look, lying), Facing::Head);
   EXPECT_EQ(facingAcross(look, {}), std::nullopt);
-  look.view = {Seen::Rear, 78, std::nullopt};
+  look.view = {Seen::Rear, 78, 0, std::nullopt};
   look.along_bench = false;
   EXPECT_EQ(facingAcross(look, {}), std::nullopt) << "it may be seen from an angle";
   EXPECT_EQ(facingAcross(look, {}, kNearlyStraight_deg), Facing::Rear) << "unless the side showed no body";

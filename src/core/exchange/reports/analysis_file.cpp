@@ -148,14 +148,6 @@ Json findingToJson(const coaching::Finding& f) {
           {"settle", f.verdict == coaching::Verdict::TooClose ? Json(f.settle) : Json()}};
 }
 
-std::string_view viewOf(const Analysis& a) {
-  if (a.trace.front) return tracing::nameOf(a.trace.front->facing);
-  if (a.trace.oblique) return "oblique";
-  if (!a.trace.forward) return "unknown";
-  // The athlete's left side faces the camera when the toes point to the left edge of the picture.
-  return *a.trace.forward < 0 ? "left" : "right";
-}
-
 Json requestToJson(const coaching::AnalysisRequest& r) {
   const auto& c = r.trace.camera;
   return {{"lift", lifts::definition(r.lift).name},
@@ -194,8 +186,8 @@ std::string analysisToJson(const Analysis& a) {
                     {"frames", a.clip.frames()},
                     {"lift", lifts::definition(a.request.lift).name},
                     {"variant", a.request.variant},
-                    {"view", viewOf(a)},
-                    {"near_side", viewOf(a)},
+                    {"view", coaching::viewName(a)},
+                    {"near_side", coaching::viewName(a)},
                     {"slow_factor", a.request.slow_factor}}},
                   {"scale",
                    {{"pixels_per_metre", a.motion.calibration.pixels_per_metre},

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/lifts/alike.h"
 #include "core/lifts/measure.h"
 
 namespace jib::exchange {
@@ -14,24 +15,21 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-constexpr double kTurned_deg = 12;     // between the two cameras: more changes what an angle looks like
-constexpr double kFarTurned_deg = 30;  // and more still shows another side
-constexpr double kHigher_deg = 5;      // how much more one looks down
-constexpr double kWithCare = 1.5;      // sigma where something differs that may count
-
-enum class Alike { Like, WithCare, Unlike };
+using lifts::Alike;
 
 class Comparison {
  public:
   Comparison(Json a, Json b, std::string at) : a_(std::move(a)), b_(std::move(b)), at_(std::move(at)) {}
 
   Result<std::string> made() {
-    weighLikeness();
+    alike_ = lifts::alikeOf(filmedAs(a_), filmedAs(b_));
     Json out{{"schema", "jagged-jib/comparison"}, {"version", 1}};
-    out["alike"] = {{"label", alike_ == Alike::Like       ? "like"
-                              : alike_ == Alike::WithCare ? "with_care"
-                                                          : "unlike"},
-                    {"differs", differs_}};
+    Json differs = Json::array();
+    for (const lifts::Difference& d : alike_.differs)
+      differs.push_back({{"what", d.what},
+                         {"a", d.a_number ? Json(*d.a_number) : Json(d.a)},
+                         {"b", d.b_number ? Json(*d.b_number) : Json(d.b)}});
+    out["alike"] = {{"label", nameOf(alike_.label)}, {"differs", differs}};
     auto all = events();
     if (!at_.empty() && all.empty())
       return fail(ErrorCode::WrongUse, "Neither clip has an event \"" + at_ + "\".",
@@ -56,34 +54,24 @@ class Comparison {
     return value != it->end() && value->is_number() ? std::optional(value->get<double>()) : std::nullopt;
   }
 
-  void differ(const char* what, const Json& a, const Json& b, Alike how, const std::string& why) {
-    differs_.push_back({{"what", what}, {"a", a}, {"b", b}});
-    if (how > alike_) {
-      alike_ = how;
-      why_ = why;
-    }
-  }
-  void weighWords(const char* what, const char* key, Alike how, const std::string& why) {
-    const std::string a = text(a_, "clip", key), b = text(b_, "clip", key);
-    if (a != b && !a.empty() && !b.empty()) differ(what, a, b, how, why);
-  }
-  void weighLikeness() {
-    weighWords("lift", "lift", Alike::Unlike, "They show different lifts.");
-    weighWords("variant", "variant", Alike::Unlike, "They show different variations.");
-    const std::string a = text(a_, "clip", "view"), b = text(b_, "clip", "view");
-    const auto turn_a = number(a_, "camera", "yaw_deg"), turn_b = number(b_, "camera", "yaw_deg");
-    if (a != b) {
-      const bool sides = (a == "left" || a == "right") && (b == "left" || b == "right");
-      differ("view", a, b, sides ? Alike::WithCare : Alike::Unlike, "They are filmed from different angles.");
-    } else if (turn_a && turn_b && std::abs(*turn_a - *turn_b) > kTurned_deg) {
-      differ("view", *turn_a, *turn_b, std::abs(*turn_a - *turn_b) > kFarTurned_deg ? Alike::Unlike : Alike::WithCare,
-             "They are filmed from different angles.");
-    }
-    const auto down_a = number(a_, "camera", "pitch_deg"), down_b = number(b_, "camera", "pitch_deg");
-    if (down_a && down_b && std::abs(*down_a - *down_b) > kHigher_deg)
-      differ("lens_height", *down_a, *down_b, Alike::WithCare, "The phone was at different heights.");
-    const std::string scale_a = text(a_, "scale", "source"), scale_b = text(b_, "scale", "source");
-    if (scale_a != scale_b) differ("scale", scale_a, scale_b, Alike::WithCare, "Lengths come from different scales.");
+  // What an analysis tells of itself; load and gear only where somebody put them in.
+  static lifts::FilmedAs filmedAs(const Json& j) {
+    lifts::FilmedAs as;
+    as.lift = text(j, "clip", "lift");
+    as.variant = text(j, "clip", "variant");
+    if (const std::string view = text(j, "clip", "view"); view != "unknown") as.view = view;
+    // Towards the lifter's front, as both sides have it.
+    if (const auto yaw = number(j, "camera", "yaw_deg"); yaw && (as.view == "left" || as.view == "right"))
+      as.turned_deg = as.view == "right" ? -*yaw : *yaw;
+    as.look_down_deg = number(j, "camera", "look_down_deg");
+    if (!as.look_down_deg) as.look_down_deg = number(j, "camera", "pitch_deg");
+    as.load_kg = number(j, "clip", "load_kg");
+    as.scale = text(j, "scale", "source");
+    if (const auto clip = j.find("clip"); clip != j.end() && clip->is_object())
+      if (const auto kit = clip->find("kit"); kit != clip->end() && kit->is_object())
+        for (const auto& [field, choice] : kit->items())
+          if (choice.is_string()) as.kit[field] = choice.get<std::string>();
+    return as;
   }
 
   std::size_t reps() const {
@@ -118,17 +106,16 @@ class Comparison {
       one["b"] = known(now) ? Json{{"value", now["value"]}, {"sigma", now.value("sigma", 0.0)}} : Json();
       if (!known(then) || !known(now)) {
         notComparable(one, absence(known(then) ? now : then));
-      } else if (alike_ == Alike::Unlike) {
-        notComparable(one, why_);
+      } else if (alike_.label == Alike::Unlike) {
+        notComparable(one, alike_.why());
       } else {
         const double difference = now["value"].get<double>() - then["value"].get<double>();
-        const double sigma = std::hypot(then.value("sigma", 0.0), now.value("sigma", 0.0)) *
-                             (alike_ == Alike::WithCare ? kWithCare : 1.0);
+        const double sigma = std::hypot(then.value("sigma", 0.0), now.value("sigma", 0.0)) * alike_.widening();
         one["difference"] = difference;
         one["sigma"] = sigma;
         const bool sure = std::abs(difference) > lifts::kSureSigmas * sigma && sigma > 0;
         one["verdict"] = !sure ? "no_change_seen" : difference > 0 ? "more" : "less";
-        one["why"] = alike_ == Alike::WithCare ? why_ : "";
+        one["why"] = alike_.why();
       }
       all.push_back(std::move(one));
     }
@@ -150,9 +137,7 @@ class Comparison {
 
   Json a_, b_;
   std::string at_;
-  Json differs_ = Json::array();
-  Alike alike_ = Alike::Like;
-  std::string why_;
+  lifts::Likeness alike_;
 };
 
 Result<Json> analysisIn(std::string_view text, const char* which) {

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/tracing/camera/camera_turn.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -52,22 +54,8 @@ std::optional<double> barFromFoot(const BarTrace& bar, const std::vector<Sightin
 std::optional<Turn> turnFromRim(const BarTrace& bar, const std::vector<Sighting>& sightings, const SideCamera& square,
                                 std::size_t around) {
   if (around >= bar.plate.size() || !bar.plate[around]) return std::nullopt;
-  // To second order a circle seen at h to the side of its axis and v above it is narrowed along both: its flatness,
-  // taken across the picture, is h² - v². The rim is fitted over the whole clip, so v is meant over the clip as well.
-  double sight = 0, steep2 = 0, seen = 0;
-  for (const auto& p : bar.plate) {
-    if (!p) continue;
-    const PixelPoint at = p->place - square.middle;
-    sight += std::atan(at.x / square.focal_px);
-    const double v = square.pitch_rad + std::atan(at.y / square.focal_px);
-    steep2 += v * v;
-    seen += 1;
-  }
-  sight /= seen;
-  const double whole = std::acos(std::clamp(bar.rim.aspect, 0.5, 1.0));
-  const double across2 = -whole * whole * std::cos(2 * bar.rim.tilt_rad) + steep2 / seen;
-  if (across2 < kLeastTurn_rad * kLeastTurn_rad) return std::nullopt;
-  const double turn = std::sqrt(across2);
+  const auto [turn, sight] = rimTurn(bar, square);
+  if (turn < kLeastTurn_rad) return std::nullopt;
   std::optional<Turn> best;
   double least = 0, other = 0;
   for (const double sign : {1.0, -1.0}) {

@@ -292,27 +292,29 @@ ViewLook viewFrom(const std::vector<PoseReading>& readings) {
   const double across = medianOf(wide), along = medianOf(ahead);
   ViewLook look;
   look.turned_deg = degrees(std::atan2(std::abs(across), std::abs(along)));
-  if (look.turned_deg < kSideWithin_deg) {
+  look.toward = across > 0 ? 1.0 : across < 0 ? -1.0 : 0.0;
+  // Where the camera were at the side: which way the toes point there.
+  look.forward = along > 0 ? 1.0 : -1.0;
+  return turnedBy(look, look.turned_deg);
+}
+
+ViewLook turnedBy(ViewLook look, double turned_deg) {
+  if (look.seen == Seen::Nobody && look.toward == 0) return look;
+  look.turned_deg = turned_deg;
+  if (turned_deg < kSideWithin_deg) {
     look.seen = Seen::Side;
-    look.forward = along > 0 ? 1.0 : -1.0;
-  } else if (look.turned_deg > kFrontBeyond_deg) {
-    // Who faces the camera has the left shoulder on the picture's right.
-    look.seen = across > 0 ? Seen::Front : Seen::Rear;
-  } else {
-    look.seen = Seen::Oblique;
+    return look;
   }
+  look.forward.reset();
+  // Who faces the camera has the left shoulder on the picture's right.
+  look.seen = turned_deg <= kFrontBeyond_deg ? Seen::Oblique : look.toward > 0 ? Seen::Front : Seen::Rear;
   return look;
 }
 
 ViewLook heldAgainstRim(ViewLook look, double rim_aspect) {
   const double most_deg = degrees(std::acos(std::clamp(rim_aspect, 0.0, 1.0))) + kRimErrs_deg;
   if (look.seen == Seen::Nobody || look.turned_deg <= most_deg) return look;
-  look.turned_deg = most_deg;
-  if (most_deg < kSideWithin_deg)
-    look.seen = Seen::Side;
-  else if (most_deg < kFrontBeyond_deg)
-    look.seen = Seen::Oblique;
-  return look;
+  return turnedBy(look, most_deg);
 }
 
 namespace {
@@ -435,7 +437,7 @@ class FirstLooker {
     constexpr double kSquare_deg = 90;
     const std::size_t from_head = heads_ > 0 ? heads_ + perhaps_heads_ : 0;
     if (tries_ > 1 && 2 * std::max(from_head, feet_) >= tries_) {
-      out_.view = {from_head > feet_ ? Seen::Head : Seen::Front, kSquare_deg, {}};
+      out_.view = {from_head > feet_ ? Seen::Head : Seen::Front, kSquare_deg, 0, {}};
       out_.lying = 1;
       out_.along_bench = true;
       return std::move(out_);
@@ -449,7 +451,7 @@ class FirstLooker {
     // Widths say little of a body that lies; along the bench it would have been told.
     constexpr double kLies = 0.6;
     if (out_.lying >= kLies && (out_.view.seen == Seen::Front || out_.view.seen == Seen::Rear))
-      out_.view = {Seen::Side, 0, {}};
+      out_.view = {Seen::Side, 0, 0, {}};
     measureBody(bodies);
     return std::move(out_);
   }

@@ -22,6 +22,7 @@ std::string_view nameOf(Seen seen);  // "side"
 struct ViewLook {
   Seen seen = Seen::Nobody;
   double turned_deg = 0;          // 0 square-on from the side, 90 from the front or the rear; 1 σ about 8 degrees
+  double toward = 0;              // +1 where the camera sees more of the front, -1 of the back; 0: square-on
   std::optional<double> forward;  // of a side view: +1 when the toes point to the picture's right edge
 };
 
@@ -55,6 +56,9 @@ ViewLook viewFrom(const std::vector<PoseReading>& readings);
 // The same, held against the plate's rim: a camera turned by an angle sees it narrower by the angle's cosine, so a
 // round rim says that the camera is not turned far, whatever a body bent under a bar looks like.
 ViewLook heldAgainstRim(ViewLook look, double rim_aspect);
+
+// The same, where something surer tells how far the camera is turned: what is seen follows from it.
+ViewLook turnedBy(ViewLook look, double turned_deg);
 
 // `lifter`: looks at them and at nobody else; nullopt: at the largest person
 // Errors  CannotRead, BadData when the network's files are missing or damaged; ClipUnreadable; Cancelled

@@ -6,6 +6,12 @@
 
 namespace jib::tracing {
 
+std::vector<PoseReading> readingsOf(const std::vector<Sighting>& sightings) {
+  std::vector<PoseReading> readings;
+  for (const Sighting& s : sightings) readings.push_back(s.reading);
+  return readings;
+}
+
 std::vector<CameraMove> cameraMoves(const std::vector<Sighting>& sightings, const std::vector<double>& times_s) {
   constexpr double kStands_px = 1.0;  // a tripod stays far under this: 0.04 px was seen
   double most = 0;

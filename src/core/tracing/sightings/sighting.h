@@ -16,6 +16,8 @@ struct Sighting {
   CameraMove camera;  // of the picture since the first sighting
 };
 
+std::vector<PoseReading> readingsOf(const std::vector<Sighting>& sightings);
+
 // How the camera moved, one entry a frame; empty when it stood still. Between sightings it is interpolated.
 std::vector<CameraMove> cameraMoves(const std::vector<Sighting>& sightings, const std::vector<double>& times_s);
 

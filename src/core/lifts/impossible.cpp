@@ -1,0 +1,140 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/lifts/impossible.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/median.h"
+#include "core/lifts/bar_timing.h"
+
+namespace jib::lifts {
+namespace {
+
+constexpr double kFalls_g = 1.15;                        // what falls freely, and what filtering and tracing add to it
+constexpr double kShortest_m = 1.45, kTallest_m = 2.05;  // of nearly all adults who lift
+constexpr double kSomethingElse = 0.25;                  // further out of scale than that the rim is no plate's
+constexpr double kHandsAtBar_m = 0.38;                   // wrist to bar, up or down, with all that the network errs by
+constexpr double kShouldersAtBar_m = 0.45;
+constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or behind the bar it carries or pulls
+
+void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps, std::vector<Impossible>& found) {
+  Impossible fast{"falls_too_fast",
+                  "The bar would have dropped faster than a falling bar does, so something else was tracked for a "
+                  "moment. Bar numbers of that rep are left out: check where the bar is drawn.",
+                  true};
+  for (std::size_t i = 0; i < reps.size(); ++i) {
+    const Measure drop = bar::peakDrop({m, reps[i]});
+    if (const auto* g = std::get_if<Measured>(&drop); g && g->value > kFalls_g) fast.reps.push_back(i);
+  }
+  if (!fast.reps.empty()) found.push_back(std::move(fast));
+}
+
+void notAtTheBar(const LiftDefinition& lift, const motion::Motion& m, std::vector<Impossible>& found) {
+  const auto& k = m.calibration;
+  if (k.looks_at_body == 0 && k.looked_for_body) {
+    found.push_back({"nobody_at_bar",
+                     "Nobody was found at the bar that was tracked: it may be another one. Click the right plate, or "
+                     "check by eye.",
+                     true, true});
+    return;
+  }
+  const double most_m = lift.body.inHands() ? kHandsAtBar_m : kShouldersAtBar_m;
+  const auto& off = lift.body.inHands() ? k.hands_off_bar_m : k.shoulders_off_bar_m;
+  if (!off || *off < most_m) return;
+  found.push_back({"bar_not_held",
+                   fmt::format("The bar that was tracked is {:.0f} cm away from the lifter's {}: it is another one, or "
+                               "somebody else's. Click the right plate, or point out the lifter.",
+                               100 * *off, lift.body.inHands() ? "hands" : "shoulders"),
+                   true, true});
+}
+
+// How far a loaded bar may be off a straight way up: beyond that no lifter holds it.
+double widestPath_m(const LiftDefinition& lift) {
+  return lift.body.lying ? 0.40 : lift.body.hangs() ? 0.16 : 0.28;
+}
+
+void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
+                std::vector<Impossible>& found) {
+  using tracing::Landmark;
+  Impossible path{"path_too_wide",
+                  "The bar would have wandered further forward and back than anyone could hold it, so the bar is not "
+                  "what was tracked all the way. Bar numbers of that rep are left out.",
+                  true};
+  Impossible arms{
+      "shoulders_off_bar",
+      "The shoulders would be too far from the bar for the arms to reach it: the points are off. Place them "
+      "on a still frame (P).",
+      false, true};
+  for (std::size_t i = 0; i < reps.size(); ++i) {
+    const RepLook look{m, reps[i]};
+    double least = 1e9, most = -1e9;
+    for (std::size_t f = look.m.frameAt(reps[i].ascent_t()); f <= look.last(); ++f)
+      if (const auto& bar = m.path(Landmark::Bar).at[f]) {
+        least = std::min(least, bar->x);
+        most = std::max(most, bar->x);
+      }
+    if (most - least > widestPath_m(lift)) path.reps.push_back(i);
+    const auto shoulder = look.place(Landmark::Shoulder, reps[i].bottom_t()),
+               bar = look.place(Landmark::Bar, reps[i].bottom_t());
+    if (!lift.body.lying && shoulder && bar && std::abs(shoulder->x - bar->x) > kArmsReach_m) arms.reps.push_back(i);
+  }
+  for (Impossible* one : {&path, &arms})
+    if (!one->reps.empty()) found.push_back(std::move(*one));
+}
+
+// All lengths are taken from the plate: of a smaller plate, or a ring on one taken for its rim, people become giants.
+void outOfScale(const motion::Motion& m, std::vector<Impossible>& found) {
+  const auto& stature = m.calibration.stature_m;
+  if (!stature) return;
+  const double off = std::max({0.0, *stature / kTallest_m - 1, kShortest_m / std::max(0.2, *stature) - 1});
+  if (off <= 0) return;
+  if (off > kSomethingElse) {
+    found.push_back(
+        {"plate_size",
+         fmt::format("With this plate size the athlete would be {:.2f} m tall: the ring that was tracked is "
+                     "no full plate. Click the right plate, or check its size.",
+                     *stature),
+         true, true});
+    return;
+  }
+  found.push_back({"plate_size",
+                   fmt::format("With this plate size the athlete would be {:.2f} m tall. Check the plate's size and "
+                               "the rim that is drawn: lengths and speeds are only good to {:.0f} % until then.",
+                               *stature, 100 * kSureSigmas * (0.06 + off)),
+                   false,
+                   false,
+                   {},
+                   0.06 + off});
+}
+
+}  // namespace
+
+bool Impossible::concerns(std::size_t rep) const {
+  return reps.empty() || std::find(reps.begin(), reps.end(), rep) != reps.end();
+}
+
+std::vector<Impossible> impossibleIn(const LiftDefinition& lift, const motion::Motion& m,
+                                     const std::vector<motion::Rep>& reps) {
+  std::vector<Impossible> found;
+  if (m.front) return found;
+  fallsTooFast(m, reps, found);
+  notAtTheBar(lift, m, found);
+  outOfReach(lift, m, reps, found);
+  outOfScale(m, found);
+  return found;
+}
+
+Measure heldAgainst(const std::vector<Impossible>& found, const RepMeasure& row, std::size_t rep, Measure measure) {
+  for (const Impossible& f : found) {
+    if (!f.concerns(rep)) continue;
+    if (row.needs == Needs::Body ? f.no_body : f.no_bar) return Absent{f.text};
+    auto* m = std::get_if<Measured>(&measure);
+    if (m && (row.kind.unit == "m" || row.kind.unit == "m/s"))
+      m->sigma = std::hypot(m->sigma, f.scale_sigma_rel * m->value);
+  }
+  return measure;
+}
+
+}  // namespace jib::lifts

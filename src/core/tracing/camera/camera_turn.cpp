@@ -1,0 +1,72 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/tracing/camera/camera_turn.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/angle.h"
+
+namespace jib::tracing {
+namespace {
+
+constexpr double kRimErrs_deg = 11;     // a rim narrowed by 2 % is one turned by 11 degrees
+constexpr double kContradicts_deg = 9;  // beyond that: bar and rim cannot both be right
+constexpr double kClearRim_deg = 17;    // narrowed beyond what a fit's noise does
+constexpr double kClearBody_deg = 25;   // hips and shoulders that stand apart so far show front or back
+constexpr double kThickPlates_deg = 3;  // a stack of plates hides some of the narrowing
+constexpr double kByBody_deg = 6;       // 1 σ of the rim's angle on such a view
+
+}  // namespace
+
+RimTurn rimTurn(const BarTrace& bar, const SideCamera& camera) {
+  RimTurn out;
+  double steep2 = 0, seen = 0;
+  for (const auto& p : bar.plate) {
+    if (!p) continue;
+    const PixelPoint at = p->place - camera.middle;
+    out.sight_rad += std::atan(at.x / camera.focal_px);
+    const double v = camera.pitch_rad + std::atan(at.y / camera.focal_px);
+    steep2 += v * v;
+    seen += 1;
+  }
+  if (seen == 0) return {};
+  out.sight_rad /= seen;
+  // Seen at h to the side of its axis and v above it a circle is narrowed along both: its flatness, taken across the
+  // picture, is h² - v². The rim is fitted over the whole clip, so v is meant over the clip as well.
+  const double whole = std::acos(std::clamp(bar.rim.aspect, 0.5, 1.0));
+  const double across2 = -whole * whole * std::cos(2 * bar.rim.tilt_rad) + steep2 / seen;
+  out.turn_rad = std::sqrt(std::max(0.0, across2));
+  return out;
+}
+
+CameraTurn cameraTurn(const BarTrace& bar, const SideCamera& camera, const ViewLook& view) {
+  CameraTurn out;
+  const RimTurn rim = rimTurn(bar, camera);
+  const double rim_deg = degrees(rim.turn_rad), bar_deg = std::abs(degrees(camera.yaw_rad + rim.sight_rad));
+  const bool somebody = view.seen != Seen::Nobody;
+  if (bar.vanishing) {
+    // Near square-on the rim is blunt: what it reads there is its noise.
+    const double apart = std::abs(bar_deg - rim_deg), blunt = rim_deg < kRimErrs_deg ? kRimErrs_deg : 0;
+    const double sigma_deg = std::hypot(degrees(camera.yaw_sigma_rad), 3.0);
+    if (apart < kContradicts_deg + blunt + 1.64 * degrees(camera.yaw_sigma_rad)) {
+      out.turned_deg = std::abs(degrees(camera.yaw_rad));
+      out.sigma_deg = sigma_deg;
+      out.settled = true;
+      return out;
+    }
+    out.bar_disputed = true;
+  }
+  out.turned_deg = somebody ? heldAgainstRim(view, bar.rim.aspect).turned_deg : rim_deg;
+  out.sigma_deg = 12;
+  if (somebody && rim_deg > kClearRim_deg && view.turned_deg > kClearBody_deg && view.toward != 0) {
+    // From the front the camera stands ahead of the lifter and looks back.
+    const double turn = rim.turn_rad + radians(kThickPlates_deg), sign = -camera.forward * view.toward;
+    out.by_body = Turn{sign * turn - rim.sight_rad, radians(kByBody_deg)};
+    out.turned_deg = std::abs(degrees(out.by_body->yaw_rad));
+    out.sigma_deg = kByBody_deg;
+    out.settled = true;
+  }
+  return out;
+}
+
+}  // namespace jib::tracing

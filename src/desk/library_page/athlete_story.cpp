@@ -1,0 +1,158 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desk/library_page/athlete_story.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QSettings>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "core/coaching/style.h"
+#include "core/library/dates.h"
+#include "core/library/follow_up.h"
+#include "desk/library_page/trend_plot.h"
+#include "desk/text.h"
+#include "desk/widgets/flow.h"
+
+namespace jib::desk {
+namespace {
+
+constexpr int kOpenShown = 4;
+
+bool isOpen(const library::CueThread& t) {
+  return t.state != library::ThreadState::Met && t.state != library::ThreadState::Dropped;
+}
+
+std::optional<coaching::Limit> limitOf(const library::Athlete& athlete, const library::TrendChoice& of) {
+  const auto style = coaching::shippedStyle(athlete.style);
+  if (!style) return std::nullopt;
+  for (const coaching::Limit& limit : style->limits)
+    if (limit.measure == of.measure && limit.finding.starts_with(of.lift + ".")) return limit;
+  return std::nullopt;
+}
+
+// "Torso at the bottom: 6 ± 2° more than on 4 May, in 5 clips."
+QString changeText(const lifts::MeasureDefinition& kind, const std::vector<library::TrendPoint>& points) {
+  const library::TrendChange c = library::changeOver(points);
+  const auto like =
+      std::count_if(points.begin(), points.end(), [&](const auto& p) { return p.group == points.back().group; });
+  const QString others = like < static_cast<std::ptrdiff_t>(points.size())
+                             ? AthleteStory::tr(" %n other clip(s) can't be compared: paler.", nullptr,
+                                                static_cast<int>(points.size() - static_cast<std::size_t>(like)))
+                             : QString();
+  if (c.change == library::Change::None)
+    return AthleteStory::tr("One clip like this so far: no change to show yet.") + others;
+  const QString since = q(library::spoken(c.from.on));
+  if (c.change == library::Change::NoneSeen)
+    return AthleteStory::tr("No change to speak of since %1.").arg(since) + others;
+  const QString by = q(lifts::textWithSigma(kind, {std::abs(c.difference), c.sigma, 0}));
+  return (c.change == library::Change::More ? AthleteStory::tr("%1 more than on %2.")
+                                            : AthleteStory::tr("%1 less than on %2."))
+             .arg(by, since) +
+         others;
+}
+
+}  // namespace
+
+AthleteStory::AthleteStory(library::Library& library, const library::Athlete& athlete, QWidget* parent)
+    : QWidget(parent), library_(library), athlete_(athlete) {
+  setObjectName(QStringLiteral("story"));
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 4);
+  column->setSpacing(4);
+  if (auto threads = library_.threads(athlete_.id)) threads_ = std::move(*threads);
+  addOpenCues(*column);
+  addTrend(*column);
+}
+
+void AthleteStory::addOpenCues(QVBoxLayout& column) {
+  std::vector<library::CueThread> open;
+  std::copy_if(threads_.begin(), threads_.end(), std::back_inserter(open), isOpen);
+  const auto met = std::count_if(threads_.begin(), threads_.end(),
+                                 [](const auto& t) { return t.state == library::ThreadState::Met; });
+  if (open.empty() && met == 0) return;
+  column.addWidget(heading(tr("Working on")));
+  if (open.empty()) column.addWidget(words(tr("Nothing open: everything asked so far is met."), true));
+  for (std::size_t i = 0; i < std::min<std::size_t>(open.size(), kOpenShown); ++i) {
+    const library::CueThread& t = open[i];
+    const bool due = t.review_on <= library::today();
+    auto* line = words(tr("%1 · “%2”").arg(q(t.title), q(t.wording)));
+    line->setObjectName(QStringLiteral("openCue"));
+    column.addWidget(line);
+    const QString state = q(library::titleOf(t.state)) + (t.why_not.empty() ? QString() : tr(": ") + q(t.why_not));
+    auto* course =
+        words(tr("%1. Asked %2: %3; now %4. %5 %6")
+                  .arg(state, q(library::spoken(t.asked_on)), q(library::thenText(t)), q(library::nowText(t)),
+                       due ? tr("Due since") : tr("Check again"), q(library::spoken(t.review_on))),
+              !due);
+    if (due) setTone(course, "warn");
+    column.addWidget(course);
+  }
+  if (open.size() > kOpenShown)
+    column.addWidget(
+        words(tr("and %n more under Previous cues", nullptr, static_cast<int>(open.size()) - kOpenShown), true));
+  if (met > 0) column.addWidget(words(tr("%n cue(s) met so far", nullptr, static_cast<int>(met)), true));
+}
+
+void AthleteStory::addTrend(QVBoxLayout& column) {
+  if (auto choices = library::trendChoices(library_, athlete_.id)) choices_ = std::move(*choices);
+  if (choices_.empty()) return;
+  column.addSpacing(6);
+  column.addWidget(heading(tr("Over time")));
+  auto* row = new QHBoxLayout;
+  measure_ = new QComboBox;
+  measure_->setObjectName(QStringLiteral("trendMeasure"));
+  measure_->setToolTip(tr("Which number to follow over this athlete's clips"));
+  measure_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  measure_->setMinimumContentsLength(12);
+  measure_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  const QString kept = QSettings().value(QStringLiteral("trendMeasure")).toString();
+  // What was asked for last stands first: a coach who opens the page wants to know what became of it.
+  int chosen = -1, asked = -1;
+  for (const library::TrendChoice& c : choices_) {
+    const auto* lift = lifts::liftNamed(c.lift);
+    const auto* kind = lifts::measureDefinition(*lift, c.measure);
+    const QString id = q(c.lift + "." + c.measure);
+    measure_->addItem(tr("%1: %2 (%3)").arg(q(lift->title), q(kind->title)).arg(c.clips), id);
+    if (id == kept) chosen = measure_->count() - 1;
+    if (asked < 0 && std::any_of(threads_.begin(), threads_.end(), [&](const auto& t) {
+          return isOpen(t) && t.measure == c.measure && t.finding.starts_with(c.lift + ".");
+        }))
+      asked = measure_->count() - 1;
+  }
+  measure_->setCurrentIndex(asked >= 0 ? asked : std::max(chosen, 0));
+  across_ = new QComboBox;
+  across_->setObjectName(QStringLiteral("trendAcross"));
+  across_->addItems({tr("by date"), tr("by load")});
+  row->addWidget(measure_, 1);
+  row->addWidget(across_);
+  column.addLayout(row);
+  plot_ = new TrendPlot;
+  column.addWidget(plot_);
+  change_ = words({}, true);
+  change_->setObjectName(QStringLiteral("trendChange"));
+  column.addWidget(change_);
+  connect(plot_, &TrendPlot::opened, this, &AthleteStory::openAtRequested);
+  connect(measure_, &QComboBox::activated, this, [this] {
+    QSettings().setValue(QStringLiteral("trendMeasure"), measure_->currentData());
+    showTrend();
+  });
+  connect(across_, &QComboBox::activated, this, &AthleteStory::showTrend);
+  showTrend();
+}
+
+void AthleteStory::showTrend() {
+  const library::TrendChoice& c = choices_[static_cast<std::size_t>(measure_->currentIndex())];
+  const auto* kind = lifts::measureDefinition(*lifts::liftNamed(c.lift), c.measure);
+  const auto points = library::trendOf(library_, athlete_.id, c.measure, c.lift);
+  if (!points || points->empty()) return change_->setText(tr("Nothing kept of this number."));
+  std::vector<AskedThen> asked;
+  for (const library::CueThread& t : threads_)
+    if (t.measure == c.measure && t.finding.starts_with(c.lift + "."))
+      asked.push_back({t.asked_on, tr("asked: %1").arg(q(t.title).toLower())});
+  plot_->show(*kind, *points, limitOf(athlete_, c), asked,
+              across_->currentIndex() == 0 ? TrendPlot::Across::Date : TrendPlot::Across::Load);
+  change_->setText(changeText(*kind, *points));
+}
+
+}  // namespace jib::desk

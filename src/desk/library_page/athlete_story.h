@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QWidget>
+
+#include "core/library/library.h"
+#include "core/library/trend.h"
+
+class QComboBox;
+class QLabel;
+
+namespace jib::desk {
+
+class TrendPlot;
+
+// What has become of an athlete: what they were last asked and where it stands, and the course of any measure, by date
+// or by load. It says nothing where there is nothing yet.
+class AthleteStory : public QWidget {
+  Q_OBJECT
+
+ public:
+  AthleteStory(library::Library& library, const library::Athlete& athlete, QWidget* parent = nullptr);
+
+ signals:
+  void openAtRequested(qlonglong submission, double t_s);
+
+ private:
+  void addOpenCues(class QVBoxLayout& column);
+  void addTrend(class QVBoxLayout& column);
+  void showTrend();
+
+  library::Library& library_;
+  library::Athlete athlete_;
+  std::vector<library::CueThread> threads_;
+  std::vector<library::TrendChoice> choices_;
+  QComboBox *measure_ = nullptr, *across_ = nullptr;
+  QLabel* change_ = nullptr;
+  TrendPlot* plot_ = nullptr;
+};
+
+}  // namespace jib::desk

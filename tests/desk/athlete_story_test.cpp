@@ -1,0 +1,146 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// An athlete's page: what became of what was asked, the course of a number, a click that opens its frame; a cue that is
+// dropped with a reason and comes back; in what the athlete counts.
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSettings>
+#include <QTabWidget>
+
+#include "desk/library_page/trend_plot.h"
+#include "desk/review/history_panel.h"
+#include "desk/review/player.h"
+#include "tests/desk/review_desk.h"
+
+namespace jib::tests {
+namespace {
+
+constexpr const char* kLean = "trunk_lean_bottom_deg";
+
+// The desk of one squat, with a second one four weeks later, both measured, and something asked on the first.
+struct Story : Desk {
+  library::SubmissionId later{0};
+  library::AthleteId ola{0};
+
+  Story() : Desk(Begin::Traced) {
+    window.reset();
+    QSettings().remove("trendMeasure");
+    auto library = *library::Library::open(folder / "lib");
+    ola = library.submission(id)->athlete;
+    library::Submission s = *library.submission(id);
+    s.id = library::SubmissionId(0);
+    s.received_on = "2026-02-02";
+    Task task;
+    later = *library.addSubmission(s, JIB_MADE_CLIP, task);
+    EXPECT_TRUE(library.saveTracing(later, traced()));
+    keep(library, id, 9);
+    keep(library, later, 0);
+    library::CueThread t;
+    t.athlete = ola;
+    t.asked_in = id;
+    t.asked_on = "2026-01-05";
+    t.review_on = "2026-01-26";
+    t.finding = "squat.chest_drops";
+    t.measure = kLean;
+    t.title = "Chest falls";
+    t.wording = "Drive your upper back into the bar.";
+    library::Library::Return back;
+    back.id = id;
+    back.asked = {t};
+    EXPECT_TRUE(library.returnReview(back));
+    window = std::make_unique<desk::DeskWindow>(std::move(library));
+    present();
+    auto* side = window->findChild<QTabWidget*>("side");
+    side->setCurrentIndex(1);
+    window->findChild<QTableView*>("submissions")->selectRow(0);
+  }
+  static void keep(library::Library& library, library::SubmissionId of, double more) {
+    coaching::Analysis a = unplaced();
+    for (auto& rep : a.measures.reps)
+      for (auto& m : rep)
+        if (auto* measured = std::get_if<lifts::Measured>(&m.measure); measured && m.kind->id == kLean) {
+          measured->value += more;
+          measured->sigma = 1;
+        }
+    EXPECT_TRUE(library.saveResults(of, a));
+  }
+  template <class W>
+  W* find(const char* name) {
+    return window->findChild<W*>(name);
+  }
+};
+
+TEST(AthleteStory, TellsWhatWasAskedAndDrawsItsNumberFirst) {
+  Story d;
+  ASSERT_TRUE(d.find<QLabel>("openCue"));
+  EXPECT_TRUE(d.find<QLabel>("openCue")->text().contains("Drive your upper back into the bar."));
+  EXPECT_EQ(d.find<QComboBox>("trendMeasure")->currentData().toString(), QString("squat.") + kLean);
+  const QString change = d.find<QLabel>("trendChange")->text();
+  EXPECT_TRUE(change.contains("less than on 5 Jan")) << change.toStdString();
+}
+
+TEST(AthleteStory, APointOpensItsClipAtItsFrame) {
+  Story d;
+  auto* plot = d.find<desk::TrendPlot>("trend");
+  ASSERT_TRUE(plot);
+  const QPoint place = plot->placeOf(0);
+  ASSERT_EQ(plot->pointAt(place), std::optional<std::size_t>(0));
+  EXPECT_FALSE(plot->pointAt(place + QPoint(40, 40)));
+  QWidget* chart = plot->childAt(place);
+  ASSERT_TRUE(chart);
+  QTest::mouseClick(chart, Qt::LeftButton, Qt::NoModifier, chart->mapFrom(plot, place));
+  Desk::waitFor([&] { return d.window->reviewPage() != nullptr; });
+  Desk::waitFor([&] { return d.window->reviewPage()->settled() && d.window->reviewPage()->document().analysis(); });
+  EXPECT_EQ(d.window->reviewPage()->document().submission().id, d.id);
+  const auto library = library::Library::openAgain(d.folder / "lib");
+  const auto kept = unplaced();
+  double nearest = 1e9;
+  for (const auto& rep : kept.measures.reps)
+    nearest = std::min(nearest, std::abs(lifts::find(rep, kLean)->measured()->t_s -
+                                         d.window->reviewPage()->player().time()));
+  EXPECT_LT(nearest, 0.05) << "the play head stands where the number was measured";
+}
+
+TEST(AthleteStory, AcrossLoadsNothingIsJoinedAndNothingLost) {
+  Story d;
+  auto* across = d.find<QComboBox>("trendAcross");
+  across->setCurrentIndex(1);
+  emit across->activated(1);
+  auto* plot = d.find<desk::TrendPlot>("trend");
+  EXPECT_NE(plot->placeOf(0), plot->placeOf(1)) << "one load, two values";
+}
+
+TEST(PreviousCues, OneIsDroppedWithAReasonAndTakenUpAgain) {
+  Story d;
+  d.find<QTabWidget>("side")->setCurrentIndex(2);
+  QTest::mouseClick(d.find<QPushButton>("dropCue"), Qt::LeftButton);
+  auto* why = d.find<QLineEdit>("dropWhy");
+  ASSERT_TRUE(why->isVisible());
+  QTest::keyClicks(why, "shoulder first");
+  QTest::keyClick(why, Qt::Key_Return);
+  Desk::waitFor([&] { return d.find<QPushButton>("resumeCue") != nullptr; });
+  EXPECT_TRUE(d.find<QLabel>("threadState")->text().contains("shoulder first"));
+  EXPECT_FALSE(d.find<QLabel>("openCue")) << "what is dropped is not worked on";
+  QTest::mouseClick(d.find<QPushButton>("resumeCue"), Qt::LeftButton);
+  Desk::waitFor([&] { return d.find<QPushButton>("dropCue") != nullptr; });
+  EXPECT_EQ(library::Library::openAgain(d.folder / "lib")->threads(d.ola)->at(0).state, library::ThreadState::Asked);
+}
+
+TEST(AthletePanel, SaysAndChangesWhatTheAthleteCountsIn) {
+  Story d;
+  auto* unit = d.find<QLineEdit>("athleteUnit");
+  ASSERT_TRUE(unit);
+  unit->setFocus();
+  unit->setText("lb");
+  emit unit->editingFinished();
+  EXPECT_EQ(library::Library::openAgain(d.folder / "lib")->athlete(d.ola)->profile.unit, MassUnit::Pounds);
+  unit = d.find<QLineEdit>("athleteUnit");
+  unit->setText("stone");
+  emit unit->editingFinished();
+  EXPECT_EQ(library::Library::openAgain(d.folder / "lib")->athlete(d.ola)->profile.unit, MassUnit::Pounds)
+      << "what cannot be read leaves what was there";
+}
+
+}  // namespace
+}  // namespace jib::tests
