@@ -97,8 +97,8 @@ TEST(AthleteStory, APointOpensItsClipAtItsFrame) {
   const auto kept = unplaced();
   double nearest = 1e9;
   for (const auto& rep : kept.measures.reps)
-    nearest = std::min(nearest, std::abs(lifts::find(rep, kLean)->measured()->t_s -
-                                         d.window->reviewPage()->player().time()));
+    nearest =
+        std::min(nearest, std::abs(lifts::find(rep, kLean)->measured()->t_s - d.window->reviewPage()->player().time()));
   EXPECT_LT(nearest, 0.05) << "the play head stands where the number was measured";
 }
 

@@ -214,9 +214,9 @@ struct CueThread {
   std::optional<double> asked_load_kg;
   lifts::Kit asked_kit;
   std::optional<lifts::FilmedAs> asked_filmed;  // as that film was traced
-  std::string asked_film_on;  // the day of that film
-  std::string dropped_why;    // in the coach's words
-  std::string why_not;        // of one that cannot be compared, a phrase: "lighter than when it was asked"
+  std::string asked_film_on;                    // the day of that film
+  std::string dropped_why;                      // in the coach's words
+  std::string why_not;  // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 
 }  // namespace jib::library

@@ -80,7 +80,12 @@ Likeness alikeOf(const FilmedAs& a, const FilmedAs& b) {
             *b.load_kg < *a.load_kg ? "The second one is lighter." : "The second one is heavier.");
   for (KitDifference& k : kitDifferences(a.kit, b.kit)) {
     const bool own_name = k.field->id == "bar" || k.field->id == "state";
-    differ({own_name ? std::string(k.field->id) : "kit", std::move(k.then), std::move(k.now), {}, {}, Alike::WithCare,
+    differ({own_name ? std::string(k.field->id) : "kit",
+            std::move(k.then),
+            std::move(k.now),
+            {},
+            {},
+            Alike::WithCare,
             k.phrase + "."});
   }
   words("scale", a.scale, b.scale, Alike::WithCare, "Lengths come from different scales.");

@@ -14,7 +14,7 @@ namespace {
 
 constexpr double kFalls_g = 1.15;                        // what falls freely, and what filtering and tracing add to it
 constexpr double kShortest_m = 1.45, kTallest_m = 2.05;  // of nearly all adults who lift
-constexpr double kSomethingElse = 0.25;                  // further out of scale than that the rim is no plate's
+constexpr double kSomethingElse = 0.15;                  // further out of scale than that the rim is no plate's
 constexpr double kHandsAtBar_m = 0.38;                   // wrist to bar, up or down, with all that the network errs by
 constexpr double kShouldersAtBar_m = 0.45;
 constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or behind the bar it carries or pulls

@@ -19,7 +19,7 @@ Measure sink(const RepLook& k) {
   for (std::size_t i = first; i <= rest; ++i)
     if (k.m.bar_vz_mps[i] && *k.m.bar_vz_mps[i] < k.m.bar_vz_mps[fastest].value_or(0)) fastest = i;
   std::size_t touch = fastest;
-  while (touch < rest && k.m.bar_vz_mps[touch].value_or(-1) < -kTouch_mps) ++touch;
+  while (touch < up && k.m.bar_vz_mps[touch].value_or(-1) < -kTouch_mps) ++touch;
   if (!path[touch]) return Absent{kHidden};
   Measured most{0, 0, k.rep.bottom_t()};
   for (std::size_t i = touch; i <= up; ++i)

@@ -182,7 +182,7 @@ Measure hipsLockAfterKnees(const RepLook& k) {
 
 Measure lockoutHip(const RepLook& k) {
   // Where the network puts hip and shoulder of who stands tall errs alike in every frame: up to 19 degrees were seen.
-  constexpr double kAlike = 1.5;
+  constexpr double kAlike = 1.8;
   return included(k, &motion::Angles::hip_deg, kAlike * kTogether * hipSigma_deg(k, k.rep.lockout_t(), false));
 }
 Measure lockoutKnee(const RepLook& k) {

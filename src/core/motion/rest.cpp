@@ -132,6 +132,21 @@ BottomRest restAtBottom(const BarHeight& bar, std::size_t bottom, double still) 
   rest.to = edge(leaves, bottom, -1, crawl_out, fast_out, rest.to_t, rest.to_sigma);
   rest.from = std::min(rest.from, bottom);
   rest.to = std::max(rest.to, bottom);
+  // A bar that drops once more just before it rises has been let go of its rest, or was set deeper: either may be
+  // meant.
+  constexpr double kJustBefore_s = 0.15;
+  std::size_t before = bottom;
+  if (bar.t[rest.to] - bar.t[bottom] < kJustBefore_s * bar.slow) {
+    const auto falls = [&](std::size_t i) { return slowSpeed(bar, i) < -0.5 * still; };
+    while (before > rest.from && !falls(before) && bar.t[bottom] - bar.t[before] < kJustBefore_s * bar.slow) --before;
+    while (before > rest.from && falls(before)) --before;
+  }
+  constexpr double kOfRest = 0.3;  // one that sinks for longer rests, and sinks
+  if (const double dropped = rest.to_t - bar.t[before];
+      dropped > kJustBefore_s * bar.slow && dropped < kOfRest * (rest.to_t - rest.from_t)) {
+    rest.to_t -= dropped / 2;
+    rest.to_sigma = std::hypot(rest.to_sigma, dropped / 2);
+  }
   // Where the bar may be anywhere within what the clip shakes by, so may the moment.
   const double shaken = (still - kBarStill_mps) * 0.6 * bar.slow;
   rest.from_sigma = std::hypot(rest.from_sigma, shaken);

@@ -276,39 +276,55 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, b
   return best;
 }
 
+namespace {
+
+// The camera from the bar, turned as everything together tells.
+void solveCamera(ClipTrace& clip, const TraceRequest& request, const CameraPriors& priors, int width, int height) {
+  const LensBend bend = clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{};
+  const auto cameraFrom = [&](const BarTrace& bar) {
+    return sideCamera(bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights, bend);
+  };
+  clip.camera = cameraFrom(*clip.bar);
+  constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch
+  if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
+  if (clip.front) return;
+  // How wide a body that lies is seen says little of the camera.
+  clip.turn = cameraTurn(*clip.bar, clip.camera,
+                         clip.sightings && !request.body.lying ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{});
+  if (clip.turn.bar_disputed) {
+    BarTrace without = *clip.bar;
+    without.vanishing.reset();
+    clip.camera = cameraFrom(without);
+    if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
+  }
+  if (!clip.forward) return;
+  if (clip.turn.by_body) {
+    clip.camera = turned(clip.camera, *clip.bar, priors, clip.turn.by_body->yaw_rad, clip.turn.by_body->sigma_rad);
+    return;
+  }
+  if ((clip.bar->vanishing && !clip.turn.bar_disputed) || !clip.sightings) return;
+  // Hips and shoulders err by so much; what they say beyond it is a turn that nobody has placed.
+  constexpr double kLooksErr_deg = 12;
+  clip.camera.yaw_sigma_rad =
+      std::max(clip.camera.yaw_sigma_rad, radians(std::max(0.0, clip.turn.turned_deg - kLooksErr_deg)));
+  const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
+                                quietFrame(*clip.bar, std::nullopt, request.body.starts_low));
+  if (!turn) return;
+  clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
+  clip.turn.turned_deg = std::abs(degrees(turn->yaw_rad));
+  clip.turn.sigma_deg = degrees(turn->sigma_rad);
+  clip.turn.settled = true;
+}
+
+}  // namespace
+
 void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
   clip.model = request.body;
   clip.oblique = request.view == View::Oblique;
   if (clip.front_seen) bendAcross(clip, request);
   clip.forward = clip.front ? std::optional(1.0) : forwardOf(request, clip);
   const CameraPriors priors = withLens(withStance(request.camera, request.body), clip, width, height);
-  const LensBend bend = clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{};
-  const auto cameraFrom = [&](const BarTrace& bar) {
-    return sideCamera(bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights, bend);
-  };
-  clip.camera = cameraFrom(*clip.bar);
-  if (!clip.front) {
-    // How wide a body that lies is seen says little of the camera.
-    clip.turn = cameraTurn(*clip.bar, clip.camera,
-                           clip.sightings && !request.body.lying ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{});
-    if (clip.turn.bar_disputed) {
-      BarTrace without = *clip.bar;
-      without.vanishing.reset();
-      clip.camera = cameraFrom(without);
-    }
-    if (clip.turn.by_body && clip.forward)
-      clip.camera = turned(clip.camera, *clip.bar, priors, clip.turn.by_body->yaw_rad, clip.turn.by_body->sigma_rad);
-  }
-  constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch
-  if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
-  if (!clip.bar->vanishing && !clip.turn.by_body && clip.sightings && clip.forward && !clip.front)
-    if (const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
-                                      quietFrame(*clip.bar, std::nullopt, request.body.starts_low))) {
-      clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
-      clip.turn.turned_deg = std::abs(degrees(turn->yaw_rad));
-      clip.turn.sigma_deg = degrees(turn->sigma_rad);
-      clip.turn.settled = true;
-    }
+  solveCamera(clip, request, priors, width, height);
   if (clip.body) clip.camera.splay_rad = clip.body->camera.splay_rad;
   if (!request.parts.camera_turn) clip.camera.yaw_rad = clip.camera.pitch_rad = clip.camera.roll_rad = 0;
   Trace trace;
@@ -325,7 +341,8 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (clip.sightings) trace.camera_moves = cameraMoves(*clip.sightings, trace.times_s);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
-    trace.frames[i][at(Landmark::Bar)] = clip.bar->depth_ratio > 0 ? foundEnd(clip, i) : expectedEnd(clip, i);
+    trace.frames[i][at(Landmark::Bar)] =
+        clip.bar->depth_ratio > 0 && !clip.turn.bar_disputed ? foundEnd(clip, i) : expectedEnd(clip, i);
   }
   if (clip.body) {
     applyPins(trace, *clip.body, clip.camera, request.placed);

@@ -36,10 +36,10 @@ QString changeText(const lifts::MeasureDefinition& kind, const std::vector<libra
   const library::TrendChange c = library::changeOver(points);
   const auto like =
       std::count_if(points.begin(), points.end(), [&](const auto& p) { return p.group == points.back().group; });
-  const QString others = like < static_cast<std::ptrdiff_t>(points.size())
-                             ? AthleteStory::tr(" %n other clip(s) can't be compared: paler.", nullptr,
-                                                static_cast<int>(points.size() - static_cast<std::size_t>(like)))
-                             : QString();
+  const std::ptrdiff_t unlike = static_cast<std::ptrdiff_t>(points.size()) - like;
+  const QString others = unlike == 0   ? QString()
+                         : unlike == 1 ? AthleteStory::tr(" One other clip can't be compared: paler.")
+                                       : AthleteStory::tr(" %1 other clips can't be compared: paler.").arg(unlike);
   if (c.change == library::Change::None)
     return AthleteStory::tr("One clip like this so far: no change to show yet.") + others;
   const QString since = q(library::spoken(c.from.on));
@@ -108,19 +108,28 @@ void AthleteStory::addTrend(QVBoxLayout& column) {
   measure_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   const QString kept = QSettings().value(QStringLiteral("trendMeasure")).toString();
   // What was asked for last stands first: a coach who opens the page wants to know what became of it.
-  int chosen = -1, asked = -1;
-  for (const library::TrendChoice& c : choices_) {
+  int kept_at = -1, open_at = -1, asked_at = -1, judged_at = -1;
+  const auto askedAbout = [&](const library::TrendChoice& c, bool open) {
+    return std::any_of(threads_.begin(), threads_.end(), [&](const library::CueThread& t) {
+      return (!open || isOpen(t)) && t.measure == c.measure && t.finding.starts_with(c.lift + ".");
+    });
+  };
+  for (int i = 0; i < static_cast<int>(choices_.size()); ++i) {
+    const library::TrendChoice& c = choices_[static_cast<std::size_t>(i)];
     const auto* lift = lifts::liftNamed(c.lift);
     const auto* kind = lifts::measureDefinition(*lift, c.measure);
     const QString id = q(c.lift + "." + c.measure);
     measure_->addItem(tr("%1: %2 (%3)").arg(q(lift->title), q(kind->title)).arg(c.clips), id);
-    if (id == kept) chosen = measure_->count() - 1;
-    if (asked < 0 && std::any_of(threads_.begin(), threads_.end(), [&](const auto& t) {
-          return isOpen(t) && t.measure == c.measure && t.finding.starts_with(c.lift + ".");
-        }))
-      asked = measure_->count() - 1;
+    if (id == kept) kept_at = i;
+    if (open_at < 0 && askedAbout(c, true)) open_at = i;
+    if (asked_at < 0 && askedAbout(c, false)) asked_at = i;
+    if (judged_at < 0 && limitOf(athlete_, c)) judged_at = i;
   }
-  measure_->setCurrentIndex(asked >= 0 ? asked : std::max(chosen, 0));
+  for (const int at : {open_at, kept_at, asked_at, judged_at, 0})
+    if (at >= 0) {
+      measure_->setCurrentIndex(at);
+      break;
+    }
   across_ = new QComboBox;
   across_->setObjectName(QStringLiteral("trendAcross"));
   across_->addItems({tr("by date"), tr("by load")});

@@ -83,6 +83,7 @@ class LibraryPage : public QWidget {
 
  private:
   void buildLayout();
+  void connectHistory();
   QWidget* buildWelcome();
   QWidget* buildAddRow();
   QWidget* buildFilterRow();

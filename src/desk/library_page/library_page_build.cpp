@@ -445,6 +445,20 @@ void LibraryPage::buildFoot(QVBoxLayout& column) {
   column.addLayout(foot);
 }
 
+// A cue is let go or taken up again beside the queue, too.
+void LibraryPage::connectHistory() {
+  connect(history_, &HistoryPanel::dropRequested, this, [this](qlonglong thread, const QString& why) {
+    afterCue(library_.dropThread(library::CueThreadId(thread), why.toStdString()),
+             tr("Dropped. It can be taken up again."));
+  });
+  connect(
+      history_, &HistoryPanel::resumeRequested, this,
+      [this](qlonglong thread) {
+        afterCue(library_.resumeThread(library::CueThreadId(thread)), tr("Back on the list."));
+      },
+      Qt::QueuedConnection);
+}
+
 void LibraryPage::buildLayout() {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(14, 10, 14, 8);
@@ -489,16 +503,7 @@ void LibraryPage::buildLayout() {
   buildFoot(*column);
   buildKeys();
   connect(submission_, &SubmissionPanel::said, this, &LibraryPage::say);
-  connect(history_, &HistoryPanel::dropRequested, this, [this](qlonglong thread, const QString& why) {
-    afterCue(library_.dropThread(library::CueThreadId(thread), why.toStdString()),
-             tr("Dropped. It can be taken up again."));
-  });
-  connect(
-      history_, &HistoryPanel::resumeRequested, this,
-      [this](qlonglong thread) {
-        afterCue(library_.resumeThread(library::CueThreadId(thread)), tr("Back on the list."));
-      },
-      Qt::QueuedConnection);
+  connectHistory();
   connect(athlete_, &AthletePanel::said, this, &LibraryPage::say);
   // The panel that changed something is still on the stack.
   connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);

@@ -294,12 +294,13 @@ ViewLook viewFrom(const std::vector<PoseReading>& readings) {
   look.turned_deg = degrees(std::atan2(std::abs(across), std::abs(along)));
   look.toward = across > 0 ? 1.0 : across < 0 ? -1.0 : 0.0;
   // Where the camera were at the side: which way the toes point there.
+  look.seen = Seen::Side;
   look.forward = along > 0 ? 1.0 : -1.0;
   return turnedBy(look, look.turned_deg);
 }
 
 ViewLook turnedBy(ViewLook look, double turned_deg) {
-  if (look.seen == Seen::Nobody && look.toward == 0) return look;
+  if (look.seen == Seen::Nobody) return look;
   look.turned_deg = turned_deg;
   if (turned_deg < kSideWithin_deg) {
     look.seen = Seen::Side;
