@@ -67,6 +67,50 @@ Stop stopOf(const BarHeight& bar, std::size_t from, int step, double fast_mps) {
   return {(short_s + share * (long_s - short_s)) * bar.slow, doubt * (long_s - short_s) * bar.slow, share};
 }
 
+// Where one end of the turn is looked for: from the first sample of the crawl towards the lowest one.
+struct Approach {
+  std::size_t from, limit;
+  int step;
+  double crawl, fastest;  // m/s
+};
+struct Edge {
+  std::size_t still_at = 0;
+  double t = 0, sigma = 0;
+};
+
+Edge edgeOf(const BarHeight& bar, const Approach& a, double still) {
+  std::size_t i = a.from;
+  while (i != a.limit && std::abs(slowSpeed(bar, i)) > still) i += static_cast<std::size_t>(a.step);
+  const Stop stop = stopOf(bar, a.from, a.step, std::min(kOfBraking * a.fastest, 3 * a.crawl));
+  // What is still already stops soon after, whatever its pace before.
+  const double part = still / std::max(1.5 * still, a.crawl);
+  const double even = 1 / (1 - part), gentle = 1 / (1 - std::sqrt(part));
+  const double soon = std::abs(bar.t[i] - bar.t[a.from]) * (even + stop.gentle * (gentle - even));
+  const double after = std::min(stop.after, soon);
+  // A bar that sinks on is hardly slower than one that is lowered with care: it may have stopped well before.
+  std::size_t j = a.from;
+  while (j > 0 && j + 1 < bar.size() && std::abs(slowSpeed(bar, j)) < kWellUnderWay * a.fastest)
+    j -= static_cast<std::size_t>(a.step);
+  const double braked = std::abs(bar.t[j] - bar.t[a.from]);
+  const double expected = 1.5 * after * std::max(0.0, kWellUnderWay * a.fastest / a.crawl - 1) + 0.05 * bar.slow;
+  const double before = 0.4 * std::max(0.0, braked - expected);
+  return {i, bar.t[a.from] + a.step * after,
+          std::hypot(std::min(stop.sigma, 0.5 * soon), std::hypot(before, 0.12 * after), kSmear_s * bar.slow)};
+}
+
+// For how long a bar drops once more just before it rises: it has been let go of its rest, or was set deeper, and
+// either may be meant. 0 where it does not, and of one that sinks for longer: that one rests, and sinks.
+double dropBeforeRise_s(const BarHeight& bar, std::size_t bottom, const BottomRest& rest, double still) {
+  constexpr double kJustBefore_s = 0.15, kOfRest = 0.3;
+  if (bar.t[rest.to] - bar.t[bottom] >= kJustBefore_s * bar.slow) return 0;
+  const auto falls = [&](std::size_t i) { return slowSpeed(bar, i) < -0.5 * still; };
+  std::size_t before = bottom;
+  while (before > rest.from && !falls(before) && bar.t[bottom] - bar.t[before] < kJustBefore_s * bar.slow) --before;
+  while (before > rest.from && falls(before)) --before;
+  const double dropped = rest.to_t - bar.t[before];
+  return dropped > kJustBefore_s * bar.slow && dropped < kOfRest * (rest.to_t - rest.from_t) ? dropped : 0;
+}
+
 }  // namespace
 
 double stillnessOf(const BarHeight& bar) {
@@ -107,43 +151,12 @@ BottomRest restAtBottom(const BarHeight& bar, std::size_t bottom, double still) 
   while (leaves > bottom && slowSpeed(bar, leaves) > crawl_out) --leaves;
 
   BottomRest rest;
-  const auto edge = [&](std::size_t from, std::size_t limit, int step, double crawl, double fastest, double& t,
-                        double& sigma) {
-    std::size_t i = from;
-    while (i != limit && std::abs(slowSpeed(bar, i)) > still) i += static_cast<std::size_t>(step);
-    const Stop stop = stopOf(bar, from, step, std::min(kOfBraking * fastest, 3 * crawl));
-    // What is still already stops soon after, whatever its pace before.
-    const double part = still / std::max(1.5 * still, crawl);
-    const double even = 1 / (1 - part), gentle = 1 / (1 - std::sqrt(part));
-    const double soon = std::abs(bar.t[i] - bar.t[from]) * (even + stop.gentle * (gentle - even));
-    const double after = std::min(stop.after, soon);
-    t = bar.t[from] + step * after;
-    // A bar that sinks on is hardly slower than one that is lowered with care: it may have stopped well before.
-    std::size_t j = from;
-    while (j > 0 && j + 1 < bar.size() && std::abs(slowSpeed(bar, j)) < kWellUnderWay * fastest)
-      j -= static_cast<std::size_t>(step);
-    const double braked = std::abs(bar.t[j] - bar.t[from]);
-    const double expected = 1.5 * after * std::max(0.0, kWellUnderWay * fastest / crawl - 1) + 0.05 * bar.slow;
-    const double before = 0.4 * std::max(0.0, braked - expected);
-    sigma = std::hypot(std::min(stop.sigma, 0.5 * soon), std::hypot(before, 0.12 * after), kSmear_s * bar.slow);
-    return i;
-  };
-  rest.from = edge(arrives, bottom, 1, crawl_in, fast_in, rest.from_t, rest.from_sigma);
-  rest.to = edge(leaves, bottom, -1, crawl_out, fast_out, rest.to_t, rest.to_sigma);
+  const Edge begins = edgeOf(bar, {arrives, bottom, 1, crawl_in, fast_in}, still);
+  const Edge ends = edgeOf(bar, {leaves, bottom, -1, crawl_out, fast_out}, still);
+  rest = {begins.still_at, ends.still_at, begins.t, ends.t, begins.sigma, ends.sigma, 0};
   rest.from = std::min(rest.from, bottom);
   rest.to = std::max(rest.to, bottom);
-  // A bar that drops once more just before it rises has been let go of its rest, or was set deeper: either may be
-  // meant.
-  constexpr double kJustBefore_s = 0.15;
-  std::size_t before = bottom;
-  if (bar.t[rest.to] - bar.t[bottom] < kJustBefore_s * bar.slow) {
-    const auto falls = [&](std::size_t i) { return slowSpeed(bar, i) < -0.5 * still; };
-    while (before > rest.from && !falls(before) && bar.t[bottom] - bar.t[before] < kJustBefore_s * bar.slow) --before;
-    while (before > rest.from && falls(before)) --before;
-  }
-  constexpr double kOfRest = 0.3;  // one that sinks for longer rests, and sinks
-  if (const double dropped = rest.to_t - bar.t[before];
-      dropped > kJustBefore_s * bar.slow && dropped < kOfRest * (rest.to_t - rest.from_t)) {
+  if (const double dropped = dropBeforeRise_s(bar, bottom, rest, still); dropped > 0) {
     rest.to_t -= dropped / 2;
     rest.to_sigma = std::hypot(rest.to_sigma, dropped / 2);
   }
