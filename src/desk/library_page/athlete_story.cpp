@@ -89,9 +89,8 @@ void AthleteStory::addOpenCues(QVBoxLayout& column) {
     column.addWidget(course);
   }
   if (open.size() > kOpenShown)
-    column.addWidget(
-        words(tr("and %n more under Previous cues", nullptr, static_cast<int>(open.size()) - kOpenShown), true));
-  if (met > 0) column.addWidget(words(tr("%n cue(s) met so far", nullptr, static_cast<int>(met)), true));
+    column.addWidget(words(tr("and %1 more under Previous cues").arg(open.size() - kOpenShown), true));
+  if (met > 0) column.addWidget(words(met == 1 ? tr("One cue met so far") : tr("%1 cues met so far").arg(met), true));
 }
 
 void AthleteStory::addTrend(QVBoxLayout& column) {
