@@ -21,8 +21,8 @@ constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or
 
 void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps, std::vector<Impossible>& found) {
   Impossible fast{"falls_too_fast",
-                  "The bar would have dropped faster than a falling bar does, so something else was tracked for a "
-                  "moment. Bar numbers of that rep are left out: check where the bar is drawn.",
+                  "The bar would have dropped faster than a falling bar does: something else was tracked for a moment, "
+                  "or the slow-motion factor is off. Bar numbers of that rep are left out.",
                   true};
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const Measure drop = bar::peakDrop({m, reps[i]});
