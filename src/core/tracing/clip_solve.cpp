@@ -302,11 +302,13 @@ void solveCamera(ClipTrace& clip, const TraceRequest& request, const CameraPrior
     clip.camera = turned(clip.camera, *clip.bar, priors, clip.turn.by_body->yaw_rad, clip.turn.by_body->sigma_rad);
     return;
   }
-  if ((clip.bar->vanishing && !clip.turn.bar_disputed) || !clip.sightings) return;
+  if (!clip.sightings || clip.turn.settled) return;
   // Hips and shoulders err by so much; what they say beyond it is a turn that nobody has placed.
   constexpr double kLooksErr_deg = 12;
   clip.camera.yaw_sigma_rad =
       std::max(clip.camera.yaw_sigma_rad, radians(std::max(0.0, clip.turn.turned_deg - kLooksErr_deg)));
+  // A bar whose end was misread is no help to the rim either: feet and rim alone were tried, and put bodies wrong.
+  if (clip.bar->vanishing) return;
   const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
                                 quietFrame(*clip.bar, std::nullopt, request.body.starts_low));
   if (!turn) return;
