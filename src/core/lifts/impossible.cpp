@@ -34,10 +34,10 @@ void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps,
 void notAtTheBar(const LiftDefinition& lift, const motion::Motion& m, std::vector<Impossible>& found) {
   const auto& k = m.calibration;
   if (k.looks_at_body == 0 && k.looked_for_body) {
-    found.push_back({"nobody_at_bar",
-                     "Nobody was found at the bar that was tracked: it may be another one. Click the right plate, or "
-                     "check by eye.",
-                     true, true});
+    found.push_back(
+        {"nobody_at_bar",
+         "Can't find a lifter at this bar. It may be the wrong one: click the right plate, or check by eye.", true,
+         true});
     return;
   }
   const double most_m = lift.body.inHands() ? kHandsAtBar_m : kShouldersAtBar_m;
@@ -58,10 +58,10 @@ double widestPath_m(const LiftDefinition& lift) {
 void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
                 std::vector<Impossible>& found) {
   using tracing::Landmark;
-  Impossible path{"path_too_wide",
-                  "The bar would have wandered further forward and back than anyone could hold it, so the bar is not "
-                  "what was tracked all the way. Bar numbers of that rep are left out.",
-                  true};
+  Impossible path{
+      "path_too_wide",
+      "The tracking lost the bar in this rep: nobody can hold a bar that far forward. Its bar numbers are left out.",
+      true};
   Impossible arms{
       "shoulders_off_bar",
       "The shoulders would be too far from the bar for the arms to reach it: the points are off. Place them "

@@ -194,7 +194,9 @@ void bodyAtBar(const ClipTrace& clip, Calibration& k) {
   constexpr double kSeen = 0.5;
   constexpr std::size_t kEnough = 6;
   if (clip.body) k.stature_m = clip.body->skeleton.stature_m();
-  k.looked_for_body = clip.sightings != nullptr && clip.sightings_trouble.empty();
+  // A body the coach placed is there, whatever the network sees.
+  const bool placed = clip.body && clip.body->knowsPlacedFrame();
+  k.looked_for_body = clip.sightings != nullptr && clip.sightings_trouble.empty() && !placed;
   if (!clip.sightings) return;
   k.looks_at_body = clip.sightings->size();
   std::vector<double> hands, shoulders, trunks;
