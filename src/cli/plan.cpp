@@ -13,6 +13,7 @@
 #include "core/base/quantity.h"
 #include "core/coaching/loading.h"
 #include "core/coaching/plan.h"
+#include "core/coaching/set_notation.h"
 
 namespace jib::cli {
 namespace {
@@ -21,7 +22,7 @@ using coaching::Plan;
 using coaching::Rack;
 
 struct Options {
-  std::string load, of, to, bar, rack, json;
+  std::string load, of, to, bar, rack, json, text;
   double percent = 0, rpe = 10;
   int sets = 0, reps = 0;
   bool rpe_said = false;
@@ -73,6 +74,20 @@ Result<int> plan(const Options& o, const std::string& typed, const Maker& make) 
   auto rack = rackFor(o, typed);
   if (!rack) return fail(rack.error());
   auto made = make(*kg, *rack);
+  if (!made) return fail(made.error());
+  return write(o, coaching::planToJson(*made), coaching::planText(*made, rack->unit));
+}
+
+Result<int> typedSets(const Options& o) {
+  std::optional<double> max;
+  if (!o.of.empty()) {
+    auto kg = massOf(o.of);
+    if (!kg) return fail(kg.error());
+    max = *kg;
+  }
+  auto rack = rackFor(o, o.of.empty() ? o.text : o.of);
+  if (!rack) return fail(rack.error());
+  auto made = coaching::planTyped(o.text, max, *rack);
   if (!made) return fail(made.error());
   return write(o, coaching::planToJson(*made), coaching::planText(*made, rack->unit));
 }
@@ -144,6 +159,10 @@ void addPlan(CLI::App& app, int& status) {
       })
       ->add_option("--best", o->of, "The max")
       ->required();
+  auto* sets = add("sets", "Sets as typed: 5x3 @ 80%, 5/3/1 @ 100/110/120, 70/80/90 % x 2",
+                   [](const Options& p) { return typedSets(p); });
+  sets->add_option("sets", o->text, "The sets, in quotes")->required();
+  sets->add_option("--of", o->of, "The max that shares are of");
   auto* max = add("best", "A max from a set", [](const Options& p) { return best(p); });
   max->add_option("--load", o->load, "As 150kg or 330lb")->required();
   max->add_option("--reps", o->reps, "Done in the set")->required();

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
+#include <cstdio>
 #include <memory>
+#include <optional>
 
 #include "cli/commands.h"
 #include "cli/exit_codes.h"
@@ -9,6 +11,7 @@
 #include "cli/sides.h"
 #include "core/coaching/cue_numbers.h"
 #include "core/coaching/style_book.h"
+#include "core/coaching/two_films.h"
 #include "core/exchange/reports/analysis_file.h"
 #include "core/library/review_store.h"
 #include "drawing/reply_writer.h"
@@ -17,10 +20,33 @@ namespace jib::cli {
 namespace {
 
 struct Options {
-  std::string analysis, cues = "auto", out, athlete = "Athlete", coach, date, style, shape;
+  std::string analysis, cues = "auto", out, athlete = "Athlete", coach, date, style, shape, second, voice;
+  std::optional<double> max_mb;
   std::vector<std::string> sides;
   bool quiet = false;
 };
+
+// The second view, what the coach said, and how heavy all of it may be.
+Result<bool> addFilms(const Options& o, const coaching::Analysis& a, const coaching::Style& style,
+                      const coaching::CueBook& book, drawing::ReplyContent& content) {
+  if (!o.second.empty()) {
+    auto second = exchange::readAnalysis(o.second, style, book);
+    if (!second) return fail(second.error());
+    const auto offset = coaching::offsetByReps(a, *second);
+    if (!offset)
+      return fail(ErrorCode::WrongUse, o.second + " shows other reps than " + o.analysis + ".",
+                  "Give the analysis of another view of the same set.");
+    content.second = std::make_shared<const coaching::Analysis>(std::move(*second));
+    content.second_offset_s = *offset;
+  }
+  if (!o.voice.empty()) {
+    auto takes = review::takesFrom(o.voice);
+    if (!takes) return fail(takes.error());
+    content.takes = std::move(*takes);
+  }
+  content.most_mb = o.max_mb;
+  return true;
+}
 
 Result<int> run(const Options& o) {
   // As it was judged, unless another style is asked for.
@@ -56,6 +82,7 @@ Result<int> run(const Options& o) {
     content.cues = coaching::lookedUp(std::move(*cues), *analysis, *book);
     content.change_nothing = content.cues.empty();
   }
+  if (auto extra = addFilms(o, *analysis, *style, *book, content); !extra) return fail(extra.error());
   // Painting text needs Qt's fonts, not a screen.
   qputenv("QT_QPA_PLATFORM", "offscreen");
   int argc = 1;
@@ -65,7 +92,12 @@ Result<int> run(const Options& o) {
   const auto task = terminalTask("Replying", o.quiet);
   auto files = drawing::writeReply(*analysis, content, o.out, *task);
   if (!files) return fail(files.error());
-  return kDone;
+  if (!files->too_heavy) return kDone;
+  std::fprintf(stderr,
+               "jib: it can't be made as light as %g MB; this is the lightest that can be watched. Leave "
+               "something out, or send a link.\n",
+               *o.max_mb);
+  return kSomethingNotJudged;
 }
 
 }  // namespace
@@ -83,6 +115,10 @@ void addReply(CLI::App& app, int& status) {
   command->add_option("--side", o->sides, "A side taken on a topic of resources/topics.toml, as depth=full");
   command->add_option("--shape", o->shape, "landscape, portrait (words below the picture) or square")
       ->check(CLI::IsMember({"landscape", "portrait", "square"}));
+  command->add_option("--second", o->second, "The analysis of another view of the set, shown in a corner");
+  command->add_option("--voice", o->voice, "Takes (JSON): what was said over the clip, and what was on the screen");
+  command->add_option("--max-mb", o->max_mb, "What film, page and stills may weigh together, in MB")
+      ->check(CLI::Range(0.1, 10000.0));
   command->add_flag("--quiet", o->quiet, "No progress");
   command->callback([o, &status] {
     const auto done = run(*o);

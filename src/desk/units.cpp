@@ -35,4 +35,21 @@ void keepFilmShape(review::FilmShape shape) {
                                                                                           : QStringLiteral("portrait"));
 }
 
+bool keptSecondInCorner() {
+  return QSettings().value(QStringLiteral("secondInCorner"), true).toBool();
+}
+
+void keepSecondInCorner(bool on) {
+  QSettings().setValue(QStringLiteral("secondInCorner"), on);
+}
+
+std::optional<double> keptMostMb() {
+  const double mb = QSettings().value(QStringLiteral("mostMb"), 0.0).toDouble();
+  return mb > 0 ? std::optional(mb) : std::nullopt;
+}
+
+void keepMostMb(std::optional<double> mb) {
+  QSettings().setValue(QStringLiteral("mostMb"), mb.value_or(0));
+}
+
 }  // namespace jib::desk

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
+
 #include "core/base/display_units.h"
 #include "core/review/reply_content.h"
 
@@ -13,5 +15,11 @@ void keepUnits(DisplayUnits units);
 // How the reply's clip is held, as kept: upright for phones until the coach chooses otherwise.
 review::FilmShape keptFilmShape();
 void keepFilmShape(review::FilmShape shape);
+// Whether a second camera stands in a corner of it.
+bool keptSecondInCorner();
+void keepSecondInCorner(bool on);
+// What a reply may weigh, in millions of bytes, as mails and chats allow; nullopt: anything.
+std::optional<double> keptMostMb();
+void keepMostMb(std::optional<double> mb);
 
 }  // namespace jib::desk

@@ -16,6 +16,7 @@ using review::ReplyContent;
 struct ReplyFiles {
   std::filesystem::path clip, html, pdf;
   std::vector<std::filesystem::path> stills;
+  bool too_heavy = false;  // ReplyContent::most_mb could not be kept: the film is as light as can be watched
 };
 
 // Writes the reply into a folder, its files named after athlete, lift and day (ines-calder-squat-2026-11-16.mp4): the

@@ -106,9 +106,18 @@ std::string heightText(double cm) {
 }
 
 std::string massText(double kg) {
+  return massRangeText(kg, kg);
+}
+
+std::string massRangeText(double low_kg, double high_kg) {
   const DisplayUnits units = displayUnits();
-  const std::string pounds = fmt::format("{:.0f} lb", kg * kPoundsPerKilogram);
-  const std::string kilos = fmt::format("{:g} kg", std::round(kg * 10) / 10);
+  const auto range = [](const std::string& low, const std::string& high, const char* unit) {
+    return low == high ? low + unit : low + " to " + high + unit;
+  };
+  const auto lb = [](double kg) { return fmt::format("{:.0f}", kg * kPoundsPerKilogram); };
+  const auto tenths = [](double kg) { return fmt::format("{:g}", std::round(kg * 10) / 10); };
+  const std::string pounds = range(lb(low_kg), lb(high_kg), " lb");
+  const std::string kilos = range(tenths(low_kg), tenths(high_kg), " kg");
   const bool pounds_first = units.mass == MassUnit::Pounds;
   const std::string& first = pounds_first ? pounds : kilos;
   return units.one_only ? first : fmt::format("{} ({})", first, pounds_first ? kilos : pounds);

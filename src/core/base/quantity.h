@@ -23,6 +23,7 @@ std::optional<double> centimetresFrom(std::string_view text, LengthUnit bare = L
 
 // A mass as people read it: "142.5 kg (314 lb)", the coach's own unit first or alone; no digit nobody meant.
 std::string massText(double kg);
+std::string massRangeText(double low_kg, double high_kg);  // "107.5 to 125 kg (237 to 276 lb)"
 
 // A number as files and messages write it, with a point whatever the machine's locale is, and nothing after it; nullopt
 // for anything else. What is not finite is no number.

@@ -45,6 +45,30 @@ Stake stakeNamed(TomlTable& table, const std::string& name) {
   table.refuse("\"stake\" is \"safety\", \"standard\", \"set_up\" or \"economy\"");
 }
 
+// "stance -0.04" is by so much, "pause = 1" to so much, "grip = one finger wider" to those words.
+ChangeIdea readIdea(const std::string& text, const TomlTable& table) {
+  std::istringstream words(text);
+  std::string name, what;
+  words >> name >> what;
+  const auto& all = changeDefinitions();
+  const auto kind = std::find_if(all.begin(), all.end(), [&](const ChangeDefinition& d) { return d.name == name; });
+  if (kind == all.end()) table.refuse(fmt::format("there is no change \"{}\"", name));
+  ChangeIdea idea;
+  idea.kind = kind->kind;
+  const bool to = what == "=";
+  if (to) std::getline(words >> std::ws, what);
+  if (kind->unit == ChangeUnit::Words) {
+    if (!to || what.empty()) table.refuse(fmt::format("\"{}\" must read like \"{} = …\"", text, name));
+    idea.to_words = what;
+    return idea;
+  }
+  std::istringstream digits(what);
+  double number = 0;
+  if (!(digits >> number)) table.refuse(fmt::format("\"{}\" must read like \"stance -0.04\" or \"pause = 1\"", text));
+  (to ? idea.to : idea.by) = number;
+  return idea;
+}
+
 CueEntry readEntry(const std::string& finding, TomlTable table) {
   CueEntry e;
   e.finding = finding;
@@ -63,6 +87,10 @@ CueEntry readEntry(const std::string& finding, TomlTable table) {
   e.side_effect = table.text("side_effect");
   e.clears = table.texts("clears");
   e.asked = table.textsOr("asked");
+  if (const std::string idea = table.textOr("change", ""); !idea.empty()) e.idea = readIdea(idea, table);
+  e.brings = table.textsOr("brings");
+  e.second_day = table.textOr("second_day", "");
+  e.third_day = table.textOr("third_day", "");
   for (const TomlTable& rival : table.tables("rival")) e.rivals.push_back(readCause(rival));
   table.refuseUnknown();
   if (e.wordings.empty()) table.refuse("\"wordings\" holds nothing to say");
@@ -253,6 +281,7 @@ Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   cue.proof = e.proof;
   cue.side_effect = e.side_effect;
   cue.price = e.price;
+  cue.watch = e.brings;
   if (f.kind) {
     cue.measure = std::string(f.kind->id);
     cue.known = true;

@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "core/coaching/change.h"
 #include "core/coaching/finding.h"
 #include "core/motion/events.h"
 
@@ -31,6 +32,9 @@ struct CueEntry {
   std::vector<std::string> clears;
   std::vector<std::string> asked;  // what athletes call it when they ask: "hips shoot up"
   std::vector<CauseRule> rivals;   // causes that measurements can tell apart
+  std::optional<ChangeIdea> idea;  // what might be set up differently for it
+  std::vector<std::string> brings;  // findings that working on it may bring: the next film is looked through for them
+  std::string second_day, third_day;  // other forms of the lift with the same aim; empty: those of the lift
 };
 
 class CueBook {
@@ -79,8 +83,11 @@ struct Cue {
   double t_s = 0;             // evidence frame
   bool frame_chosen = false;  // by the coach: it stays
   Basis basis = Basis::Measured;
+  bool after_meet = false;              // not said now: it waits until the next meet is over
   bool own = false;                     // of no finding: the coach's own words from the first to the last
   std::vector<double> also_s;           // further frames that are shown for it
+  std::optional<Change> change;         // what is set up differently, "from … to …"
+  std::vector<std::string> watch;       // findings it may bring; the next film is looked through for them
   std::optional<motion::Stretch> loop;  // played over and over, slowly, where the film stops for it
 
   friend bool operator==(const Cue&, const Cue&) = default;

@@ -184,6 +184,34 @@ Result<Plan> warmUpTo(double top_kg, const Rack& rack) {
   return plan;
 }
 
+Result<Plan> ladderOf(const std::vector<double>& shares_pct, int reps, double max_kg, const Rack& rack) {
+  Plan plan;
+  for (const double share : shares_pct) {
+    auto one = percentOf(share, max_kg, rack);
+    if (!one) return one;
+    one->sets[0].reps = reps;
+    plan.sets.push_back(std::move(one->sets[0]));
+  }
+  plan.notes.push_back("Stop where the fault shows: that load is the one to work below.");
+  return plan;
+}
+
+Result<Plan> backOff(double top_kg, double off_pct, int sets, int reps, const Rack& rack) {
+  if (!(off_pct >= 1 && off_pct <= 50) || sets < 1 || sets > 10)
+    return fail(ErrorCode::WrongUse, fmt::format("{} sets at {:g} % off can't be planned.", sets, off_pct),
+                "Take 1 to 10 sets, 1 to 50 % off.");
+  Plan plan;
+  for (int i = 0; i < sets; ++i) {
+    std::vector<std::string> quiet;
+    auto one = loaded(top_kg * (1 - off_pct / 100), rack, i == 0 ? plan.notes : quiet);
+    if (!one) return fail(one.error());
+    one->reps = reps;
+    one->share_pct = std::round(1000 * one->load_kg / top_kg) / 10;
+    plan.sets.push_back(std::move(*one));
+  }
+  return plan;
+}
+
 Result<Plan> attemptsFrom(double max_kg, const Rack& rack) {
   Plan plan;
   for (const double share : {91.0, 96.0, 100.0}) {
@@ -211,25 +239,61 @@ std::string planToJson(const Plan& plan) {
   Json j{{"sets", Json::array()}, {"notes", plan.notes}};
   for (const PlannedSet& s : plan.sets) {
     Json one;
-    one["load_kg"] = std::round(s.load_kg * 1000) / 1000;
-    one["load_lb"] = std::round(s.load_kg * kPoundsPerKilogram * 100) / 100;
+    one["load_kg"] = s.load_kg > 0 ? Json(std::round(s.load_kg * 1000) / 1000) : Json(nullptr);
+    one["load_lb"] = s.load_kg > 0 ? Json(std::round(s.load_kg * kPoundsPerKilogram * 100) / 100) : Json(nullptr);
     one["share"] = s.share_pct ? Json(*s.share_pct) : Json(nullptr);
     one["reps"] = s.reps ? Json(*s.reps) : Json(nullptr);
+    if (s.rpe) one["rpe"] = *s.rpe;
     one["plates_per_side"] = s.plates_per_side;
     j["sets"].push_back(std::move(one));
   }
   return j.dump(2) + "\n";
 }
 
+namespace {
+
+// Loads that are all one, or each: "125 kg (276 lb)", "100, 110 and 120 kg".
+std::string loadsInWords(const std::vector<PlannedSet>& sets) {
+  const bool one = std::all_of(sets.begin(), sets.end(), [&](const PlannedSet& s) {
+    return std::abs(s.load_kg - sets[0].load_kg) < kSame_kg && s.share_pct == sets[0].share_pct;
+  });
+  const auto weight = [](const PlannedSet& s) {
+    return s.load_kg > 0 ? massText(s.load_kg) : s.share_pct ? fmt::format("{:g} % of max", *s.share_pct) : "";
+  };
+  if (one) return weight(sets[0]);
+  std::string all;
+  for (std::size_t i = 0; i < sets.size(); ++i)
+    all += (i == 0 ? "" : i + 1 == sets.size() ? " and " : ", ") + weight(sets[i]);
+  return all;
+}
+
+}  // namespace
+
+std::string setsInWords(const Plan& plan) {
+  if (plan.sets.empty()) return {};
+  const auto& sets = plan.sets;
+  const bool same_reps = std::all_of(sets.begin(), sets.end(), [&](const auto& s) { return s.reps == sets[0].reps; });
+  std::string count;
+  if (sets[0].reps && same_reps)
+    count = fmt::format("{} x {}", sets.size(), *sets[0].reps);
+  else if (!same_reps)
+    for (const PlannedSet& s : sets) count += (count.empty() ? "" : "/") + (s.reps ? std::to_string(*s.reps) : "–");
+  const std::string loads = loadsInWords(sets);
+  std::string text = count.empty() ? loads : loads.empty() ? count : count + " at " + loads;
+  if (sets[0].rpe) text += fmt::format(", RPE {:g}", *sets[0].rpe);
+  return text;
+}
+
 std::string planText(const Plan& plan, MassUnit unit) {
   std::string text;
   for (const PlannedSet& s : plan.sets) {
-    text += said(s.load_kg, unit);
+    text += s.load_kg > 0 ? said(s.load_kg, unit) : "load not known";
     if (s.reps) text += fmt::format(" x {}", *s.reps);
     if (s.share_pct) text += fmt::format("  ({:g} %)", *s.share_pct);
     std::string plates;
     for (const std::string& p : s.plates_per_side) plates += (plates.empty() ? "" : ", ") + p;
-    text += plates.empty() ? "  empty bar\n" : "  each side: " + plates + "\n";
+    if (s.rpe) text += fmt::format("  @{:g}", *s.rpe);
+    text += s.load_kg <= 0 ? "\n" : plates.empty() ? "  empty bar\n" : "  each side: " + plates + "\n";
   }
   for (const std::string& note : plan.notes) text += note + "\n";
   return text;

@@ -30,9 +30,10 @@ struct Rack {
 };
 
 struct PlannedSet {
-  double load_kg = 0;
+  double load_kg = 0;               // 0: not known, as of a share of a max that nobody knows
   std::optional<double> share_pct;  // of what the plan was made from
   std::optional<int> reps;
+  std::optional<double> rpe;
   std::vector<std::string> plates_per_side;  // heaviest, and innermost, first
 };
 struct Plan {
@@ -49,9 +50,15 @@ Result<Plan> percentOf(double share_pct, double max_kg, const Rack& rack);
 Result<Plan> rampTo(double top_kg, int sets, const Rack& rack);
 // From the empty bar to the top set, fewer reps as it gets heavier.
 Result<Plan> warmUpTo(double top_kg, const Rack& rack);
+// The same sets at several shares of a max, to find the load at which a fault begins to show.
+Result<Plan> ladderOf(const std::vector<double>& shares_pct, int reps, double max_kg, const Rack& rack);
+// Sets after a top set, at what is left of it when `off_pct` is taken away, 1 to 50 %.
+Result<Plan> backOff(double top_kg, double off_pct, int sets, int reps, const Rack& rack);
 // Opener, second and third of a meet from a max: a suggestion. Steps are those of a meet, 2.5 kg.
 Result<Plan> attemptsFrom(double max_kg, const Rack& rack);
 
+// The sets in a line, as they stand in a cue: "3 x 3 at 125 kg (276 lb)"; ladders with every load.
+std::string setsInWords(const Plan& plan);
 std::string planToJson(const Plan& plan);
 std::string planText(const Plan& plan, MassUnit unit);  // one line a set, then the notes
 

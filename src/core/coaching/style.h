@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -19,6 +20,7 @@ struct Limit {
   std::string unit;
   Side side = Side::Above;
   double limit = 0;
+  std::optional<double> moved_from;  // where the style has it, once the coach has moved it (StyleBook::moveLimit)
   double strong = 1;
   std::string variant;  // of the lift that it is about; empty: any
   std::string why;

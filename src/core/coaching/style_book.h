@@ -2,6 +2,8 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -23,13 +25,20 @@ class StyleBook {
   const Topics& topics() const { return topics_; }
   const std::vector<std::string>& troubles() const { return troubles_; }
 
-  // A style with the sides taken.
+  // The coach moves a limit of a style, or gives it back (nullopt). Kept in the library's folder as limits.json:
+  // {"balanced": {"squat.chest_drops": 8}}, in the limit's own unit; the file may be handed to another coach.
+  // Errors  CannotWrite
+  static Result<bool> moveLimit(const std::filesystem::path& folder, const std::string& style, const std::string& finding,
+                                std::optional<double> to);
+
+  // A style with the sides taken and the coach's own limits.
   // Errors  WrongUse: there is no such style; names those there are
   Result<Style> style(std::string_view id, const Switches& chosen = {}) const;
 
  private:
   std::vector<Style> styles_;
   Topics topics_;
+  std::map<std::string, std::map<std::string, double>, std::less<>> own_limits_;  // by style and finding
   std::vector<std::string> troubles_;
 };
 

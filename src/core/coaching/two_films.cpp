@@ -18,6 +18,20 @@ std::optional<std::size_t> sameRep(const motion::Rep& rep, const Analysis& other
   return std::nullopt;
 }
 
+// How well the reps agree when the first of `a` that counts is `from_a`, and of `b` `from_b`.
+struct Agreement {
+  std::size_t pairs = 0;
+  double offset_s = 0, spread_s = 0;
+};
+Agreement agreementOf(const Analysis& a, const Analysis& b, std::size_t from_a, std::size_t from_b) {
+  std::vector<double> offsets;
+  for (std::size_t i = 0; from_a + i < a.reps.size() && from_b + i < b.reps.size(); ++i)
+    offsets.push_back(b.reps[from_b + i].bottom_t() - a.reps[from_a + i].bottom_t());
+  if (offsets.empty()) return {};
+  std::sort(offsets.begin(), offsets.end());
+  return {offsets.size(), offsets[offsets.size() / 2], offsets.back() - offsets.front()};
+}
+
 lifts::NamedMeasure* rowOf(lifts::MeasureList& list, std::string_view id) {
   const auto at = std::find_if(list.begin(), list.end(), [&](const auto& m) { return m.kind->id == id; });
   return at == list.end() ? nullptr : &*at;
@@ -66,6 +80,18 @@ void join(Analysis& a, OtherFilm& film) {
 }
 
 }  // namespace
+
+std::optional<double> offsetByReps(const Analysis& a, const Analysis& b) {
+  std::optional<Agreement> best;
+  const auto tried = [&](std::size_t from_a, std::size_t from_b) {
+    const Agreement one = agreementOf(a, b, from_a, from_b);
+    if (one.pairs == 0 || one.spread_s > kSameTurn_s) return;
+    if (!best || one.pairs > best->pairs || (one.pairs == best->pairs && one.spread_s < best->spread_s)) best = one;
+  };
+  for (std::size_t from = 0; from < a.reps.size(); ++from) tried(from, 0);
+  for (std::size_t from = 1; from < b.reps.size(); ++from) tried(0, from);
+  return best ? std::optional(best->offset_s) : std::nullopt;
+}
 
 void joinOthers(Analysis& a) {
   for (OtherFilm& film : a.others) film.joined.clear();

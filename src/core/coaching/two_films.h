@@ -13,6 +13,11 @@ void joinOthers(Analysis& analysis);
 // Whether any measure was taken from another film.
 bool isJoined(const Analysis& analysis);
 
+// Added to a time of the first film gives the same moment in the second, from the turns of the reps that both show.
+// nullopt: one shows none, or the reps do not agree within kSameTurn_s.
+inline constexpr double kSameTurn_s = 0.35;
+std::optional<double> offsetByReps(const Analysis& first, const Analysis& second);
+
 // The film a measure, by its id, was taken from; null: this one. It lives as long as the analysis.
 const OtherFilm* filmOf(const Analysis& analysis, std::string_view measure);
 // The same of a drawing: what is drawn for a front view belongs to the film that has one.

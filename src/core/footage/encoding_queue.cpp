@@ -15,9 +15,13 @@ Result<bool> EncodingQueue::add(const cv::Mat& picture, int times) {
   std::unique_lock lock(mutex_);
   changed_.wait(lock, [this] { return line_.size() < kWaiting || !outcome_; });
   if (!outcome_) return outcome_;
-  line_.push_back({picture, times});
+  line_.push_back({picture, times, std::exchange(chapter_, {})});
   changed_.notify_all();
   return true;
+}
+
+void EncodingQueue::beginChapter(const std::string& title) {
+  chapter_ = title;  // of this thread alone until the picture is handed over
 }
 
 Result<bool> EncodingQueue::finish() {
@@ -44,6 +48,7 @@ void EncodingQueue::encode() {
     const Waiting next = std::move(line_.front());
     line_.pop_front();
     lock.unlock();
+    if (!next.chapter.empty()) writer_.beginChapter(next.chapter);
     auto added = writer_.add(next.picture, next.times);
     lock.lock();
     if (!added) outcome_ = std::move(added);

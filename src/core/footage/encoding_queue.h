@@ -30,6 +30,8 @@ class EncodingQueue {
   // Adds one frame, as ClipWriter::add; its pixels are not copied. Waits while the line is full. Errors are those of
   // any frame before.
   Result<bool> add(const cv::Mat& picture, int times = 1);
+  // A chapter begins with the next picture that is added.
+  void beginChapter(const std::string& title);
   // Encodes what waits and ends the file.
   Result<bool> finish();
 
@@ -37,6 +39,7 @@ class EncodingQueue {
   struct Waiting {
     cv::Mat picture;
     int times;
+    std::string chapter = {};  // begins with it; empty: none does
   };
   void encode();
   void stop(bool drop);
@@ -47,6 +50,7 @@ class EncodingQueue {
   std::deque<Waiting> line_;
   Result<bool> outcome_ = true;
   bool ended_ = false;
+  std::string chapter_;  // that the next picture begins
   std::thread encoder_;  // last: it uses all of the above
 };
 

@@ -12,7 +12,12 @@
 namespace jib::library {
 
 std::vector<CueThread> threadsFor(const Submission& submission, const std::vector<coaching::Cue>& cues,
-                                  const std::string& today_iso) {
+                                  const std::string& today_iso, const std::vector<coaching::Finding>& shown) {
+  const auto there = [&](const std::string& finding) {
+    return std::any_of(shown.begin(), shown.end(), [&](const coaching::Finding& f) {
+      return f.id == finding && f.verdict == coaching::Verdict::Yes;
+    });
+  };
   std::vector<CueThread> threads;
   for (const coaching::Cue& cue : cues) {
     CueThread t;
@@ -25,6 +30,15 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
     t.finding = cue.own && cue.finding.empty() ? coaching::ownCheck(t.title) : cue.finding;
     t.wording = cue.wording;
     t.drill = cue.drill;
+    t.watch = cue.watch;
+    if (cue.change && cue.change->said()) {
+      t.change = cue.change;
+      if (const auto* lift = lifts::liftNamed(submission.lift))
+        for (std::string& finding : coaching::sideEffectOf(*cue.change, *lift).findings)
+          if (std::find(t.watch.begin(), t.watch.end(), finding) == t.watch.end())
+            t.watch.push_back(std::move(finding));
+    }
+    std::erase_if(t.watch, [&](const std::string& finding) { return finding == t.finding || there(finding); });
     // What has no number now is followed by eye: there is nothing a later number could be held against.
     if (cue.known) {
       t.measure = cue.measure;
@@ -36,7 +50,27 @@ std::vector<CueThread> threadsFor(const Submission& submission, const std::vecto
   return threads;
 }
 
+CueThread painThread(const Submission& submission, const coaching::PainPlan& plan, const std::string& today_iso) {
+  CueThread t;
+  t.athlete = submission.athlete;
+  t.asked_in = submission.id;
+  t.asked_on = today_iso;
+  t.review_on = reviewDay(today_iso, plan.hold_weeks);
+  t.finding = coaching::kPainThread;
+  t.title = coaching::titleOf(plan);
+  return t;
+}
+
 namespace {
+
+// What the film shows of a change, and of what was to be watched for.
+void lookForChange(CueThread& t, const coaching::Analysis& a) {
+  t.brought.clear();
+  for (const coaching::Finding& f : a.findings)
+    if (f.verdict == coaching::Verdict::Yes && std::find(t.watch.begin(), t.watch.end(), f.id) != t.watch.end())
+      t.brought.push_back(f.id);
+  t.change_now = t.change ? coaching::shownOn(t.change->kind, a.measures) : std::nullopt;
+}
 
 // Why a clip cannot show that something is met that was asked on another, a phrase; empty where it can. A fault that is
 // gone at a lighter load, in another variation or from another side may be back tomorrow; one that is gone under more
@@ -74,7 +108,9 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
                                    const coaching::Analysis& analysis, const coaching::Style& style,
                                    const std::vector<SubmissionId>& same_set) {
   for (CueThread& t : threads) {
-    if (t.asked_in == submission.id || t.asked_on > submission.received_on || t.state == ThreadState::Dropped) continue;
+    if (t.asked_in == submission.id || t.asked_on > submission.received_on || t.state == ThreadState::Dropped ||
+        t.state == ThreadState::Paused || t.finding == coaching::kPainThread)
+      continue;
     if (submission.pair == t.asked_in || std::count(same_set.begin(), same_set.end(), t.asked_in) > 0 ||
         t.asked_film_on >= submission.received_on)
       continue;
@@ -83,6 +119,7 @@ std::vector<CueThread> measuredNow(std::vector<CueThread> threads, const Submiss
     if (!own && t.finding.substr(0, t.finding.find('.')) != lifts::definition(analysis.request.lift).name) continue;
     // A later film has already had its say.
     if (t.measured_in && *t.measured_in != submission.id && t.measured_on > submission.received_on) continue;
+    lookForChange(t, analysis);
     if (t.measure.empty()) {  // followed by eye
       const auto& marks = analysis.request.marks;
       if (!coaching::settledByEye(marks, t.finding)) continue;
@@ -136,6 +173,27 @@ std::string thenText(const CueThread& t) {
 std::string nowText(const CueThread& t) {
   if (t.measure.empty()) return t.measured_in ? "looked at again" : "not looked at yet";
   return t.value_now ? valueText(t, *t.value_now, t.sigma_now.value_or(0)) : "not measured yet";
+}
+
+std::string changeText(const CueThread& t) {
+  if (!t.change) return {};
+  std::string text = coaching::textOf(*t.change) + ".";
+  if (!t.change_now) return text;
+  const coaching::ChangeDefinition& kind = coaching::definitionOf(t.change->kind);
+  const lifts::MeasureDefinition* measure = nullptr;
+  for (const std::string_view id : kind.measures)
+    if (!measure) measure = lifts::measureDefinition(id);
+  if (!measure) return text;
+  text += " Now " + lifts::textWithSigma(*measure, *t.change_now);
+  switch (coaching::doneBy(*t.change, *t.change_now)) {
+    case coaching::Done::Yes:
+      return text + ": done.";
+    case coaching::Done::No:
+      return text + ": not done yet.";
+    case coaching::Done::CantTell:
+      return text + ": too close to tell.";
+  }
+  return text;
 }
 
 }  // namespace jib::library

@@ -27,7 +27,7 @@ namespace jib::library {
 class Library {
  public:
   struct Impl;  // for the library's own source files
-  static constexpr int kSchema = 10;
+  static constexpr int kSchema = 11;
 
   // Opens or makes the library in `folder`. An older schema is copied beside itself first, then migrated. Where nothing
   // can be written (a full disk, a read-only one) a library that is there is opened for reading only.
@@ -213,6 +213,9 @@ class Library {
     lifts::Measured measured;
   };
   Result<std::vector<KeptMeasure>> measured(AthleteId athlete, std::string_view measure);
+  // A measure of the library's latest sets that have it, latest first: each set's reps, or its own where it has one.
+  Result<std::vector<std::vector<lifts::Measured>>> lastMeasured(std::string_view lift, std::string_view measure,
+                                                                 int sets);
   // How many of an athlete's clips have a measure, by lift and measure.
   Result<std::map<std::pair<std::string, std::string>, int>> measuredClips(AthleteId athlete);
   // Everything kept of one set, by measure: each rep's, in their order, then the set's own.
@@ -253,6 +256,10 @@ class Library {
   Result<std::vector<CueThread>> threads(AthleteId athlete);
   // What a film says now of things that were asked, all of them or none.
   Result<bool> saveMeasuredNow(const std::vector<CueThread>& threads);
+  // A cue that waits, as while something hurts, and why.
+  Result<bool> pauseThread(CueThreadId id, const std::string& why);
+  // What no number settles, as the coach says of a film: how a pain has gone.
+  Result<bool> settleThread(CueThreadId id, ThreadState state, SubmissionId in);
   // A cue that is not followed any more, and why in the coach's words; and one that is again, as if just asked.
   Result<bool> dropThread(CueThreadId id, const std::string& why);
   Result<bool> resumeThread(CueThreadId id);

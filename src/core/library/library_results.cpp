@@ -254,4 +254,27 @@ Result<std::array<int, 2>> Library::sidesBefore(const Submission& now, const std
   });
 }
 
+Result<std::vector<std::vector<lifts::Measured>>> Library::lastMeasured(std::string_view lift, std::string_view measure,
+                                                                        int sets) {
+  return impl_->guarded([&]() -> Result<std::vector<std::vector<lifts::Measured>>> {
+    SQLite::Statement s(*impl_->database,
+                        "SELECT m.submission, m.rep, m.value, m.sigma, m.t_s FROM measured m "
+                        "JOIN submission s ON s.id = m.submission WHERE m.measure = ? AND s.lift = ? "
+                        "ORDER BY s.received_on DESC, m.submission DESC, m.rep");
+    s.bind(1, std::string(measure));
+    s.bind(2, std::string(lift));
+    std::vector<std::vector<lifts::Measured>> all;
+    std::int64_t last = -1;
+    while (s.executeStep()) {
+      if (const auto id = s.getColumn(0).getInt64(); id != last) {
+        if (static_cast<int>(all.size()) == sets) break;
+        all.emplace_back();
+        last = id;
+      }
+      all.back().push_back({s.getColumn(2).getDouble(), s.getColumn(3).getDouble(), s.getColumn(4).getDouble()});
+    }
+    return all;
+  });
+}
+
 }  // namespace jib::library

@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The part of the library that records a reply: all of it in one transaction.
+#include <nlohmann/json.hpp>
+
 #include "core/library/library_impl.h"
 
 namespace jib::library {
@@ -8,7 +10,8 @@ namespace {
 void insertAsked(SQLite::Database& db, SubmissionId in, const CueThread& t) {
   SQLite::Statement s(db,
                       "INSERT INTO cue_thread(athlete, asked_in, asked_on, review_on, finding, title, wording, "
-                      "measure, value_then, sigma_then, state, drill) VALUES(?,?,?,?,?,?,?,?,?,?,?,?)");
+                      "measure, value_then, sigma_then, state, drill, change, watch) "
+                      "VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?)");
   s.bind(1, t.athlete.number);
   s.bind(2, in.number);
   int at = 3;
@@ -17,7 +20,9 @@ void insertAsked(SQLite::Database& db, SubmissionId in, const CueThread& t) {
   s.bind(at++, t.value_then);
   s.bind(at++, t.sigma_then);
   s.bind(at++, std::string(nameOf(t.state)));
-  s.bind(at, t.drill);
+  s.bind(at++, t.drill);
+  s.bind(at++, t.change ? coaching::changeToJson(*t.change) : std::string());
+  s.bind(at, nlohmann::json(t.watch).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
   s.exec();
 }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The part of the library that keeps reviews, tracings, and what was asked of an athlete.
 #include <array>
+#include <nlohmann/json.hpp>
 
 #include "core/library/library_impl.h"
 #include "core/library/review_store.h"
@@ -9,7 +10,30 @@ namespace jib::library {
 namespace {
 
 constexpr std::array kThreadStates{ThreadState::Asked,  ThreadState::Better,  ThreadState::Met,
-                                   ThreadState::NotYet, ThreadState::Dropped, ThreadState::NotComparable};
+                                   ThreadState::NotYet, ThreadState::Dropped, ThreadState::NotComparable,
+                                   ThreadState::Paused};
+
+// What a film shows of a change and of what it may have brought, in the column `seen`.
+std::string seenToJson(const CueThread& t) {
+  nlohmann::json j{{"brought", t.brought}};
+  if (t.change_now) j["now"] = {t.change_now->value, t.change_now->sigma};
+  return j.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+}
+std::vector<std::string> texts(const nlohmann::json& j) {
+  std::vector<std::string> all;
+  if (j.is_array())
+    for (const auto& one : j)
+      if (one.is_string()) all.push_back(one.get<std::string>());
+  return all;
+}
+void readSeen(const std::string& json, CueThread& t) {
+  const auto j = nlohmann::json::parse(json, nullptr, false);
+  if (!j.is_object()) return;
+  if (const auto now = j.find("now");
+      now != j.end() && now->is_array() && now->size() == 2 && now->at(0).is_number() && now->at(1).is_number())
+    t.change_now = lifts::Measured{now->at(0).get<double>(), now->at(1).get<double>(), 0};
+  if (const auto brought = j.find("brought"); brought != j.end()) t.brought = texts(*brought);
+}
 
 CueThread threadFrom(SQLite::Statement& s) {
   CueThread t;
@@ -41,6 +65,9 @@ CueThread threadFrom(SQLite::Statement& s) {
     t.asked_filmed->look_down_deg = realOr(s.getColumn(23));
   }
   t.dropped_why = s.getColumn(24).getString();
+  t.change = coaching::changeFromJson(s.getColumn(25).getString());
+  t.watch = texts(nlohmann::json::parse(s.getColumn(26).getString(), nullptr, false));
+  readSeen(s.getColumn(27).getString(), t);
   return t;
 }
 
@@ -118,7 +145,7 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
                         "SELECT t.id, t.athlete, t.asked_in, t.asked_on, t.review_on, t.finding, t.title, t.wording, "
                         "t.measure, t.value_then, t.sigma_then, t.value_now, t.sigma_now, t.measured_in, "
                         "t.measured_on, t.state, s.variant, s.load_kg, t.drill, s.details, s.received_on, "
-                        "f.view, f.turned_deg, f.look_down_deg, t.dropped_why "
+                        "f.view, f.turned_deg, f.look_down_deg, t.dropped_why, t.change, t.watch, t.seen "
                         "FROM cue_thread t JOIN submission s ON s.id = t.asked_in "
                         "LEFT JOIN filmed f ON f.submission = t.asked_in "
                         "WHERE t.athlete = ? ORDER BY t.asked_on DESC, t.id DESC");
@@ -130,9 +157,11 @@ Result<std::vector<CueThread>> Library::threads(AthleteId athlete) {
 
 bool Library::Impl::putMeasuredNow(const CueThread& t) {
   SQLite::Statement s(
-      *database, "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=? WHERE id=?");
+      *database,
+      "UPDATE cue_thread SET value_now=?, sigma_now=?, measured_in=?, measured_on=?, state=?, seen=? WHERE id=?");
   bindThreadNow(s, 1, t);
-  s.bind(6, t.id.number);
+  s.bind(6, seenToJson(t));
+  s.bind(7, t.id.number);
   return s.exec() == 1;
 }
 
@@ -149,6 +178,24 @@ Result<bool> Library::saveMeasuredNow(const std::vector<CueThread>& threads) {
 
 Result<bool> Library::dropThread(CueThreadId id, const std::string& why) {
   return impl_->setThreadState(id, ThreadState::Dropped, why);
+}
+
+Result<bool> Library::pauseThread(CueThreadId id, const std::string& why) {
+  return impl_->setThreadState(id, ThreadState::Paused, why);
+}
+
+Result<bool> Library::settleThread(CueThreadId id, ThreadState state, SubmissionId in) {
+  return impl_->guarded([&]() -> Result<bool> {
+    SQLite::Statement s(*impl_->database,
+                        "UPDATE cue_thread SET state = ?, measured_in = ?, measured_on = "
+                        "coalesce((SELECT received_on FROM submission WHERE id = ?), '') WHERE id = ?");
+    s.bind(1, std::string(nameOf(state)));
+    s.bind(2, in.number);
+    s.bind(3, in.number);
+    s.bind(4, id.number);
+    if (s.exec() == 0) return fail(ErrorCode::CannotRead, "That cue has since been deleted.", "Open the clip again.");
+    return true;
+  });
 }
 
 Result<bool> Library::resumeThread(CueThreadId id) {

@@ -305,6 +305,8 @@ std::string_view nameOf(ThreadState state) {
       return "dropped";
     case ThreadState::NotComparable:
       return "not_comparable";
+    case ThreadState::Paused:
+      return "paused";
   }
   return "asked";
 }
@@ -323,8 +325,14 @@ std::string_view titleOf(ThreadState state) {
       return "Dropped";
     case ThreadState::NotComparable:
       return "Not comparable";
+    case ThreadState::Paused:
+      return "Paused";
   }
   return "Asked";
+}
+
+bool isAtRest(ThreadState state) {
+  return state == ThreadState::Met || state == ThreadState::Dropped || state == ThreadState::Paused;
 }
 
 }  // namespace jib::library

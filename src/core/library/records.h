@@ -11,6 +11,7 @@
 #include "core/coaching/bookmark.h"
 #include "core/coaching/cue.h"
 #include "core/coaching/loading.h"
+#include "core/coaching/pain_plan.h"
 #include "core/coaching/sketch.h"
 #include "core/library/ids.h"
 #include "core/lifts/alike.h"
@@ -185,16 +186,21 @@ struct Review {
   std::map<std::string, std::string, std::less<>> rejected;  // findings the coach does not share, and why
   std::optional<motion::HeldReps> held;                      // reps, once the coach has edited them
   std::string greeting, closing;                             // first and last words of the reply
+  std::optional<coaching::PainPlan> pain;                    // how to train around what hurts
+  std::string week;                                          // how the weeks look, a line a day; empty: nothing is said
   coaching::Bookmarks bookmarks;                             // noticed at first look, before any number
   bool looked = false;                                       // the first look is over: numbers may be shown at once
   double play_head_s = 0;
   std::string desk;  // JSON of how the desk stood: speed, loop, framing, tab; not read by anyone else
 };
 
-// NotComparable: it would be met, but on a clip that cannot be held against the one it was asked on.
-enum class ThreadState { Asked, Better, Met, NotYet, Dropped, NotComparable };
+// NotComparable: it would be met, but on a clip that cannot be held against the one it was asked on. Paused: it waits,
+// while something hurts or before a meet, and is taken up again.
+enum class ThreadState { Asked, Better, Met, NotYet, Dropped, NotComparable, Paused };
 std::string_view nameOf(ThreadState state);
 std::string_view titleOf(ThreadState state);
+// Nobody waits for it: it is met, dropped or paused.
+bool isAtRest(ThreadState state);
 
 // One thing asked of an athlete, followed across submissions.
 struct CueThread {
@@ -215,7 +221,11 @@ struct CueThread {
   lifts::Kit asked_kit;
   std::optional<lifts::FilmedAs> asked_filmed;  // as that film was traced
   std::string asked_film_on;                    // the day of that film
-  std::string dropped_why;                      // in the coach's words
+  std::string dropped_why;                      // or paused; in the coach's words
+  std::optional<coaching::Change> change;       // what was to be set up differently
+  std::vector<std::string> watch;               // findings it may bring, absent when it was asked
+  std::optional<lifts::Measured> change_now;    // what the film that measured it shows of the change
+  std::vector<std::string> brought;             // of `watch`, what that film shows
   std::string why_not;  // of one that cannot be compared, a phrase: "lighter than when it was asked"
 };
 

@@ -32,8 +32,11 @@ Json toJson(const coaching::Cue& c) {
           {"t", c.t_s},
           {"frame_chosen", c.frame_chosen},
           {"basis", kBases.at(static_cast<std::size_t>(c.basis))},
+          {"after_meet", c.after_meet},
           {"own", c.own},
           {"also", c.also_s},
+          {"change", c.change ? Json::parse(coaching::changeToJson(*c.change)) : Json()},
+          {"watch", c.watch},
           {"loop", c.loop ? Json{c.loop->from_t, c.loop->to_t} : Json()}};
 }
 
@@ -64,9 +67,15 @@ coaching::Cue cueFrom(const Json& j) {
   // Reviews of older versions do not say whose choice the frame is: it stays.
   c.frame_chosen = j.value("frame_chosen", j.contains("t"));
   c.own = j.value("own", false);
+  c.after_meet = j.value("after_meet", false);
   if (j.contains("also") && j["also"].is_array())
     for (const Json& t : j["also"])
       if (t.is_number()) c.also_s.push_back(t.get<double>());
+  if (const auto change = j.find("change"); change != j.end() && change->is_object())
+    c.change = coaching::changeFromJson(change->dump());
+  if (const auto watch = j.find("watch"); watch != j.end() && watch->is_array())
+    for (const Json& finding : *watch)
+      if (finding.is_string()) c.watch.push_back(finding.get<std::string>());
   if (const auto loop = j.find("loop"); loop != j.end() && loop->is_array() && loop->size() == 2)
     c.loop = motion::Stretch{loop->at(0).get<double>(), loop->at(1).get<double>()};
   const std::string basis = text("basis");
@@ -111,6 +120,8 @@ std::string reviewToJson(const Review& r) {
               {"reps", r.held ? Json::parse(motion::heldToJson(*r.held)) : Json()},
               {"greeting", r.greeting},
               {"closing", r.closing},
+              {"pain", r.pain ? Json::parse(coaching::painPlanToJson(*r.pain)) : Json()},
+              {"week", r.week},
               {"bookmarks", Json::parse(coaching::bookmarksToJson(r.bookmarks))},
               {"looked", r.looked},
               {"play_head_s", r.play_head_s},
@@ -146,6 +157,9 @@ Result<Review> reviewFromJson(std::string_view text) {
       r.held = motion::heldFromJson(reps->dump());
     r.greeting = j.value("greeting", std::string());
     r.closing = j.value("closing", std::string());
+    if (const auto pain = j.find("pain"); pain != j.end() && pain->is_object())
+      r.pain = coaching::painPlanFromJson(pain->dump());
+    r.week = j.value("week", std::string());
     if (j.contains("bookmarks")) r.bookmarks = coaching::bookmarksFromJson(j.at("bookmarks").dump());
     r.looked = j.value("looked", false);
     r.play_head_s = j.value("play_head_s", 0.0);

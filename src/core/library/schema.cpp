@@ -211,6 +211,12 @@ CREATE TABLE filmed (
   look_down_deg REAL,
   scale TEXT NOT NULL
 );
+)sql",
+    // 11: what a cue asks to be set up differently, what that may bring, and what the next film shows of it
+    R"sql(
+ALTER TABLE cue_thread ADD COLUMN change TEXT NOT NULL DEFAULT '';
+ALTER TABLE cue_thread ADD COLUMN watch TEXT NOT NULL DEFAULT '[]';
+ALTER TABLE cue_thread ADD COLUMN seen TEXT NOT NULL DEFAULT '{}';
 )sql"};
 
 }  // namespace

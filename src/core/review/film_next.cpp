@@ -55,19 +55,33 @@ std::string atLoad(const Session& session) {
   return s.load_kg && s.details.load_said.empty() ? ", at " + massText(*s.load_kg) : std::string(", at the same load");
 }
 
+// What was set up differently is filmed that way, or the clip says nothing of it.
+std::string withTheChange(const std::vector<coaching::Cue>& cues) {
+  std::string text;
+  for (const coaching::Cue& cue : cues)
+    if (cue.change && cue.change->said()) text += fmt::format(" With the change: {}.", coaching::textOf(*cue.change));
+  return text;
+}
+
+std::string howItFelt(const Session& session) {
+  return session.choice().pain ? " And tell me how it felt, during and the day after." : "";
+}
+
 }  // namespace
 
 std::string filmNext(const Session& session, const std::string& today) {
   const CueChoice& choice = session.choice();
-  if (choice.change_nothing || choice.cues.empty() || !session.analysis()) return {};
-  int weeks = choice.cues.front().weeks;
-  for (const auto& cue : choice.cues) weeks = std::min(weeks, cue.weeks);
+  std::vector<coaching::Cue> cues = choice.cues;
+  std::erase_if(cues, [](const coaching::Cue& cue) { return cue.after_meet; });
+  if (choice.change_nothing || cues.empty() || !session.analysis()) return {};
+  int weeks = cues.front().weeks;
+  for (const auto& cue : cues) weeks = std::min(weeks, cue.weeks);
   const std::string day = library::reviewDay(today, weeks);
   const std::string& meet = session.athlete().profile.meet_on;
   const bool before_meet = library::isDate(meet) && meet >= today && meet < day;
   std::string text = before_meet ? "Film it again a few days before your meet on " + library::spoken(meet)
                                  : "Film it again around " + library::spoken(day);
-  return text + atLoad(session) + place(session) + otherPlaces(session);
+  return text + atLoad(session) + place(session) + otherPlaces(session) + withTheChange(cues) + howItFelt(session);
 }
 
 }  // namespace jib::review

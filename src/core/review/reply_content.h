@@ -1,11 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "core/coaching/sketch.h"
 #include "core/exchange/reports/report.h"
+#include "core/review/takes.h"
 
 namespace jib::review {
 
@@ -22,10 +25,18 @@ struct ReplyContent {
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
   std::vector<exchange::FollowUp> follow_up;
+  std::vector<std::string> pain;      // how to train around what hurts, a sentence each
+  std::vector<std::string> week;      // how the weeks look, a line a day
   std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
   bool all_numbers = false;           // the whole table goes along
   FilmShape shape = FilmShape::Landscape;
+  // The same set from another side, small in a corner of the film; null: none. Added to a time of the clip the offset
+  // gives the same moment there.
+  std::shared_ptr<const coaching::Analysis> second;
+  double second_offset_s = 0;
+  std::vector<Take> takes;         // talked through: then the film follows these, not the cues
+  std::optional<double> most_mb;   // film, page and stills together, in millions of bytes
 };
 
 }  // namespace jib::review

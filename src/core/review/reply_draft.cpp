@@ -3,12 +3,14 @@
 #include "core/base/quantity.h"
 
 #include <algorithm>
+#include <sstream>
 #include <utility>
 
 #include "core/coaching/loading.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/review/film_next.h"
+#include "core/review/load_basis.h"
 
 namespace jib::review {
 namespace {
@@ -40,7 +42,18 @@ library::Library::Return recordOf(const Session& session, const Surroundings& ar
   library::Library::Return r;
   r.id = session.submission().id;
   if (analysis.isTraced()) r.analysis = &analysis;
-  r.asked = library::threadsFor(session.submission(), session.choice().cues, around.today);
+  r.asked = library::threadsFor(session.submission(), session.choice().cues, around.today, analysis.findings);
+  // What is saved for after the meet waits for it.
+  const std::string& meet = session.athlete().profile.meet_on;
+  for (std::size_t i = 0; i < session.choice().cues.size(); ++i) {
+    const coaching::Cue& cue = session.choice().cues[i];
+    if (!cue.after_meet) continue;
+    r.asked[i].state = library::ThreadState::Paused;
+    r.asked[i].dropped_why = "saved for after the meet";
+    if (library::isDate(meet)) r.asked[i].review_on = library::reviewDay(meet, cue.weeks);
+  }
+  if (session.choice().pain)
+    r.asked.push_back(library::painThread(session.submission(), *session.choice().pain, around.today));
   r.measured_now = measuredNow(session, around);
   r.together = answeredTogether(session, around);
   // Where the coach clicked hip crease or knee's top, and what the placed points told of the limbs, stays known of the
@@ -49,6 +62,15 @@ library::Library::Return recordOf(const Session& session, const Surroundings& ar
   if (trace.flesh.crease_clicked || trace.flesh.knee_top_clicked) r.flesh = trace.flesh;
   if (trace.body && trace.body->build) r.build = trace.body->build;
   return r;
+}
+
+// A line a day, without what is empty.
+std::vector<std::string> linesOf(const std::string& text) {
+  std::vector<std::string> lines;
+  std::istringstream in(text);
+  for (std::string line; std::getline(in, line);)
+    if (line.find_first_not_of(" \t\r") != std::string::npos) lines.push_back(line);
+  return lines;
 }
 
 exchange::ReplyWords wordsOf(const Session& session, const ReplyContent& content) {
@@ -61,6 +83,8 @@ exchange::ReplyWords wordsOf(const Session& session, const ReplyContent& content
   words.change_nothing = content.change_nothing;
   words.cautions = content.cautions;
   words.next = content.next;
+  words.pain = content.pain;
+  words.week = content.week;
   words.closing = content.closing;
   return words;
 }
@@ -80,20 +104,37 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.closing = choice.closing;
   c.keep = session.praise();
   c.cues = choice.cues;
+  std::erase_if(c.cues, [](const coaching::Cue& cue) { return cue.after_meet; });
   // One load in a letter: two for one lift leave nobody knowing which goes on the bar.
   bool loaded = false;
   for (coaching::Cue& cue : c.cues)
     if (!cue.load.empty() && std::exchange(loaded, true)) cue.load.clear();
+  const coaching::LoadBasis basis = loadBasisOf(session);
+  for (coaching::Cue& cue : c.cues) cue.load = coaching::withKilos(std::move(cue.load), basis, around.rack);
   c.change_nothing = choice.change_nothing;
   c.cautions = exchange::careForAthlete(around.care);
   c.all_numbers = choice.all_numbers;
   c.shape = around.shape;
+  for (std::size_t i = 0; i < around.films.size() && i < around.film_analyses.size(); ++i)
+    if (around.second_in_corner && around.film_analyses[i] && !c.second) {
+      c.second = around.film_analyses[i];
+      c.second_offset_s = around.films[i].offset_s;
+    }
+  // A letter carries its files as text, four bytes for three, with line ends.
+  constexpr double kAsText = 0.72;
+  if (around.most_mb) c.most_mb = around.to_address.empty() ? *around.most_mb : kAsText * *around.most_mb;
   c.sketch = session.sketch();
   std::erase_if(c.sketch.shapes, [](const coaching::Shape& s) { return s.proposed; });
+  if (choice.pain) c.pain = coaching::sentencesOf(*choice.pain);
+  c.week = linesOf(choice.week);
   c.next = filmNext(session, around.today);
-  for (const library::CueThread& t : measuredNow(session, around))
+  for (const library::CueThread& t : measuredNow(session, around)) {
+    // What the coach has set aside is not the athlete's to worry about.
+    if (t.state == library::ThreadState::Dropped || t.state == library::ThreadState::Paused) continue;
+    if (t.finding == coaching::kPainThread) continue;
     c.follow_up.push_back({library::spoken(t.asked_on), t.title, library::thenText(t), library::nowText(t),
                            std::string(titleOf(t.state)) + (t.why_not.empty() ? "" : ": " + t.why_not), t.measure});
+  }
   return c;
 }
 

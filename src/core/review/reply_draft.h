@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/coaching/plan.h"
 #include "core/exchange/intake/care.h"
 #include "core/exchange/letters/letters.h"
 #include "core/exchange/letters/outbox.h"
@@ -20,6 +21,9 @@ struct Surroundings {
   std::vector<library::SetFilm> films;                                   // the other films of the set
   std::vector<std::shared_ptr<const coaching::Analysis>> film_analyses;  // of each of them; null: not measured
   std::string today;                                                     // ISO
+  coaching::Rack rack = coaching::Rack::usual(MassUnit::Kilograms);      // what loads are made up from
+  bool second_in_corner = true;   // another film of the set that was measured stands in a corner of the reply's
+  std::optional<double> most_mb;  // what a reply may weigh; nullopt: anything
   FilmShape shape = FilmShape::Landscape;                                // of the reply's clip
 };
 

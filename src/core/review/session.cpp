@@ -34,7 +34,8 @@ Session::Session(library::Athlete athlete, library::Submission submission, libra
       bookmarks_(std::move(review.bookmarks)),
       looked_(review.looked),
       choice_{std::move(review.cues), review.change_nothing, std::move(review.greeting), std::move(review.closing),
-              review.all_numbers,     review.cues_chosen,    std::move(review.praise)} {}
+              review.all_numbers,     review.cues_chosen,    std::move(review.praise), std::move(review.pain),
+              std::move(review.week)} {}
 
 std::optional<PixelPoint> Session::pin(const PinKey& key) const {
   for (const auto& p : placed_)
@@ -74,6 +75,8 @@ library::Review Session::review() const {
   r.change_nothing = choice_.change_nothing;
   r.all_numbers = choice_.all_numbers;
   r.praise = choice_.praise;
+  r.pain = choice_.pain;
+  r.week = choice_.week;
   r.greeting = choice_.greeting;
   r.closing = choice_.closing;
   r.cues_chosen = choice_.chosen;
@@ -85,6 +88,11 @@ library::Review Session::review() const {
 void Session::setStyles(coaching::StyleBook styles, coaching::Switches of_coach) {
   styles_ = std::move(styles);
   coach_sides_ = std::move(of_coach);
+}
+
+void Session::restyle(coaching::StyleBook styles) {
+  styles_ = std::move(styles);
+  exchange(approach());
 }
 
 coaching::Switches Session::usualSides() const {

@@ -31,6 +31,8 @@ struct CueChoice {
   bool chosen = false;       // the coach has touched it; until then it follows the proposal
   // What is said first, in the coach's words; nullopt: what is proposed.
   std::optional<std::vector<std::string>> praise = {};
+  std::optional<coaching::PainPlan> pain = {};  // how to train around what hurts
+  std::string week = {};                        // how the weeks look, a line a day
   friend bool operator==(const CueChoice&, const CueChoice&) = default;
 };
 
@@ -106,6 +108,8 @@ class Session {
   void take(coaching::Analysis judged);
   // What there is to choose from, and the sides the coach takes for every athlete.
   void setStyles(coaching::StyleBook styles, coaching::Switches of_coach);
+  // The same, taken anew after the coach has moved a limit: everything is judged by it.
+  void restyle(coaching::StyleBook styles);
   // What earlier sets showed of left against right.
   void setSidesBefore(coaching::SidesSeen before) { sides_before_ = std::move(before); }
   // With pain or under 18 nothing is chosen for the coach, and what is offered is gentle.

@@ -41,13 +41,13 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
         if (task.cancelled()) return cancelled();
         if (!by_mail) {
           if (auto kept = review::recordReturn(*library, draft, keeper->number()); !kept) return fail(kept.error());
-          return Sent{std::nullopt, q(folder.string())};
+          return Sent{std::nullopt, q(folder.string()), files->too_heavy};
         }
         auto letter = review::post(*library, draft, keeper->number(), {files->clip, files->html, files->pdf});
         if (!letter) return fail(letter.error());
-        return Sent{*letter, q(library->outgoingFile(*letter).string())};
+        return Sent{*letter, q(library->outgoingFile(*letter).string()), files->too_heavy};
       },
-      [this, id, revision = draft.revision](Result<Sent> sent) {
+      [this, id, revision = draft.revision, most = draft.content.most_mb](Result<Sent> sent) {
         over(id.number);
         if (!sent)
           emit failed(id.number, q(sent.error().sentence()));
@@ -55,6 +55,7 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
           emit posted(id.number, revision, q(sent->letter->to_address), sent->file);
         else
           emit written(id.number, revision, sent->file);
+        if (sent && sent->too_heavy) emit tooHeavy(id.number, most.value_or(0));
       });
   return true;
 }

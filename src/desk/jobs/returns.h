@@ -34,6 +34,8 @@ class Returns : public QObject {
   // `revision`: of the session the reply was made from.
   void posted(qlonglong submission, int revision, const QString& address, const QString& file);
   void written(qlonglong submission, int revision, const QString& folder);
+  // It went, heavier than the coach wants replies to be.
+  void tooHeavy(qlonglong submission, double wanted_mb);
   void failed(qlonglong submission, const QString& sentence);
   void idle();
 
@@ -41,6 +43,7 @@ class Returns : public QObject {
   struct Sent {
     std::optional<library::Outgoing> letter;
     QString file;
+    bool too_heavy = false;
   };
   bool start(const review::ReplyDraft& draft, const std::filesystem::path& folder, bool by_mail);
   void over(qlonglong submission);

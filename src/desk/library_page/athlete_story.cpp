@@ -20,7 +20,7 @@ namespace {
 constexpr int kOpenShown = 4;
 
 bool isOpen(const library::CueThread& t) {
-  return t.state != library::ThreadState::Met && t.state != library::ThreadState::Dropped;
+  return !library::isAtRest(t.state);
 }
 
 std::optional<coaching::Limit> limitOf(const library::Athlete& athlete, const library::TrendChoice& of) {

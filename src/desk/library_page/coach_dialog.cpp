@@ -16,6 +16,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSettings>
+#include <QSpinBox>
 #include <QTabWidget>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -120,6 +121,18 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   film_shape_->addItem(tr("square"), static_cast<int>(review::FilmShape::Square));
   film_shape_->setCurrentIndex(film_shape_->findData(static_cast<int>(keptFilmShape())));
   form->addRow(tr("Reply clip"), film_shape_);
+  second_ = new QCheckBox(tr("second camera in a corner"));
+  second_->setObjectName(QStringLiteral("secondInCorner"));
+  second_->setChecked(keptSecondInCorner());
+  form->addRow(QString(), second_);
+  most_mb_ = new QSpinBox;
+  most_mb_->setObjectName(QStringLiteral("mostMb"));
+  most_mb_->setRange(0, 500);
+  most_mb_->setSpecialValueText(tr("any size"));
+  most_mb_->setSuffix(tr(" MB"));
+  most_mb_->setToolTip(tr("Clip and page of a reply together, as your mail or chat allows; 20 suits most"));
+  most_mb_->setValue(static_cast<int>(keptMostMb().value_or(0)));
+  form->addRow(tr("Replies up to"), most_mb_);
   text_size_ = new QDoubleSpinBox;
   text_size_->setObjectName(QStringLiteral("textSize"));
   text_size_->setRange(kLeastText_pt, kMostText_pt);
@@ -334,6 +347,8 @@ void CoachDialog::accept() {
              length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres,
              mass_unit_->currentIndex() >= 2});
   keepFilmShape(static_cast<review::FilmShape>(film_shape_->currentData().toInt()));
+  keepSecondInCorner(second_->isChecked());
+  keepMostMb(most_mb_->value() > 0 ? std::optional<double>(most_mb_->value()) : std::nullopt);
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
   plates_->keep();
   QStringList folders;

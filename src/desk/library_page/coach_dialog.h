@@ -10,6 +10,7 @@
 
 class QCheckBox;
 class QComboBox;
+class QSpinBox;
 class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
@@ -57,6 +58,8 @@ class CoachDialog : public QDialog {
   QCheckBox* receipts_;
   QComboBox *mass_unit_, *length_unit_;
   QComboBox* film_shape_;
+  QCheckBox* second_;
+  QSpinBox* most_mb_;
   QDoubleSpinBox* text_size_ = nullptr;
   QCheckBox* first_look_;
   GymPlates* plates_ = nullptr;

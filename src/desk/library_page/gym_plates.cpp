@@ -25,6 +25,16 @@ bool isOnTheRack(int kind) {
   return kept.isEmpty() || kept.contains(titleOf(kind));
 }
 
+coaching::Rack gymRack(MassUnit unit) {
+  coaching::Rack rack = coaching::Rack::usual(unit);
+  std::erase_if(rack.plates, [](const coaching::PlatePair& plate) {
+    for (int kind = 0; kind < kKinds; ++kind)
+      if (titleOf(kind).toStdString() == plate.name) return !isOnTheRack(kind);
+    return false;
+  });
+  return rack;
+}
+
 GymPlates::GymPlates(QWidget* parent) : QWidget(parent) {
   auto* grid = new QGridLayout(this);
   grid->setContentsMargins(0, 0, 0, 0);

@@ -457,6 +457,20 @@ void LibraryPage::connectHistory() {
         afterCue(library_.resumeThread(library::CueThreadId(thread)), tr("Back on the list."));
       },
       Qt::QueuedConnection);
+  connect(
+      history_, &HistoryPanel::pauseRequested, this,
+      [this](qlonglong thread, const QString& why) {
+        afterCue(library_.pauseThread(library::CueThreadId(thread), why.toStdString()),
+                 tr("Paused. “Take up again” brings it back."));
+      },
+      Qt::QueuedConnection);
+  connect(history_, &HistoryPanel::settleRequested, this, [this](qlonglong thread, int state) {
+    if (const auto id = current())
+      afterCue(library_.settleThread(library::CueThreadId(thread), static_cast<library::ThreadState>(state), *id),
+               tr("Noted."));
+  });
+  if (auto book = coaching::CueBook::shipped())
+    history_->setTitles([book = std::move(*book)](const std::string& finding) { return book.titleOf(finding); });
 }
 
 void LibraryPage::buildLayout() {

@@ -12,7 +12,6 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-#include "core/library/dates.h"
 #include "desk/review/commands/change_cues.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
@@ -60,7 +59,10 @@ void CuePanel::rebuild() {
                   : tr("Place the points first (P): most findings need them."),
               true));
   for (int i = 0; i < static_cast<int>(choice.cues.size()); ++i) addCue(i);
+  addChangeWarning();
   addOwnRow();
+  addPain();
+  addWeek();
   addClosing();
   addRemarks();
   auto* nothing = new QCheckBox(tr("No changes: just say what's good"));
@@ -158,20 +160,6 @@ void CuePanel::addPraise(const std::vector<std::pair<QString, bool>>& lines, std
   row->addWidget(in);
   row->addWidget(edit, 1);
   column_->addLayout(row);
-}
-
-// An experiment that runs past a meet costs kilos on the day.
-void CuePanel::addMeetWarning(QGridLayout& grid, int weeks) {
-  const std::string& meet = document_.athlete().profile.meet_on;
-  const std::string today = library::today();
-  if (!library::isDate(meet) || meet < today || library::reviewDay(today, weeks) <= meet) return;
-  const int days = library::daysBetween(today, meet).value_or(0);
-  auto* line = words(tr("Runs past the meet on %1, in %2 days: shorten it, or save it for after.")
-                         .arg(q(library::spoken(meet)))
-                         .arg(days));
-  line->setObjectName(QStringLiteral("pastMeet"));
-  setTone(line, "warn");
-  grid.addWidget(line, 9, 0, 1, 2);
 }
 
 // How firmly any of it may be said, and what to look at before.

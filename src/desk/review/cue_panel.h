@@ -22,6 +22,8 @@ class CuePanel : public QScrollArea {
   void setSaidBefore(std::vector<library::Library::SaidBefore> said);
   // A cue of the coach's own about the frame at `t_s`, ready to be worded.
   void addOwn(double t_s);
+  // The sheet that works out loads, for a cue.
+  void openLoads(int index);
   explicit CuePanel(ReviewDocument& document, QWidget* parent = nullptr);
   // Tells the moment that is on the stage.
   void setClock(std::function<double()> now) { now_ = std::move(now); }
@@ -46,7 +48,12 @@ class CuePanel : public QScrollArea {
   template <class Set>
   auto editor(int index, const QString& name, Set set);
   void move(int index, int by);
-  void addMeetWarning(QGridLayout& grid, int weeks);
+  void addChange(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
+  void addChangeWarning();
+  void addLoadHelp(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
+  void addMeetWarning(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
+  void addPain();
+  void addWeek();
   void change(const QString& text, CueChoice to, int gesture);
   void addRemarks();
 

@@ -225,8 +225,8 @@ void CuePanel::addFollowedBy(int index, const coaching::Cue& cue, QGridLayout& g
     c.measure = box->currentData().toString().toStdString();
     change(tr("choose how a cue is followed"), to, newGesture());
   });
-  grid.addWidget(words(tr("Followed by"), true), 11, 0);
-  grid.addWidget(box, 11, 1);
+  grid.addWidget(words(tr("Followed by"), true), 13, 0);
+  grid.addWidget(box, 13, 1);
 }
 
 void CuePanel::addCue(int index) {
@@ -237,6 +237,11 @@ void CuePanel::addCue(int index) {
   grid->setContentsMargins(10, 8, 10, 8);
   grid->setVerticalSpacing(4);
   addCueTop(index, cue, *grid);
+  if (cue.after_meet) {  // nothing of it goes out now
+    addMeetWarning(index, cue, *grid, 1);
+    column_->addWidget(card);
+    return;
+  }
   addWording(index, cue, *grid);
   addFrames(index, cue, *grid);
   const auto field = [&](int row, const QString& name, const std::string& value, auto set) {
@@ -247,8 +252,10 @@ void CuePanel::addCue(int index) {
     grid->addWidget(words(name, true), row, 0, Qt::AlignTop);
     grid->addWidget(lines, row, 1);
   };
-  field(3, tr("Drill"), cue.drill, [](coaching::Cue& c, const QString& v) { c.drill = v.toStdString(); });
-  field(4, tr("Load"), cue.load, [](coaching::Cue& c, const QString& v) { c.load = v.toStdString(); });
+  addChange(index, cue, *grid, 3);
+  field(4, tr("Drill"), cue.drill, [](coaching::Cue& c, const QString& v) { c.drill = v.toStdString(); });
+  field(5, tr("Load"), cue.load, [](coaching::Cue& c, const QString& v) { c.load = v.toStdString(); });
+  addLoadHelp(index, cue, *grid, 6);
   auto* weeks = new QSpinBox;
   weeks->setRange(1, 26);
   weeks->setValue(cue.weeks);
@@ -257,18 +264,18 @@ void CuePanel::addCue(int index) {
   connect(weeks, &QSpinBox::valueChanged, this,
           editor(index, tr("change the weeks"), [](coaching::Cue& c, int v) { c.weeks = v; }));
   connect(weeks, &QSpinBox::valueChanged, weeks, [weeks](int v) { weeks->setSuffix(againOn(v)); });
-  grid->addWidget(words(tr("Check again in"), true), 5, 0);
-  grid->addWidget(weeks, 5, 1);
-  field(6, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
-  field(7, tr("Watch for"), cue.side_effect,
+  grid->addWidget(words(tr("Check again in"), true), 7, 0);
+  grid->addWidget(weeks, 7, 1);
+  field(8, tr("It worked if"), cue.proof, [](coaching::Cue& c, const QString& v) { c.proof = v.toStdString(); });
+  field(9, tr("Watch for"), cue.side_effect,
         [](coaching::Cue& c, const QString& v) { c.side_effect = v.toStdString(); });
-  field(8, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
-  addMeetWarning(*grid, cue.weeks);
+  field(10, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
+  addMeetWarning(index, cue, *grid, 11);
   if (cue.own) addFollowedBy(index, cue, *grid);
   if (!cue.why_first.empty()) {
     auto* why = words(tr("Why: %1").arg(q(cue.why_first)), true);
     why->setObjectName(QStringLiteral("why%1").arg(index));
-    grid->addWidget(why, 10, 0, 1, 2);
+    grid->addWidget(why, 12, 0, 1, 2);
   }
   grid->setColumnStretch(1, 1);
   column_->addWidget(card);

@@ -2,6 +2,8 @@
 #pragma once
 
 #include <QScrollArea>
+#include <functional>
+#include <optional>
 #include <map>
 #include <set>
 #include <string>
@@ -25,12 +27,17 @@ class FindingsPanel : public QScrollArea {
   void setShownBefore(std::map<std::string, QString> words);
   // What stands here until there are findings.
   void setPlaceholder(const QString& sentence);
+  // In how many of the latest sets a limit is sure of its fault, and would be elsewhere; empty: nobody knows.
+  using WouldSay = std::function<QString(const coaching::Limit& limit, double moved_to)>;
+  void setWouldSay(WouldSay would_say) { would_say_ = std::move(would_say); }
   // What this clip carries and what not (coaching/clip_check.h).
   void setClaims(std::vector<coaching::Claim> claims);
 
  signals:
   void evidenceRequested(double t_s, int drawing);
   void byEyeRequested();  // the checks only a person can make
+  // A limit of the style is moved, or (nullopt) put back.
+  void limitMoved(const QString& finding, std::optional<double> to);
 
  private:
   void rebuild();
@@ -44,6 +51,7 @@ class FindingsPanel : public QScrollArea {
   void addSigns(const coaching::Finding& finding, QVBoxLayout& box);
   void chooseInstead(const coaching::Finding& sign, const std::string& lead);
   const coaching::Finding* leadOf(const coaching::Finding& finding) const;
+  void addLimit(const coaching::Finding& finding, QVBoxLayout& box);
   void addWhy(const coaching::Finding& finding, QVBoxLayout& box);
   void addSettled(const std::vector<const coaching::Finding*>& settled);
   void addRejected();
@@ -61,6 +69,8 @@ class FindingsPanel : public QScrollArea {
   std::vector<coaching::Claim> claims_;
   std::vector<std::string> chosen_;  // as it was when this was built
   std::set<std::string> opened_;     // findings whose causes are on show
+  std::string limit_open_;           // the finding whose limit is being moved
+  WouldSay would_say_;
   bool settled_open_ = false;
   QString placeholder_;
   QVBoxLayout* column_;

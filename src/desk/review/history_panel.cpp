@@ -78,27 +78,47 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     box->setContentsMargins(10, 8, 10, 8);
     box->setSpacing(3);
     const auto title = library::titleOf(t.state);
-    const std::string& why = t.state == library::ThreadState::Dropped ? t.dropped_why : t.why_not;
-    const QString state = q(title) + (why.empty() ? QString() : QStringLiteral(": ") + q(why));
+    const bool aside = t.state == library::ThreadState::Dropped || t.state == library::ThreadState::Paused;
+    const std::string& why = aside ? t.dropped_why : t.why_not;
+    const bool pain = t.finding == coaching::kPainThread;
+    const QString name = !pain || aside                            ? q(title)
+                         : t.state == library::ThreadState::Met    ? tr("Quiet now")
+                         : t.state == library::ThreadState::Asked  ? tr("Not asked yet")
+                         : t.state == library::ThreadState::Better ? tr("Better")
+                                                                   : tr("Same or worse: time to refer");
+    const QString state = name + (why.empty() ? QString() : QStringLiteral(": ") + q(why));
     const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
                          : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
                          : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")
                                                                    : QStringLiteral("○ ");
     auto* head = heading(QString::fromStdString(t.title));
     box->addWidget(head);
-    box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
+    if (!t.wording.empty()) box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
     box->addWidget(words(tr("Asked on %1, check again on %2")
                              .arg(QString::fromStdString(library::spoken(t.asked_on)),
                                   QString::fromStdString(library::spoken(t.review_on))),
                          true));
+    if (const std::string change = library::changeText(t); !change.empty()) {
+      auto* asked = words(q(change));
+      asked->setObjectName(QStringLiteral("changeAsked"));
+      box->addWidget(asked);
+    }
     if (!t.measure.empty()) box->addWidget(new ThenNow(t));
     const QString on =
         t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(library::spoken(t.measured_on)));
-    box->addWidget(words(tr("Then %1 · now %2%3").arg(q(library::thenText(t)), q(library::nowText(t)), on)));
+    if (t.finding != coaching::kPainThread)
+      box->addWidget(words(tr("Then %1 · now %2%3").arg(q(library::thenText(t)), q(library::nowText(t)), on)));
     auto* said = words(mark + state);
     said->setObjectName(QStringLiteral("threadState"));
     if (t.state == library::ThreadState::Met || t.state == library::ThreadState::Better) setTone(said, "good");
     box->addWidget(said);
+    for (const std::string& finding : t.brought) {
+      auto* brought = words(tr("May have come with it: %1. It wasn't there when this was asked.")
+                                .arg(q(title_ ? title_(finding) : finding)));
+      brought->setObjectName(QStringLiteral("brought"));
+      setTone(brought, "warn");
+      box->addWidget(brought);
+    }
     addWayOut(t, *box);
     column_->addWidget(card);
   }
@@ -109,7 +129,11 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
 void HistoryPanel::addWayOut(const library::CueThread& t, QVBoxLayout& card) {
   const qlonglong id = t.id.number;
   if (t.state == library::ThreadState::Met) return;
-  if (t.state == library::ThreadState::Dropped) {
+  if (t.finding == coaching::kPainThread && t.state != library::ThreadState::Dropped) {
+    addHowItWent(id, card);
+    return;
+  }
+  if (t.state == library::ThreadState::Dropped || t.state == library::ThreadState::Paused) {
     auto* resume = new QPushButton(tr("Take up again"));
     resume->setObjectName(QStringLiteral("resumeCue"));
     connect(resume, &QPushButton::clicked, this, [this, id] { emit resumeRequested(id); });
@@ -120,22 +144,50 @@ void HistoryPanel::addWayOut(const library::CueThread& t, QVBoxLayout& card) {
   auto* drop = new QPushButton(tr("Drop…"));
   drop->setObjectName(QStringLiteral("dropCue"));
   drop->setToolTip(tr("Stop following this cue; say why"));
+  auto* pause = new QPushButton(sore_ ? tr("Pause while it's sore") : tr("Pause"));
+  pause->setObjectName(QStringLiteral("pauseCue"));
+  pause->setToolTip(tr("Set it aside for now; it comes back with “Take up again”"));
+  connect(
+      pause, &QPushButton::clicked, this,
+      [this, id] { emit pauseRequested(id, sore_ ? tr("something hurts") : QString()); }, Qt::QueuedConnection);
   auto* why = new QLineEdit;
   why->setObjectName(QStringLiteral("dropWhy"));
   why->setPlaceholderText(tr("Why? Enter drops it"));
   why->hide();
+  row->addWidget(pause);
   row->addWidget(drop);
   row->addWidget(why, 1);
   row->addStretch();
   card.addLayout(row);
-  connect(drop, &QPushButton::clicked, why, [drop, why] {
+  connect(drop, &QPushButton::clicked, why, [drop, pause, why] {
     drop->hide();
+    pause->hide();
     why->show();
     why->setFocus();
   });
   connect(
       why, &QLineEdit::returnPressed, this, [this, id, why] { emit dropRequested(id, why->text().simplified()); },
       Qt::QueuedConnection);
+}
+
+// How training around something that hurts has gone is the athlete's to say; the coach notes it with this clip.
+void HistoryPanel::addHowItWent(qlonglong thread, QVBoxLayout& card) {
+  card.addWidget(words(tr("How did it go?"), true));
+  auto* row = new QHBoxLayout;
+  using State = library::ThreadState;
+  const auto answer = [&](const QString& text, const char* name, State state) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name));
+    connect(
+        b, &QPushButton::clicked, this,
+        [this, thread, state] { emit settleRequested(thread, static_cast<int>(state)); }, Qt::QueuedConnection);
+    row->addWidget(b);
+  };
+  answer(tr("Quiet now"), "painQuiet", State::Met);
+  answer(tr("Better"), "painBetter", State::Better);
+  answer(tr("Same or worse"), "painSame", State::NotYet);
+  row->addStretch();
+  card.addLayout(row);
 }
 
 }  // namespace jib::desk

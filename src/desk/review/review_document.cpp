@@ -23,6 +23,11 @@ void ReviewDocument::takeAnalysis(coaching::Analysis judged_now) {
   judged();
 }
 
+void ReviewDocument::restyle(coaching::StyleBook styles) {
+  session_.restyle(std::move(styles));
+  judged();
+}
+
 void ReviewDocument::setOthers(std::vector<coaching::OtherFilm> others) {
   session_.setOthers(std::move(others));
   judged();

@@ -64,6 +64,8 @@ class ReviewDocument : public QObject {
   void setSidesBefore(coaching::SidesSeen before) { session_.setSidesBefore(std::move(before)); }
   void setState(library::SubmissionState state) { session_.setState(state); }
   void setOthers(std::vector<coaching::OtherFilm> others);
+  // A limit was moved: all is judged by the styles as they are now (Session::restyle).
+  void restyle(coaching::StyleBook styles);
   // Everything is said anew: units have changed.
   void sayAgain();
   void setPairOffset(std::optional<double> offset_s) { session_.setPairOffset(offset_s); }

@@ -23,9 +23,11 @@
 #include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
+#include "core/library/would_say.h"
 #include "core/tracing/trace_store.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/review/commands/mark_by_eye.h"
+#include "desk/review/commands/move_limit.h"
 #include "desk/review/commands/place_point.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/findings_panel.h"
@@ -43,6 +45,7 @@
 #include "desk/review/scrubber.h"
 #include "desk/review/set_films.h"
 #include "desk/review/stage.h"
+#include "desk/review/then_panel.h"
 #include "desk/review/transport.h"
 #include "desk/text.h"
 #include "desk/theme.h"
@@ -174,6 +177,18 @@ void ReviewPage::connectDocument() {
   const auto evidence = [this](double t, int d) { showEvidence(t, static_cast<lifts::Drawing>(d)); };
   connect(cues_, &CuePanel::evidenceRequested, this, evidence);
   connect(findings_, &FindingsPanel::evidenceRequested, this, evidence);
+  findings_->setWouldSay([this](const coaching::Limit& limit, double to) {
+    const auto said = library::wouldSay(library_, limit, to);
+    if (!said || said->sets == 0) return tr("No other sets to try it on yet.");
+    return tr("Flags %1 of your last %2 sets; as it was: %3.").arg(said->as_moved).arg(said->sets).arg(said->as_it_is);
+  });
+  connect(findings_, &FindingsPanel::limitMoved, this, [this](const QString& finding, std::optional<double> to) {
+    const std::string id = finding.toStdString();
+    const coaching::Limit* now = document_->style().limit(id);
+    const std::optional<double> before = now && now->moved_from ? std::optional(now->limit) : std::nullopt;
+    document_->undoStack().push(new MoveLimit(tr("move a limit"), before, to,
+                                              [this, id](std::optional<double> there) { moveLimit(id, there); }));
+  });
   connect(findings_, &FindingsPanel::byEyeRequested, this, [this] {
     measures_->setShow(MeasuresTable::Show::ByEye);
     tabs_->setCurrentWidget(measures_);
@@ -238,12 +253,13 @@ void ReviewPage::connectDocument() {
 }
 
 std::vector<JobRunner*> ReviewPage::lanes() {
-  return {&jobs_, &following_, &previewing_, &films_->jobs()};
+  return {&jobs_, &following_, &previewing_, &films_->jobs(), &then_->jobs()};
 }
 
 bool ReviewPage::busy() const {
   return jobs_.busy() || following_.busy() || previewing_.busy() || keeping_.busy() || saving_.busy() ||
-         films_->jobs().busy() || (document_ && returns_->isReturning(document_->submission().id));
+         films_->jobs().busy() || then_->jobs().busy() ||
+         (document_ && returns_->isReturning(document_->submission().id));
 }
 
 void ReviewPage::refreshBusy() {
@@ -331,6 +347,7 @@ void ReviewPage::refreshFollowUp() {
   std::vector<library::CueThread> earlier;
   for (const auto& t : now)
     if (t.asked_in != document_->submission().id) earlier.push_back(t);
+  history_->setSore(document_->session().care().pain);
   history_->setThreads(earlier);
   const auto due = static_cast<qlonglong>(earlier.size());
   tabs_->setTabText(2, due > 0 ? tr("Previous cues (%1)").arg(due) : tr("Previous cues"));
@@ -352,9 +369,22 @@ void ReviewPage::showFrame(std::size_t frame) {
   followPlayHead();
 }
 
+// For every clip that is judged in this style from now on, and this one at once.
+void ReviewPage::moveLimit(const std::string& finding, std::optional<double> to) {
+  auto kept = coaching::StyleBook::moveLimit(library_.folder(), document_->style().id, finding, to);
+  if (!kept) return say(q(kept.error().sentence()), true);
+  auto styles = coaching::StyleBook::forLibrary(library_.folder());
+  if (!styles) return say(q(styles.error().sentence()), true);
+  document_->restyle(std::move(*styles));
+  say(to ? tr("Limit moved for your style “%1”. Ctrl+Z puts it back.").arg(q(document_->style().title))
+         : tr("Limit back where the style has it."),
+      false);
+}
+
 void ReviewPage::followPlayHead() {
   other_view_->follow(player_.time());
   mirror_->follow(player_.time());
+  then_->follow(player_.time());
   strip_->setPlayHead(player_.time());
   scrubber_->setPlayHead(player_.time());
   plots_->setPlayHead(player_.time());

@@ -45,6 +45,7 @@ class ApproachStrip;
 class SetFilms;
 class SetUpStrip;
 class Stage;
+class ThenPanel;
 class Transport;
 
 // The review desk for one submission: the clip, its time line and plots, the measures, what to say, what was asked
@@ -159,6 +160,8 @@ class ReviewPage : public QWidget {
   void setLines(bool on);
   void followBar(bool on);
   void showMirror(bool on);
+  void showThen(bool on);
+  void moveLimit(const std::string& finding, std::optional<double> to);
   void refreshFraming();
   std::string deskState() const;
   void restoreDesk();
@@ -256,6 +259,7 @@ class ReviewPage : public QWidget {
   QMenu* lines_menu_ = nullptr;
   std::vector<std::pair<QAction*, bool drawing::OverlayChoice::*>> line_entries_;
   QAction *lines_on_ = nullptr, *lifter_framed_ = nullptr, *follow_ = nullptr, *mirror_on_ = nullptr,
+          *then_on_ = nullptr,
           *strip_on_ = nullptr, *plots_on_ = nullptr, *backward_ = nullptr, *first_on_ = nullptr;
   Transport* transport_ = nullptr;
   QPushButton* then_next_button_ = nullptr;
@@ -276,6 +280,7 @@ class ReviewPage : public QWidget {
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   bool other_large_ = false;
+  ThenPanel* then_ = nullptr;  // an earlier film beside this one
   SetFilms* films_ = nullptr;      // the same set from other sides
   QPointer<PictureWindow> apart_;  // the picture's own, on a second monitor
   QLabel* elsewhere_ = nullptr;    // in its place meanwhile

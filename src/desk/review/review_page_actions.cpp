@@ -114,6 +114,11 @@ void ReviewPage::buildReviewActions() {
     tabs_->setCurrentIndex(1);
     cues_->addOwn(player_.time());
   });
+  action("loadsAction", tr("Loads for the first cue: sets, percentages, plates"), {K(Qt::SHIFT | Qt::Key_L)}, [this] {
+    if (document_->choice().cues.empty()) return say(tr("Choose a cue first: the loads go with it."), false);
+    tabs_->setCurrentIndex(1);
+    cues_->openLoads(0);
+  });
   action("otherAction", tr("Second camera of this set"), {K(Qt::Key_O)}, [this] {
     other_view_->isOpen() ? other_->toggle() : say(tr("No other clip of this set yet. Pair them in the queue."), false);
   });

@@ -38,6 +38,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/set_films.h"
+#include "desk/review/then_panel.h"
 #include "desk/review/set_up_strip.h"
 #include "desk/review/stage.h"
 #include "desk/review/transport.h"
@@ -227,6 +228,8 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                    [this](bool on) { followBar(on); });
   mirror_on_ = toggle("mirrorAction", tr("Down beside up, at the same bar height"), Qt::Key_G, false,
                       [this](bool on) { showMirror(on); });
+  then_on_ = toggle("thenAction", tr("Then beside now: an earlier clip of theirs"), QKeySequence(Qt::SHIFT | Qt::Key_G), false,
+                    [this](bool on) { showThen(on); });
   QSettings settings;
   strip_on_ = toggle("stripAction", tr("Key frames of every rep"), Qt::Key_C,
                      settings.value(QStringLiteral("keyFrames"), true).toBool(), [this](bool on) {
@@ -246,7 +249,7 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      [this](bool on) { setPicturesApart(on); });
   auto* point = action("pointAction", tr("Point at the lifter among others"), {QKeySequence(Qt::CTRL | Qt::Key_L)},
                        [this] { stage_->hasPicture() ? setPointing(!stage_->pointing()) : void(); });
-  for (QAction* a : {lifter_framed_, follow_, mirror_on_, strip_on_, plots_on_, first_on_, apart_on_, upright, point})
+  for (QAction* a : {lifter_framed_, follow_, mirror_on_, then_on_, strip_on_, plots_on_, first_on_, apart_on_, upright, point})
     view->addAction(a);
   if (document_->submission().details.lifter)
     view->addAction(action("anybodyAction", tr("Auto: find the lifter"), {}, [this] { setLifter({}); }));
@@ -319,6 +322,21 @@ QWidget* ReviewPage::buildSide() {
         afterCue(library_.resumeThread(library::CueThreadId(thread)), tr("Back on the list."));
       },
       Qt::QueuedConnection);
+  connect(
+      history_, &HistoryPanel::pauseRequested, this,
+      [this, afterCue](qlonglong thread, const QString& why) {
+        afterCue(library_.pauseThread(library::CueThreadId(thread), why.toStdString()),
+                 tr("Paused. “Take up again” brings it back."));
+      },
+      Qt::QueuedConnection);
+  connect(history_, &HistoryPanel::settleRequested, this, [this, afterCue](qlonglong thread, int state) {
+    const auto to = static_cast<library::ThreadState>(state);
+    afterCue(library_.settleThread(library::CueThreadId(thread), to, document_->submission().id),
+             to == library::ThreadState::NotYet
+                 ? tr("Noted. Time for a doctor or physical therapist: the letter is under “Answer” in the queue.")
+                 : tr("Noted."));
+  });
+  history_->setTitles([this](const std::string& finding) { return document_->book().titleOf(finding); });
   tabs_->addTab(findings_, tr("Findings"));
   tabs_->addTab(cues_, tr("Reply"));
   tabs_->addTab(history_, tr("Previous cues"));
@@ -450,6 +468,8 @@ void ReviewPage::buildLayout() {
   connect(films_, &SetFilms::shown, this, [this] { other_view_->follow(player_.time()); });
   connect(films_, &SetFilms::joined, this, &ReviewPage::showClaims);
   connect(films_, &SetFilms::said, this, &ReviewPage::say);
+  then_ = new ThenPanel(library_, *document_, *stage_);
+  connect(then_, &ThenPanel::said, this, &ReviewPage::say);
   mirror_ = new OtherView(stage_);
   mirror_->setObjectName(QStringLiteral("mirror"));
   scrubber_ = new Scrubber(*document_);
@@ -458,6 +478,7 @@ void ReviewPage::buildLayout() {
   guide_ = new PlacingGuide(*document_);
   left->addWidget(guide_);
   buildPictures(*left);
+  pictures_->addWidget(then_, 2);
   draw_strip_ = new DrawStrip(stage_->pad());
   draw_strip_->hide();
   connect(draw_strip_, &DrawStrip::closeRequested, this, [this] { setDrawing(false); });

@@ -23,6 +23,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "desk/review/then_panel.h"
 #include "desk/review/transport.h"
 #include "desk/review/upright_dialog.h"
 #include "desk/text.h"
@@ -172,6 +173,18 @@ void ReviewPage::showMirror(bool on) {
   mirror_->setVisible(on && mirror_->isOpen());
   placeOtherView();
   mirror_->follow(player_.time());
+}
+
+// Beside the clip, or over it; the widest earlier film has no second camera next to it as well.
+void ReviewPage::showThen(bool on) {
+  if (on && !then_->open()) {
+    const QSignalBlocker quiet(then_on_);
+    then_on_->setChecked(false);
+    return;
+  }
+  if (on && other_large_) setOtherLarge(false);
+  then_->setVisible(on);
+  then_->follow(player_.time());
 }
 
 void ReviewPage::refreshFraming() {

@@ -11,6 +11,7 @@
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "core/review/strain_check.h"
+#include "desk/library_page/gym_plates.h"
 #include "desk/review/preview_dialog.h"
 #include "desk/review/review_page.h"
 #include "desk/review/set_films.h"
@@ -45,7 +46,10 @@ review::Surroundings ReviewPage::surroundings() const {
     around.film_analyses.push_back(film.analysis);
   }
   around.today = library::today();
+  around.rack = gymRack(displayUnits().mass);
   around.shape = keptFilmShape();
+  around.second_in_corner = keptSecondInCorner();
+  around.most_mb = keptMostMb();
   return around;
 }
 
@@ -182,6 +186,13 @@ void ReviewPage::connectReturns() {
   connect(returns_, &Returns::written, this, [this](qlonglong id, int revision, const QString& folder) {
     returned(id, revision, tr("The reply is in %1.").arg(folder));
     if (id == document_->submission().id.number) emit replyWritten(folder);
+  });
+  connect(returns_, &Returns::tooHeavy, this, [this](qlonglong id, double mb) {
+    if (id == document_->submission().id.number)
+      say(tr("It can't be made as light as %1 MB: this is the lightest that can be watched. Leave a cue out, or send a "
+             "link.")
+              .arg(mb),
+          true);
   });
   connect(returns_, &Returns::failed, this, [this](qlonglong id, const QString& sentence) {
     refreshBusy();

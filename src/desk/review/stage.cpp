@@ -21,6 +21,7 @@ using tracing::Landmark;
 using tracing::PointName;
 
 constexpr double kGrab_px = 12;
+constexpr double kThenOpacity = 0.45;  // of an earlier figure: present, and never taken for this one
 constexpr double kMagnifier_px = 150, kMagnified = 3.5;
 constexpr double kNotch = 120;  // of a wheel, by Qt's own measure
 
@@ -200,6 +201,14 @@ void Stage::hover(QPointF at) {
                     : QString());
 }
 
+void Stage::setThen(std::shared_ptr<const coaching::Analysis> then, std::size_t frame, const QTransform& onto_now) {
+  if (!then && !then_) return;
+  then_ = std::move(then);
+  then_frame_ = frame;
+  then_onto_ = onto_now;
+  update();
+}
+
 void Stage::paintGhost(QPainter& painter) {
   const auto analysis = document_.analysis();
   if (!analysis || frame_ >= analysis->motion.times_s.size()) return;
@@ -287,6 +296,13 @@ void Stage::paintEvent(QPaintEvent*) {
       overlay.paintEvidence(frame_, *evidence_);
     } else {
       overlay.paint(frame_, choice_);
+    }
+    if (then_ && then_frame_ < then_->trace.trace.size()) {
+      painter.save();
+      painter.setOpacity(kThenOpacity);
+      drawing::OverlayPainter(painter, *then_, then_onto_ * v, 1.6 * lineScale())
+          .paint(then_frame_, {.bar_path = false, .mid_foot = false, .angles = false, .depth = false});
+      painter.restore();
     }
     drawing::paintShapes(painter, document_.sketch(), *analysis, frame_, v, lineScale());
     pad_.paint(painter, frame_, v, lineScale());

@@ -33,6 +33,9 @@ class Stage : public QWidget {
   // Draws one measure's evidence instead of the usual overlays; nullopt goes back.
   void setEvidence(std::optional<lifts::Drawing> drawing);
   bool showsEvidence() const { return evidence_.has_value(); }
+  // The figure of an earlier film over this one, by a frame of it and where its points lie here; null: none.
+  void setThen(std::shared_ptr<const coaching::Analysis> then, std::size_t frame, const QTransform& onto_now);
+  bool showsThen() const { return then_ != nullptr; }
   // Waits for a click that places this landmark, with a magnifier at the pointer and a ghost where it is expected.
   void setPlacing(std::optional<tracing::Landmark> landmark);
   std::optional<tracing::Landmark> placing() const { return placing_; }
@@ -96,6 +99,9 @@ class Stage : public QWidget {
   drawing::OverlayChoice choice_;
   bool bare_ = false;
   std::optional<lifts::Drawing> evidence_;
+  std::shared_ptr<const coaching::Analysis> then_;
+  std::size_t then_frame_ = 0;
+  QTransform then_onto_;
   std::optional<tracing::Landmark> placing_;
   std::optional<tracing::PointName> dragging_, hovered_;
   std::optional<Foot> foot_;

@@ -127,5 +127,21 @@ TEST(ThreeFilms, EachMeasureComesFromTheFirstThatAnswersIt) {
   EXPECT_EQ(filmOf(a, tilt.id), &a.others[1]);
 }
 
+// The other camera was started later and missed the first rep, or saw one more.
+TEST(TwoFilms, TheirRepsTellHowFarApartTheirTimesAre) {
+  Analysis a = tests::smallAnalysis(), b = tests::smallAnalysis();
+  a.reps = {motion::loweredAndRaised(1, 2, 2.1, 3, 0.6), motion::loweredAndRaised(4, 5.2, 5.3, 6.5, 0.6),
+            motion::loweredAndRaised(8, 9, 9.1, 10, 0.6)};
+  b.reps = a.reps;
+  for (motion::Rep& rep : b.reps)
+    for (motion::Event& e : rep.events) e.t_s += kLater_s;
+  EXPECT_NEAR(*offsetByReps(a, b), kLater_s, 1e-9);
+  EXPECT_NEAR(*offsetByReps(b, a), -kLater_s, 1e-9);
+  b.reps.erase(b.reps.begin());
+  EXPECT_NEAR(*offsetByReps(a, b), kLater_s, 1e-9) << "the rhythm of the two that are left";
+  b.reps.clear();
+  EXPECT_FALSE(offsetByReps(a, b));
+}
+
 }  // namespace
 }  // namespace jib::coaching

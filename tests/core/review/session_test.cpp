@@ -5,7 +5,9 @@
 #include <gtest/gtest.h>
 
 #include "core/coaching/cue_numbers.h"
+#include "core/library/dates.h"
 #include "core/library/follow_up.h"
+#include "core/review/load_basis.h"
 #include "core/review/return_review.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/must.h"
@@ -244,6 +246,130 @@ TEST(ReturnReview, AKillLeavesAListedLetterOrNone) {
   must(library::Library::open(o.folder / "lib"));
   EXPECT_TRUE(std::filesystem::exists(file));
   EXPECT_EQ(o.letters(), 1u);
+}
+
+// A stance from 45 to 50 cm: into the reply in both units, into the thread, and asked of the next film.
+TEST(ReplyDraft, AChangeIsSaidRecordedAndAskedForAgain) {
+  Session s = traced();
+  CueChoice choice = withCue(s, "");
+  choice.cues.resize(1);
+  choice.cues[0].change.emplace();
+  choice.cues[0].change->from = 0.45;
+  choice.cues[0].change->to = 0.50;
+  s.exchange(choice);
+  Surroundings around;
+  around.today = "2026-05-05";
+  const ReplyDraft draft = must(draftOf(s, around, must(exchange::LetterBook::forLibrary("/nowhere"))));
+  EXPECT_NE(draft.dispatch.letter.text.find("from 45 to 50 cm (17¾ to 19¾ in)"), std::string::npos)
+      << draft.dispatch.letter.text;
+  EXPECT_NE(draft.content.next.find("With the change: Stance width"), std::string::npos) << draft.content.next;
+  ASSERT_EQ(draft.record.asked.size(), 1u);
+  ASSERT_TRUE(draft.record.asked[0].change);
+  EXPECT_EQ(draft.record.asked[0].change->to, 0.50);
+  const auto& watch = draft.record.asked[0].watch;
+  EXPECT_NE(std::find(watch.begin(), watch.end(), "squat.knees_cave"), watch.end());
+}
+
+// The next film is looked through for the change itself, and for what it may have brought.
+TEST(FollowUp, TheNextFilmShowsTheChangeAndWhatCameWithIt) {
+  library::Submission asked = squat(), later = squat();
+  later.id = library::SubmissionId(2);
+  later.received_on = "2026-06-08";
+  coaching::Cue cue = coaching::ownCue(1);
+  cue.wording = "Feet out.";
+  cue.change.emplace();
+  cue.change->from = 0.45;
+  cue.change->to = 0.50;
+  auto threads = library::threadsFor(asked, {cue}, "2026-05-05");
+  for (auto& t : threads) t.asked_film_on = "2026-05-04";
+  coaching::Analysis now = tests::unplaced();
+  now.measures.reps[0].push_back({lifts::measureDefinition("stance_width_m"), lifts::Measured{0.49, 0.008, 1}});
+  coaching::Finding cave;
+  cave.id = "squat.knees_cave";
+  cave.verdict = coaching::Verdict::Yes;
+  now.findings.push_back(cave);
+  const auto style = must(coaching::shippedStyle("balanced"));
+  auto seen = library::measuredNow(threads, later, now, style);
+  ASSERT_TRUE(seen[0].change_now);
+  EXPECT_NEAR(seen[0].change_now->value, 0.49, 1e-9);
+  EXPECT_EQ(seen[0].brought, std::vector<std::string>{"squat.knees_cave"});
+  EXPECT_NE(library::changeText(seen[0]).find("Now 49.0 ± 1.3 cm: done."), std::string::npos)
+      << library::changeText(seen[0]);
+  // What was there already when it was asked did not come with it.
+  threads = library::threadsFor(asked, {cue}, "2026-05-05", {cave});
+  EXPECT_TRUE(library::measuredNow(threads, later, now, style)[0].brought.empty());
+}
+
+TEST(ReplyDraft, WhatIsSavedForAfterTheMeetIsNotSaidAndWaits) {
+  library::Athlete ida;
+  ida.id = library::AthleteId(1);
+  ida.name = "Ida Fenn";
+  ida.profile.meet_on = "2026-05-20";
+  Session s(ida, squat(), {}, must(coaching::shippedStyle("balanced")), must(coaching::CueBook::shipped()));
+  s.adopt(tests::unplaced());
+  CueChoice choice = withCue(s, "");
+  choice.cues[0].wording = "Much later.";
+  choice.cues[0].after_meet = true;
+  s.exchange(choice);
+  Surroundings around;
+  around.today = "2026-05-05";
+  const ReplyDraft draft = must(draftOf(s, around, must(exchange::LetterBook::forLibrary("/nowhere"))));
+  EXPECT_TRUE(draft.content.cues.empty());
+  EXPECT_EQ(draft.dispatch.letter.text.find("Much later."), std::string::npos);
+  ASSERT_EQ(draft.record.asked.size(), 1u);
+  EXPECT_EQ(draft.record.asked[0].state, library::ThreadState::Paused);
+  EXPECT_GT(draft.record.asked[0].review_on, "2026-05-20");
+}
+
+// A sore or a young lifter's loads are not worked out from a max.
+TEST(LoadBasis, GivesNoMaxToTheSoreOrTheYoung) {
+  library::Athlete ida;
+  ida.id = library::AthleteId(1);
+  ida.name = "Ida Fenn";
+  ida.profile.setBest("squat", 120);
+  library::Submission sub = squat();
+  sub.load_kg = 90;
+  Session s(ida, sub, {}, must(coaching::shippedStyle("balanced")), must(coaching::CueBook::shipped()));
+  s.adopt(tests::unplaced());
+  EXPECT_EQ(loadBasisOf(s).max_kg, 120);
+  CueChoice choice = withCue(s, "");
+  choice.cues[0].load = "70 % of max";
+  s.exchange(choice);
+  Surroundings around;
+  around.today = "2026-05-05";
+  EXPECT_EQ(contentOf(s, around).cues[0].load, "70 % of max: 82.5 kg (182 lb)");
+  for (const bool sore : {true, false}) {
+    exchange::Care care;
+    (sore ? care.pain : care.minor) = true;
+    s.setCare(care);
+    EXPECT_FALSE(loadBasisOf(s).max_kg);
+    EXPECT_FALSE(maxFromSet(s));
+    s.exchange(choice);
+    EXPECT_EQ(contentOf(s, around).cues[0].load, "70 % of max") << "the coach's words stay as they are";
+  }
+}
+
+TEST(ReplyDraft, APlanAroundPainGoesOutAndIsAskedAfter) {
+  Session s = traced();
+  CueChoice choice = s.choice();
+  choice.pain.emplace();
+  choice.pain->where = "left knee";
+  choice.pain->trigger_kg = 100;
+  s.exchange(choice);
+  Surroundings around;
+  around.today = "2026-05-05";
+  const ReplyDraft draft = must(draftOf(s, around, must(exchange::LetterBook::forLibrary("/nowhere"))));
+  EXPECT_NE(draft.dispatch.letter.text.find("Stay at 95 kg (209 lb) or less"), std::string::npos)
+      << draft.dispatch.letter.text;
+  ASSERT_FALSE(draft.record.asked.empty());
+  const library::CueThread& pain = draft.record.asked.back();
+  EXPECT_EQ(pain.finding, coaching::kPainThread);
+  EXPECT_EQ(pain.review_on, library::reviewDay("2026-05-05", 3));
+  // No film settles how a knee feels.
+  library::Submission later = squat();
+  later.id = library::SubmissionId(2);
+  later.received_on = "2026-06-08";
+  EXPECT_EQ(library::measuredNow({pain}, later, tests::unplaced(), s.style())[0].state, library::ThreadState::Asked);
 }
 
 }  // namespace

@@ -140,10 +140,13 @@ Letter LetterBook::reply(std::string_view first_name, const ReplyWords& w) const
     if (w.change_nothing) break;
     std::string cue = c.wording;
     if (const std::string title = coaching::titleWithBasis(c); !title.empty()) cue = title + ".\n  Cue: " + cue;
+    if (c.change && c.change->said()) cue += "\n  Change: " + coaching::textOf(*c.change);
     if (!c.drill.empty()) cue += "\n  Drill: " + c.drill;
     if (!c.load.empty()) cue += "\n  Load: " + c.load;
     paragraph(cue);
   }
+  if (!w.pain.empty()) paragraph("While it hurts:\n" + bulleted(w.pain));
+  if (!w.week.empty()) paragraph("Your week:\n" + bulleted(w.week));
   if (!w.closing.empty()) paragraph(w.closing);
   if (!w.next.empty()) paragraph(w.next);
   for (const auto& caution : w.cautions) paragraph(caution);

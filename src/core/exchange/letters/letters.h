@@ -27,6 +27,8 @@ struct ReplyWords {
   bool change_nothing = false;
   std::vector<std::string> cautions = {};  // of this athlete (care.h)
   std::string next = {};                   // what to film next, and when
+  std::vector<std::string> pain = {};      // how to train around what hurts, a sentence each
+  std::vector<std::string> week = {};      // how the weeks look, a line a day
   std::string closing = {};                // the coach's last words
 };
 

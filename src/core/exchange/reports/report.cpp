@@ -4,6 +4,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
+
+#include "core/coaching/drill.h"
 
 extern "C" {
 #include <libavutil/base64.h>
@@ -30,7 +33,8 @@ ul.good li:before{content:"\2713";color:#176a4f;font-weight:700;position:absolut
 .say{font-size:1.3em;font-weight:700;line-height:1.25;margin:0 0 .25em}
 .why{color:#525e74;margin:0}
 .doubt{color:#805205}
-.cue p b{color:#525e74;font-weight:600;font-size:.85em;display:block}
+.cue p b,.card p b{color:#525e74;font-weight:600;font-size:.85em;display:block}
+ul.lines{margin:0;padding-left:1.2em}ul.lines li{margin:.35em 0}
 table{border-collapse:collapse;width:100%;font-size:.95em}
 td,th{padding:.42em .3em;border-bottom:1px solid #ddd2b6;text-align:right;vertical-align:top}
 td{white-space:nowrap}
@@ -39,6 +43,8 @@ th{color:#525e74;font-weight:500}
 .small{font-size:.86em;color:#525e74}
 ul.small{padding-left:1.2em;margin:.4em 0 0}
 details{margin-top:1.4em}summary{color:#525e74;cursor:pointer}
+.card{margin:.5em 0 .8em;border-top:1px solid #ddd2b6;border-bottom:1px solid #ddd2b6;padding:.5em 0}
+.fig svg{display:block;width:60%;max-width:15em;margin:.5em auto}
 .all{overflow-x:auto}
 .sign{margin:1.6em 0 0}
 @media print{body{background:#fff;font-size:11pt}.cue,tr{page-break-inside:avoid}.cue img{max-width:60%}}
@@ -48,12 +54,20 @@ std::string row(const char* name, const std::string& text) {
   return text.empty() ? std::string() : fmt::format("<p><b>{}</b> {}</p>", name, escaped(text));
 }
 
-void addCues(std::string& html, const Report& r) {
+// How a drill is done, folded away under its line; the figure has the athlete's own proportions.
+void addDrillCard(std::string& html, const coaching::DrillCard& card, const coaching::Limbs& limbs) {
+  html += fmt::format("<details class=card><summary>How to do it: {}</summary><div class=fig>{}</div>",
+                      escaped(card.title), coaching::drillSvg(card.posture, limbs, card.title));
+  html += row("What it's for", card.purpose) + row("Setup", card.setup) + row("How much", card.dose) +
+          row("What must not happen", card.must_not) + "</details>";
+}
+
+void addCues(std::string& html, const Report& r, const coaching::Analysis& a) {
   const auto stills = [&](std::size_t cue) {
     std::string all;
     for (const ReportStill& s : r.stills)
       if (s.cue == cue)
-        all += fmt::format("<img alt=\"{}\" src=\"data:image/png;base64,{}\">", escaped(s.caption), base64(s.png));
+        all += fmt::format("<img alt=\"{}\" src=\"data:image/jpeg;base64,{}\">", escaped(s.caption), base64(s.jpeg));
     return all;
   };
   if (r.change_nothing || r.cues.empty()) {
@@ -62,6 +76,9 @@ void addCues(std::string& html, const Report& r) {
     if (!r.stills.empty()) html += "<div class=cue>" + stills(r.stills.front().cue) + "</div>";
     return;
   }
+  const coaching::DrillBook drills = coaching::DrillBook::shipped().value_or(coaching::DrillBook{});
+  const coaching::Limbs limbs = coaching::limbsOf(a);
+  std::set<std::string> shown;  // one card, however many cues ask for it
   html += r.cues.size() == 1 ? "<h2>One thing to work on</h2>" : "<h2>What to work on, in this order</h2>";
   for (std::size_t i = 0; i < r.cues.size(); ++i) {
     const coaching::Cue& c = r.cues[i];
@@ -69,10 +86,18 @@ void addCues(std::string& html, const Report& r) {
     html += fmt::format("<div class=cue>{}<div><p class=say>{}</p>", stills(i), escaped(c.wording));
     if (const std::string title = coaching::titleWithBasis(c); !title.empty())
       html += fmt::format("<p class=\"why{}\">{}</p>", doubtful ? " doubt" : "", escaped(title));
+    if (i < r.film_s.size() && r.film_s[i])
+      html += row("In the video",
+                  fmt::format("at {}:{:02}", static_cast<int>(*r.film_s[i]) / 60, static_cast<int>(*r.film_s[i]) % 60));
+    if (c.change) html += row("Change", coaching::textOf(*c.change));
     html += row("Drill", c.drill);
+    if (const auto* card = drills.cardFor(c.drill, a.request.lift); card && shown.insert(card->id).second)
+      addDrillCard(html, *card, limbs);
     // Two cues are trained together: the load is said once.
     if (i == 0) html += row("Load", c.load);
     html += row("It worked if", c.proof);
+    html += row("Watch for", c.side_effect);
+    html += row("What it costs", c.price);
     html += "</div></div>";
   }
   // Frames the coach drew on without a cue.
@@ -90,6 +115,13 @@ void addNumbers(std::string& html, const std::vector<KeyNumber>& numbers) {
                         then ? "<td>" + escaped(n.then) + "</td>" : "", escaped(n.now), escaped(n.aim));
   html +=
       "</table><p class=small>± is the range each call rests on: nine times in ten the true number lies inside it.</p>";
+}
+
+void addList(std::string& html, const char* title, const std::vector<std::string>& lines) {
+  if (lines.empty()) return;
+  html += fmt::format("<h2>{}</h2><ul class=lines>", title);
+  for (const std::string& line : lines) html += "<li>" + escaped(line) + "</li>";
+  html += "</ul>";
 }
 
 void addFollowUp(std::string& html, const Report& r) {
@@ -228,7 +260,9 @@ std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
     for (const std::string& line : r.keep) html += "<li>" + escaped(line) + "</li>";
     html += "</ul>";
   }
-  addCues(html, r);
+  addCues(html, r, a);
+  addList(html, "While it hurts", r.pain);
+  addList(html, "Your week", r.week);
   addNumbers(html, keyNumbers(r, a));
   addFollowUp(html, r);
   if (!r.closing.empty()) html += "<p>" + escaped(r.closing) + "</p>";

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -10,7 +11,7 @@ namespace jib::exchange {
 
 struct ReportStill {
   std::string caption;
-  std::string png;      // the file's bytes
+  std::string jpeg;     // the file's bytes
   std::size_t cue = 0;  // the place of the cue it shows; one cue may have several
 };
 
@@ -29,7 +30,10 @@ struct Report {
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
   std::vector<ReportStill> stills;  // in the order in which they are shown
+  std::vector<std::optional<double>> film_s;  // of each cue: at which second of the reply's film it is spoken of
   std::vector<FollowUp> follow_up;
+  std::vector<std::string> pain;      // how to train around what hurts, a sentence each
+  std::vector<std::string> week;      // how the weeks look, a line a day
   std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
   bool all_numbers = false;           // the whole table goes along

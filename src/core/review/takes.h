@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include "core/base/result.h"
+
+namespace jib::review {
+
+// From a second of the sound on the picture stands at a time of the clip and runs on at a rate; 0 is a freeze.
+struct Play {
+  double at_s = 0, clip_t = 0, rate = 0;
+};
+
+// What the coach said over the clip in one go, and what was on the screen meanwhile.
+struct Take {
+  std::filesystem::path file;  // of the sound
+  std::string chapter;         // "cue 1"
+  double start_s = 0;          // in the reply's film; it never begins before the take ahead of it has ended
+  std::vector<Play> plays;     // in order of at_s
+};
+
+// The moment of the clip that is shown at a second of a take's sound. The first play holds before it, too.
+double clipTimeAt(const Take& take, double at_s);
+bool frozenAt(const Take& take, double at_s);
+
+// {"takes": [{"file", "chapter", "start_s", "plays": [{"at_s", "clip_t", "rate"}]}]}; files beside it, unless absolute.
+// Errors  CannotRead, BadData
+Result<std::vector<Take>> takesFrom(const std::filesystem::path& file);
+
+}  // namespace jib::review

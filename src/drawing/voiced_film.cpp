@@ -1,0 +1,153 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "drawing/voiced_film.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/footage/clip_writer.h"
+#include "core/footage/encoding_queue.h"
+
+namespace jib::drawing {
+namespace {
+
+// A take with the frames of the film it fills.
+struct Placed {
+  const review::Take* take;
+  long first = 0, frames = 0;
+};
+
+// All takes one after the other, and their sound in one. A take fills whole frames: what is left over of the last is
+// silence.
+struct Script {
+  std::vector<Placed> takes;
+  std::shared_ptr<footage::Sound> sound = std::make_shared<footage::Sound>();
+  long frames = 0;
+};
+
+Result<Script> scriptOf(const std::vector<review::Take>& takes) {
+  Script script;
+  for (const review::Take& take : takes) {
+    auto heard = footage::readSound(take.file);
+    if (!heard) return fail(heard.error());
+    const long first = std::max(script.frames, std::lround(std::ceil(take.start_s * kRate_hz - 1e-6)));
+    const long frames = std::max(1L, std::lround(std::ceil(heard->length_s() * kRate_hz - 1e-6)));
+    const footage::Sound even = footage::evened(std::move(*heard));
+    script.sound->lengthenTo(static_cast<double>(first) / kRate_hz);
+    script.sound->samples.insert(script.sound->samples.end(), even.samples.begin(), even.samples.end());
+    script.takes.push_back({&take, first, frames});
+    script.frames = first + frames;
+    script.sound->lengthenTo(static_cast<double>(script.frames) / kRate_hz);
+  }
+  return script;
+}
+
+// Frames of the clip in whatever order the coach went through them.
+class Jog {
+ public:
+  explicit Jog(footage::FrameReader reader) : reader_(std::move(reader)) {}
+
+  // The nearest frame that can be decoded. Errors  ClipUnreadable
+  Result<const footage::Frame*> at(double t) {
+    const std::size_t wanted = reader_.info().nearestFrame(t);
+    constexpr std::size_t kReadOn = 60;  // further on it is quicker to seek
+    if (!frame_ || wanted < frame_->index || wanted > frame_->index + kReadOn) {
+      frame_.reset();
+      if (auto set = reader_.seekBefore(wanted); !set) return fail(set.error());
+    }
+    while (!frame_ || frame_->index < wanted) {
+      auto next = reader_.next(footage::Pixels::Colour, wanted);
+      if (!next) return fail(next.error());
+      if (!*next) break;
+      frame_ = std::move(**next);
+    }
+    if (!frame_) return fail(ErrorCode::ClipUnreadable, "The clip has no frame there.", "Record that take again.");
+    return &*frame_;
+  }
+
+ private:
+  footage::FrameReader reader_;
+  std::optional<footage::Frame> frame_;
+};
+
+// Which cue a chapter speaks of: "cue 2" is the second.
+std::optional<std::size_t> cueOf(const std::string& chapter) {
+  const auto digit = chapter.find_first_of("123456789");
+  if (chapter.rfind("cue", 0) != 0 || digit == std::string::npos) return std::nullopt;
+  return static_cast<std::size_t>(std::atoi(chapter.c_str() + digit)) - 1;
+}
+
+PanelWords wordsOf(const ReplyContent& content, const coaching::Analysis& a, const Stop* stop) {
+  PanelWords words;
+  words.head = QString::fromStdString(content.athlete);
+  words.line = headLine(a, content);
+  words.sign = QString::fromStdString(content.coach);
+  if (stop) {
+    words.title = stop->title;
+    words.text = stop->text;
+    words.below = stop->below;
+  } else {
+    for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
+  }
+  return words;
+}
+
+}  // namespace
+
+Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& content, const std::vector<Stop>& stops,
+                               const std::filesystem::path& file, Task& task) {
+  // long because one frame after the other is painted with all that belongs to its take
+  auto script = scriptOf(content.takes);
+  if (!script) return fail(script.error());
+  auto reader = footage::FrameReader::open(a.clip.file);
+  if (!reader) return fail(reader.error());
+  Jog clip(std::move(*reader));
+  auto second = SecondView::of(content);
+  if (!second) return fail(second.error());
+  ReplyFrame layout(a, content.sketch, content.shape);
+  const QSize size = layout.layout().film;
+  footage::ClipFormat format{.width = size.width(), .height = size.height(), .rate_hz = kRate_hz, .quality = 22};
+  format.sound = script->sound;
+  auto writer = footage::ClipWriter::create(file, format);
+  if (!writer) return fail(writer.error());
+  footage::EncodingQueue encoding(std::move(*writer));
+  std::array<Canvas, footage::EncodingQueue::kInUse + 1> canvases;
+  std::size_t turn = 0;
+  WrittenFilm written;
+  written.cue_at_s.resize(content.cues.size());
+  long frame_of_film = 0;
+  for (const Placed& placed : script->takes) {
+    const auto cue = cueOf(placed.take->chapter);
+    const auto stop = std::find_if(stops.begin(), stops.end(), [&](const Stop& s) { return cue && s.cue == *cue; });
+    const Stop* about = stop == stops.end() || stop->other ? nullptr : &*stop;
+    if (cue && *cue < written.cue_at_s.size() && !written.cue_at_s[*cue])
+      written.cue_at_s[*cue] = static_cast<double>(placed.first) / kRate_hz;
+    bool still_kept = false;
+    if (frame_of_film == placed.first) encoding.beginChapter(placed.take->chapter);
+    // A pause before a take shows what it begins with.
+    for (; frame_of_film < placed.first + placed.frames; ++frame_of_film) {
+      if (task.cancelled()) return cancelled();
+      const double at_s = std::max(0.0, static_cast<double>(frame_of_film - placed.first) / kRate_hz);
+      if (frame_of_film == placed.first && frame_of_film > 0) encoding.beginChapter(placed.take->chapter);
+      auto frame = clip.at(review::clipTimeAt(*placed.take, at_s));
+      if (!frame) return fail(frame.error());
+      // The evidence of a cue is drawn while the picture stands.
+      const bool stands = about && review::frozenAt(*placed.take, at_s);
+      Canvas& canvas = canvases[turn];
+      canvas.draw(a, content.sketch, layout, **frame, stands ? about : nullptr, wordsOf(content, a, about),
+                  second->get());
+      if (about && !still_kept && (stands || frame_of_film + 1 == placed.first + placed.frames)) {
+        still_kept = true;
+        written.stills.emplace_back(static_cast<std::size_t>(about - stops.data()), canvas.still(layout.place()));
+      }
+      turn = (turn + 1) % canvases.size();
+      if (auto added = encoding.add(canvas.pixels(), 1); !added) return fail(added.error());
+      task.report(static_cast<double>(frame_of_film) / static_cast<double>(script->frames));
+    }
+  }
+  if (auto finished = encoding.finish(); !finished) return fail(finished.error());
+  written.length_s = static_cast<double>(frame_of_film) / kRate_hz;
+  return written;
+}
+
+}  // namespace jib::drawing

@@ -1,0 +1,158 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A reply that is talked through: picture and sound together, a chapter a take, a second view in the corner, and as
+// light as was asked for.
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <opencv2/core.hpp>
+
+#include "core/footage/frame_reader.h"
+#include "core/footage/sound.h"
+#include "drawing/film_parts.h"
+#include "drawing/reply_writer.h"
+#include "tests/core/analysed_clip.h"
+#include "tests/core/must.h"
+#include "tests/core/scratch_folder.h"
+
+namespace jib::drawing {
+namespace {
+
+using tests::must;
+using tests::smallAnalysis;
+
+// A voice that hums, and claps once.
+std::filesystem::path spoken(const tests::ScratchFolder& folder, const char* name, double length_s, double clap_s) {
+  const auto file = folder / name;
+  constexpr uint32_t kRate = 16000;
+  const auto samples = static_cast<uint32_t>(length_s * kRate);
+  std::ofstream out(file, std::ios::binary);
+  const auto put = [&](auto v) { out.write(reinterpret_cast<const char*>(&v), sizeof v); };
+  out << "RIFF";
+  put(uint32_t(36 + samples * 2));
+  out << "WAVEfmt ";
+  put(uint32_t(16));
+  put(uint16_t(1));
+  put(uint16_t(1));
+  put(kRate);
+  put(uint32_t(kRate * 2));
+  put(uint16_t(2));
+  put(uint16_t(16));
+  out << "data";
+  put(uint32_t(samples * 2));
+  for (uint32_t i = 0; i < samples; ++i) {
+    const double t = static_cast<double>(i) / kRate, since = t - clap_s;
+    put(static_cast<int16_t>(since >= 0 && since < 0.01 ? 30000 : 600 * std::sin(2000 * t)));
+  }
+  return file;
+}
+
+ReplyContent talked(const tests::ScratchFolder& folder) {
+  const auto& a = smallAnalysis();
+  coaching::Cue cue;
+  cue.finding = "squat.knees_slide_back";
+  cue.title = "Knees slide back";
+  cue.wording = "Knees stay where they are.";
+  cue.measure = "knee_slide_back_m";
+  cue.t_s = a.reps[0].bottom_t();
+  ReplyContent content;
+  content.athlete = "Ola Marsh";
+  content.cues = {cue};
+  // The picture jumps from standing to the bottom when the clap is heard.
+  const double standing = a.reps[0].start_t(), bottom = a.reps[0].bottom_t();
+  content.takes = {{spoken(folder, "good.wav", 1.51, 0.2), "what is good", 0, {{0, standing, 0.25}}},
+                   {spoken(folder, "cue.wav", 3, 1.2), "cue 1", 0, {{0, standing, 0}, {1.2, bottom, 0}}}};
+  return content;
+}
+
+std::vector<cv::Mat> framesOf(const std::filesystem::path& film) {
+  auto reader = must(footage::FrameReader::open(film));
+  std::vector<cv::Mat> all;
+  for (;;) {
+    auto next = reader.next(footage::Pixels::Gray);
+    if (!next || !*next) return all;
+    all.push_back((*next)->picture.clone());
+  }
+}
+
+TEST(VoicedFilm, PictureAndSoundOfEachTakeAreWithinFortyMilliseconds) {
+  const tests::ScratchFolder folder;
+  Task task;
+  const auto files = must(writeReply(smallAnalysis(), talked(folder), folder / "out", task));
+  const auto frames = framesOf(files.clip);
+  // 1.51 s are 46 frames: the second take begins with the 47th.
+  constexpr int kSecond = 46;
+  ASSERT_EQ(frames.size(), kSecond + 90u);
+  std::size_t jump = 0;
+  double largest = 0;
+  const QRect picture = layoutOf(review::FilmShape::Landscape).picture;
+  for (std::size_t i = kSecond + 1; i < frames.size(); ++i) {
+    const cv::Rect area(picture.x(), picture.y(), picture.width(), picture.height());
+    const double d = cv::norm(frames[i](area), frames[i - 1](area), cv::NORM_L1);
+    if (d > largest) {
+      largest = d;
+      jump = i;
+    }
+  }
+  const double seen_s = static_cast<double>(jump) / kRate_hz;
+  EXPECT_NEAR(seen_s, kSecond / 30.0 + 1.2, 0.001);
+  const footage::Sound sound = must(footage::readSound(files.clip));
+  double heard_s = -1;
+  const auto from = static_cast<std::size_t>((kSecond / 30.0 + 0.5) * footage::Sound::kRate_hz);
+  for (std::size_t i = from; i < sound.samples.size() && heard_s < 0; ++i)
+    if (sound.samples[i] > 0.4F) heard_s = static_cast<double>(i) / footage::Sound::kRate_hz;
+  EXPECT_NEAR(heard_s, seen_s, 0.04);
+  EXPECT_EQ(files.stills.size(), 1u) << "the still of the cue";
+  const std::string page = tests::bytesOf(files.html);
+  EXPECT_NE(page.find("at 0:01"), std::string::npos) << "the page leads to the place in the film";
+}
+
+TEST(VoicedFilm, ASoundThatIsGoneLeavesNothingHalfWritten) {
+  const tests::ScratchFolder folder;
+  ReplyContent content = talked(folder);
+  content.takes[1].file = folder / "gone.wav";
+  Task task;
+  const auto files = writeReply(smallAnalysis(), content, folder / "out", task);
+  ASSERT_FALSE(files);
+  EXPECT_NE(files.error().sentence().find("gone.wav"), std::string::npos);
+  EXPECT_TRUE(std::filesystem::is_empty(folder / "out"));
+}
+
+TEST(ReplyFilm, ASecondViewStandsInTheCornerAtTheSameMoment) {
+  const tests::ScratchFolder folder;
+  ReplyContent content = talked(folder);
+  content.takes.clear();
+  Task task;
+  const auto alone = framesOf(must(writeReply(smallAnalysis(), content, folder / "alone", task)).clip);
+  content.second = std::make_shared<const coaching::Analysis>(smallAnalysis());
+  const auto both = framesOf(must(writeReply(smallAnalysis(), content, folder / "both", task)).clip);
+  ASSERT_EQ(alone.size(), both.size());
+  const QRect picture = layoutOf(review::FilmShape::Landscape).picture;
+  const cv::Rect corner(picture.right() - picture.width() / 4, picture.top() + 20, picture.width() / 5, 120);
+  const cv::Rect feet(picture.x() + 20, picture.bottom() - 150, picture.width() - 40, 120);
+  const std::size_t mid = alone.size() / 2;
+  EXPECT_GT(cv::norm(alone[mid](corner), both[mid](corner), cv::NORM_L1) / corner.area(), 5);
+  EXPECT_LT(cv::norm(alone[mid](feet), both[mid](feet), cv::NORM_L1) / feet.area(), 1) << "feet and floor stay free";
+}
+
+TEST(ReplyFilm, IsMadeAsLightAsWasAskedForOrSaysSo) {
+  const tests::ScratchFolder folder;
+  ReplyContent content = talked(folder);
+  content.takes.clear();
+  Task task;
+  const auto weight = [](const std::filesystem::path& of) {
+    double sum = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(of)) sum += static_cast<double>(entry.file_size());
+    return sum;
+  };
+  must(writeReply(smallAnalysis(), content, folder / "out", task));
+  const double heavy = weight(folder / "out");
+  content.most_mb = 0.75 * heavy / 1e6;
+  auto files = must(writeReply(smallAnalysis(), content, folder / "light", task));
+  EXPECT_FALSE(files.too_heavy);
+  EXPECT_LE(weight(folder / "light"), *content.most_mb * 1e6);
+  content.most_mb = 0.01;
+  EXPECT_TRUE(must(writeReply(smallAnalysis(), content, folder / "never", task)).too_heavy);
+}
+
+}  // namespace
+}  // namespace jib::drawing
