@@ -3,8 +3,10 @@
 // Usage: jib-screenshots LIBRARY FOLDER
 #include <QApplication>
 #include <QDir>
+#include <QDoubleSpinBox>
 #include <QEventLoop>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTabWidget>
@@ -102,6 +104,8 @@ class Photographer {
  private:
   void drawn(ReviewPage& page);
   void firstLook();
+  void thenBesideNow();
+  void withAChange(ReviewPage& page);
   void shoot(const QString& name) {
     settle(window_);
     all_ = window_.grab().save(folder_ + QLatin1Char('/') + name + QStringLiteral(".png")) && all_;
@@ -215,11 +219,32 @@ void Photographer::firstLook() {
   page.findChild<QPushButton*>(QStringLiteral("showMe"))->click();
 }
 
+// November beside October, at the bottom of the first rep, in step.
+void Photographer::thenBesideNow() {
+  open("Ines", "16 Nov");
+  settle(window_);
+  ReviewPage& page = *window_.reviewPage();
+  tab(2);
+  page.findChild<QAction*>(QStringLiteral("thenAction"))->trigger();
+  settle(window_);
+  page.player().goTo(page.document().analysis()->reps.front().bottom_t());
+  shoot(QStringLiteral("then-now"));
+  page.findChild<QAction*>(QStringLiteral("thenAction"))->trigger();
+}
+
+// The first cue with a number on what is to change, and what its load comes to.
+void Photographer::withAChange(ReviewPage& page) {
+  if (auto* add = page.findChild<QToolButton*>(QStringLiteral("addChange0")))
+    for (QAction* entry : add->menu()->actions())
+      if (entry->text() == QStringLiteral("Heel raise")) return entry->trigger();
+}
+
 void Photographer::ofAReview() {
   // Before anything is returned today: what was asked in September has been met in October.
   open("Ines", "5 Oct");
   tab(2);
   shoot(QStringLiteral("asked-before"));
+  thenBesideNow();
   open("Ines", "7 Sep");
   tab(0);
   atTheWorst();
@@ -228,10 +253,6 @@ void Photographer::ofAReview() {
   firstLook();
   tab(4);
   shoot(QStringLiteral("review-measures"));
-  window_.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
-  tab(1);
-  shoot(QStringLiteral("sides"));
-  window_.reviewPage()->findChild<QAction*>(QStringLiteral("sidesAction"))->trigger();
   auto& page = *window_.reviewPage();
   tab(1);
   const auto a = page.document().analysis();
@@ -240,6 +261,8 @@ void Photographer::ofAReview() {
     const auto* kind = lifts::measureDefinition(cue.measure);
     page.showEvidence(cue.t_s, kind ? kind->drawing : lifts::Drawing::Chain);
   }
+  withAChange(page);
+  if (auto* to = page.findChild<QDoubleSpinBox*>(QStringLiteral("changeTo"))) to->setValue(0.015);
   shoot(QStringLiteral("review-cues"));
   drawn(page);
   shoot(QStringLiteral("drawing"));

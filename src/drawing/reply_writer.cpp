@@ -175,7 +175,9 @@ void drawFigures(QString& text, int picture_px) {
     const QString end = QStringLiteral("</svg>");
     const qsizetype to = text.indexOf(end, at);
     if (to < 0) return;
-    QSvgRenderer figure(text.mid(at, to + end.size() - at).toUtf8());
+    QString alone = text.mid(at, to + end.size() - at);
+    alone.replace(QStringLiteral("<svg "), QStringLiteral("<svg xmlns='http://www.w3.org/2000/svg' "));
+    QSvgRenderer figure(alone.toUtf8());
     const int width = static_cast<int>(kShare * picture_px);
     const QSize size = figure.defaultSize().scaled(2 * width, 4 * width, Qt::KeepAspectRatio);
     QImage image(size, QImage::Format_ARGB32);

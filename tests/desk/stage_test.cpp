@@ -248,6 +248,22 @@ TEST(Plots, AskForTheTimeThatWasClicked) {
   EXPECT_GT(asked.last().front().toDouble(), middle + 0.5) << "further right is later";
 }
 
+// A still to keep: the clip's own size however the stage is zoomed, with the lines that are on and without those off.
+TEST(Stage, AStillHoldsTheLinesThatAreOnShow) {
+  OnStage d;
+  const auto coloured = [](const QImage& picture) {
+    int count = 0;
+    for (int y = 0; y < picture.height(); ++y)
+      for (int x = 0; x < picture.width(); ++x) count += picture.pixelColor(x, y) != QColor(90, 90, 90) ? 1 : 0;
+    return count;
+  };
+  d.wheel({450, 260}, 5);
+  EXPECT_EQ(d.stage.still().size(), QSize(640, 360));
+  EXPECT_GT(coloured(d.stage.still()), 300);
+  d.stage.setBare(true);
+  EXPECT_EQ(coloured(d.stage.still()), 0) << "the first look has none";
+}
+
 TEST(FrameSource, BringsTheFrameThatWasAskedForLast) {
   FrameSource source(JIB_MADE_CLIP);
   QSignalSpy ready(&source, &FrameSource::frameReady);

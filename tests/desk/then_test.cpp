@@ -80,5 +80,13 @@ TEST(ThenBesideNow, WithoutAnEarlierClipItSaysSo) {
   EXPECT_TRUE(d.page->findChild<QLabel*>("status")->text().contains("No earlier clip"));
 }
 
+TEST(Stills, AFrameIsSavedToAFileOrSaysWhyNot) {
+  Weeks d(false);
+  d.page->saveStill(QString::fromStdString((d.folder / "frame.png").string()));
+  EXPECT_FALSE(QImage(QString::fromStdString((d.folder / "frame.png").string())).isNull());
+  d.page->saveStill(QStringLiteral("/nowhere/at/all.png"));
+  EXPECT_TRUE(d.page->findChild<QLabel*>("status")->text().contains("can't be written"));
+}
+
 }  // namespace
 }  // namespace jib::tests

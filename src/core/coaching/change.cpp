@@ -9,11 +9,11 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/quantity.h"
+#include "core/coaching/change_book.h"
 
 namespace jib::coaching {
 namespace {
 
-using lifts::LiftId;
 using Kind = ChangeKind;
 using Unit = ChangeUnit;
 
@@ -162,16 +162,7 @@ const ChangeDefinition& definitionOf(ChangeKind kind) {
 }
 
 std::vector<ChangeKind> changesFor(const lifts::LiftDefinition& lift) {
-  switch (lift.id) {
-    case LiftId::Squat:
-      return {Kind::Stance, Kind::ToeAngle, Kind::HeelRaise, Kind::Descent,   Kind::Pause, Kind::Grip,
-              Kind::Eyes,   Kind::Hooks,    Kind::Bar,       Kind::Variation, Kind::Load};
-    case LiftId::Bench:
-      return {Kind::Grip, Kind::Hooks, Kind::Pause, Kind::Descent, Kind::Bar, Kind::Variation, Kind::Load};
-    case LiftId::Deadlift:
-      return {Kind::Stance, Kind::ToeAngle, Kind::Grip, Kind::Eyes, Kind::Bar, Kind::Variation, Kind::Load};
-  }
-  return {};
+  return ChangeBook::shipped().offered(lift);
 }
 
 double Change::direction() const {
@@ -237,38 +228,7 @@ std::string textOf(const Change& c) {
 }
 
 SideEffect sideEffectOf(const Change& c, const lifts::LiftDefinition& lift) {
-  const bool more = c.direction() > 0;
-  const bool wider = c.to_words.find("wider") != std::string::npos;
-  const bool squat = lift.id == LiftId::Squat, bench = lift.id == LiftId::Bench;
-  switch (c.kind) {
-    case Kind::Stance:
-      if (c.direction() == 0) return {};
-      if (squat && more) return {{"squat.knees_cave", "squat.too_high"}, "Knees stay out, and depth stays."};
-      if (squat) return {{"squat.heels_lift", "squat.bar_off_midfoot"}, "Heels stay down."};
-      if (more) return {{"deadlift.knees_cave", "deadlift.stalls"}, "Knees stay over the feet."};
-      return {{"deadlift.hips_rise_first"}, "Hips stay put until the bar breaks."};
-    case Kind::ToeAngle:
-      return {{std::string(lift.name) + ".knees_cave"}, "Knees go where the toes point."};
-    case Kind::HeelRaise:
-      return {{"squat.bar_off_midfoot", "squat.bar_drifts_forward"}, "Don't tip onto the toes."};
-    case Kind::Descent:
-      if (c.direction() == 0) return {};
-      if (bench) return more ? SideEffect{} : SideEffect{{"bench.sinks", "bench.descent_too_fast"}, "Soft touch."};
-      return more ? SideEffect{{"squat.descent_timid"}, "Don't let it turn into a crawl."}
-                  : SideEffect{{"squat.descent_too_fast", "squat.chest_drops"}, "Stay tight in the hole."};
-    case Kind::Pause:
-      return bench ? SideEffect{{"bench.sinks"}, "Hold the bar up: don't let it sink."}
-                   : SideEffect{{"squat.chest_drops"}, "Stay tight while you wait."};
-    case Kind::Grip:
-      if (bench && wider) return {{"bench.shoulders_reach"}, "Shoulders stay back and quiet. If they hurt, go back."};
-      if (bench) return {{"bench.elbows_ahead", "bench.flares_late"}, "Elbows stay under the bar."};
-      if (squat) return {{"squat.elbows_move"}, "Upper back stays tight."};
-      return {{"deadlift.bar_leaves_legs"}, "Arms hang straight."};
-    case Kind::Hooks:
-      return bench ? SideEffect{{"bench.shoulders_reach"}, "Only the elbows open to unrack."} : SideEffect{};
-    default:
-      return {};
-  }
+  return c.said() ? ChangeBook::shipped().bringsOf(c, lift) : SideEffect{};
 }
 
 Done doneBy(const Change& c, const lifts::Measured& now) {

@@ -30,10 +30,10 @@ struct CueEntry {
   std::string price;  // what the change costs at first; empty where that is nothing worth words
   int weeks = 4;
   std::vector<std::string> clears;
-  std::vector<std::string> asked;  // what athletes call it when they ask: "hips shoot up"
-  std::vector<CauseRule> rivals;   // causes that measurements can tell apart
-  std::optional<ChangeIdea> idea;  // what might be set up differently for it
-  std::vector<std::string> brings;  // findings that working on it may bring: the next film is looked through for them
+  std::vector<std::string> asked;     // what athletes call it when they ask: "hips shoot up"
+  std::vector<CauseRule> rivals;      // causes that measurements can tell apart
+  std::optional<ChangeIdea> idea;     // what might be set up differently for it
+  std::vector<std::string> brings;    // findings that working on it may bring: the next film is looked through for them
   std::string second_day, third_day;  // other forms of the lift with the same aim; empty: those of the lift
 };
 

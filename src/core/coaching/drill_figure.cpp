@@ -58,7 +58,7 @@ class Drawing {
     for (const char c : title)
       if (c != '<' && c != '>' && c != '&' && c != '\'' && c != '"') safe += c;
     return fmt::format(
-        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='{:.0f} {:.0f} {:.0f} {:.0f}' role='img' "
+        "<svg viewBox='{:.0f} {:.0f} {:.0f} {:.0f}' role='img' "
         "aria-label='{}'>{}</svg>",
         left, top, width, height, safe, parts_);
   }

@@ -32,7 +32,7 @@ Result<OwnLimits> ownLimitsIn(const std::filesystem::path& file) {
   if (!bytes) return fail(bytes.error());
   const auto j = nlohmann::json::parse(*bytes, nullptr, false);
   const auto wrong = fail(ErrorCode::BadData, file.string() + " can't be read.",
-                          R"(Write it as {"balanced": {"squat.chest_drops": 8}}, or delete it.)");
+                          R"(Write it as {"balanced": {"a finding": 8}}, or delete it.)");
   if (!j.is_object()) return wrong;
   for (const auto& [style, limits] : j.items()) {
     if (!limits.is_object()) return wrong;

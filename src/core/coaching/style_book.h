@@ -28,8 +28,8 @@ class StyleBook {
   // The coach moves a limit of a style, or gives it back (nullopt). Kept in the library's folder as limits.json:
   // {"balanced": {"squat.chest_drops": 8}}, in the limit's own unit; the file may be handed to another coach.
   // Errors  CannotWrite
-  static Result<bool> moveLimit(const std::filesystem::path& folder, const std::string& style, const std::string& finding,
-                                std::optional<double> to);
+  static Result<bool> moveLimit(const std::filesystem::path& folder, const std::string& style,
+                                const std::string& finding, std::optional<double> to);
 
   // A style with the sides taken and the coach's own limits.
   // Errors  WrongUse: there is no such style; names those there are

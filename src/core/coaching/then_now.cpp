@@ -34,8 +34,8 @@ struct Posture {
   std::size_t frame;
 };
 
-void addLean(std::vector<MomentDifference>& all, const Posture& now, const Posture& then, Landmark lower, Landmark upper,
-             const char* title, std::string_view more, std::string_view less, double widening) {
+void addLean(std::vector<MomentDifference>& all, const Posture& now, const Posture& then, Landmark lower,
+             Landmark upper, const char* title, std::string_view more, std::string_view less, double widening) {
   const auto a = leanOf(now.m, now.frame, lower, upper), b = leanOf(then.m, then.frame, lower, upper);
   if (!a || !b) return;
   all.push_back({title, a->deg - b->deg, widening * std::hypot(a->sigma_deg, b->sigma_deg), true, more, less});

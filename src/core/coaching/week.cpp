@@ -3,37 +3,17 @@
 
 #include <fmt/format.h>
 
+#include "core/coaching/change_book.h"
+
 namespace jib::coaching {
 namespace {
-
-using lifts::LiftId;
-
-struct Days {
-  std::string second, third;
-};
-
-// Forms of a lift that keep its positions, lighter by themselves.
-Days usualDays(const lifts::LiftDefinition& lift, const std::string& variant) {
-  switch (lift.id) {
-    case LiftId::Squat:
-      return {"pause squat, 3 x 3, two-count in the hole, light enough to hold the position",
-              variant == "low-bar" ? "high-bar squat, 3 x 5, same cue" : "front squat, 3 x 3, same cue"};
-    case LiftId::Bench:
-      return {"close-grip bench, 3 x 5, same cue", "bench with a two-count pause, 3 x 3, light"};
-    case LiftId::Deadlift:
-      return {variant == "sumo" ? "pause sumo pull, 3 x 2, paused just off the floor, light"
-                                : "pause deadlift, 3 x 2, paused just below the knee, light",
-              "no pulling: back extensions, and the setup with an empty bar"};
-  }
-  return {};
-}
 
 // What must not change along with it, or nobody can say what did it.
 std::string staysAsItIs(const std::vector<Cue>& cues, const lifts::LiftDefinition& lift) {
   std::vector<std::pair<ChangeKind, std::string>> kept;
-  if (lift.id != LiftId::Bench) kept.emplace_back(ChangeKind::Stance, "stance");
+  if (!lift.body.lying) kept.emplace_back(ChangeKind::Stance, "stance");
   kept.emplace_back(ChangeKind::Grip, "grip");
-  if (lift.id != LiftId::Bench) kept.emplace_back(ChangeKind::HeelRaise, "shoes");
+  if (!lift.body.lying) kept.emplace_back(ChangeKind::HeelRaise, "shoes");
   kept.emplace_back(ChangeKind::Bar, "bar");
   std::string all;
   for (const auto& [kind, name] : kept) {
@@ -51,7 +31,7 @@ std::vector<std::string> weekOf(const std::vector<Cue>& cues, const CueBook& boo
                                 const std::string& variant, bool gentle) {
   if (cues.empty()) return {};
   const Cue& main = cues.front();
-  Days days = usualDays(lift, variant);
+  OtherDays days = ChangeBook::shipped().daysOf(lift, variant);
   if (const CueEntry* entry = book.entry(main.finding)) {
     if (!entry->second_day.empty()) days.second = entry->second_day;
     if (!entry->third_day.empty()) days.third = entry->third_day;

@@ -317,7 +317,8 @@ Result<Library::Removal> Library::remove(const Removal& announced) {
       // What it told of things asked elsewhere was measured in it.
       each(
           "UPDATE cue_thread SET value_now = NULL, sigma_now = NULL, measured_in = NULL, measured_on = '', "
-          "state = CASE WHEN state IN ('dropped', 'paused') THEN state ELSE 'asked' END, seen = '{}' WHERE measured_in = ?",
+          "state = CASE WHEN state IN ('dropped', 'paused') THEN state ELSE 'asked' END, seen = '{}' WHERE measured_in "
+          "= ?",
           id.number);
       each("DELETE FROM submission WHERE id = ?", id.number);
     }

@@ -380,9 +380,10 @@ Result<bool> Library::setCoach(const CoachCard& card) {
 Result<std::map<std::int64_t, std::string>> Library::dueOn() {
   return impl_->guarded([&]() -> Result<std::map<std::int64_t, std::string>> {
     std::map<std::int64_t, std::string> due;
-    SQLite::Statement s(*impl_->database,
-                        "SELECT athlete, min(review_on) FROM cue_thread WHERE state NOT IN ('met', 'dropped', 'paused') "
-                        "AND review_on <> '' GROUP BY athlete");
+    SQLite::Statement s(
+        *impl_->database,
+        "SELECT athlete, min(review_on) FROM cue_thread WHERE state NOT IN ('met', 'dropped', 'paused') "
+        "AND review_on <> '' GROUP BY athlete");
     while (s.executeStep()) due[s.getColumn(0).getInt64()] = s.getColumn(1).getString();
     return due;
   });

@@ -35,8 +35,8 @@ struct ReplyContent {
   // gives the same moment there.
   std::shared_ptr<const coaching::Analysis> second;
   double second_offset_s = 0;
-  std::vector<Take> takes;         // talked through: then the film follows these, not the cues
-  std::optional<double> most_mb;   // film, page and stills together, in millions of bytes
+  std::vector<Take> takes;        // talked through: then the film follows these, not the cues
+  std::optional<double> most_mb;  // film, page and stills together, in millions of bytes
 };
 
 }  // namespace jib::review

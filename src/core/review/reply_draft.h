@@ -24,7 +24,7 @@ struct Surroundings {
   coaching::Rack rack = coaching::Rack::usual(MassUnit::Kilograms);      // what loads are made up from
   bool second_in_corner = true;   // another film of the set that was measured stands in a corner of the reply's
   std::optional<double> most_mb;  // what a reply may weigh; nullopt: anything
-  FilmShape shape = FilmShape::Landscape;                                // of the reply's clip
+  FilmShape shape = FilmShape::Landscape;  // of the reply's clip
 };
 
 // A reply as it stood at one moment: everything that is written, sent and recorded is made from this, whatever the

@@ -33,9 +33,9 @@ Session::Session(library::Athlete athlete, library::Submission submission, libra
       held_(std::move(review.held)),
       bookmarks_(std::move(review.bookmarks)),
       looked_(review.looked),
-      choice_{std::move(review.cues), review.change_nothing, std::move(review.greeting), std::move(review.closing),
-              review.all_numbers,     review.cues_chosen,    std::move(review.praise), std::move(review.pain),
-              std::move(review.week)} {}
+      choice_{std::move(review.cues),    review.change_nothing,  std::move(review.greeting),
+              std::move(review.closing), review.all_numbers,     review.cues_chosen,
+              std::move(review.praise),  std::move(review.pain), std::move(review.week)} {}
 
 std::optional<PixelPoint> Session::pin(const PinKey& key) const {
   for (const auto& p : placed_)

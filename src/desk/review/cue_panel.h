@@ -49,6 +49,8 @@ class CuePanel : public QScrollArea {
   auto editor(int index, const QString& name, Set set);
   void move(int index, int by);
   void addChange(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
+  void putChange(int index, const std::optional<coaching::Change>& to_be, const QString& what, bool rebuilt,
+                 int gesture);
   void addChangeWarning();
   void addLoadHelp(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
   void addMeetWarning(int index, const coaching::Cue& cue, QGridLayout& grid, int row);

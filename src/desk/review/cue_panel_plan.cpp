@@ -30,27 +30,31 @@ coaching::Cue* cueAt(CueChoice& choice, int index) {
 
 }  // namespace
 
+// What the change may bring is what to watch for, unless the coach has words of their own for it.
+void CuePanel::putChange(int index, const std::optional<coaching::Change>& to_be, const QString& what, bool rebuilt,
+                         int gesture) {
+  CueChoice to = document_.choice();
+  coaching::Cue* c = cueAt(to, index);
+  if (!c) return;
+  const auto effect = [&](const std::optional<coaching::Change>& of) {
+    return of ? coaching::sideEffectOf(*of, document_.lift()).words : std::string();
+  };
+  const std::string before = effect(c->change), now = effect(to_be);
+  c->change = to_be;
+  const auto* entry = document_.book().entry(c->finding);
+  const bool of_the_book = entry && c->side_effect == entry->side_effect && !now.empty();
+  if (c->side_effect.empty() || c->side_effect == before || of_the_book)
+    c->side_effect = !now.empty() ? now : entry ? entry->side_effect : std::string();
+  changing_ = !rebuilt;
+  change(what, to, gesture);
+  changing_ = false;
+}
+
 // What is set up differently, from what the clip shows. The book's idea comes first in the menu.
 void CuePanel::addChange(int index, const coaching::Cue& cue, QGridLayout& grid, int row) {
   const lifts::LiftDefinition& lift = document_.lift();
   const auto put = [this, index](const std::optional<coaching::Change>& change, const QString& what, bool rebuilt,
-                                 int gesture) {
-    CueChoice to = document_.choice();
-    coaching::Cue* c = cueAt(to, index);
-    if (!c) return;
-    // What the change may bring is what to watch for, unless the coach has words of their own for it.
-    const auto effect = [&](const coaching::Change& of) { return coaching::sideEffectOf(of, document_.lift()).words; };
-    const std::string before = c->change ? effect(*c->change) : std::string();
-    c->change = change;
-    const std::string now = change ? effect(*change) : std::string();
-    const auto* entry = document_.book().entry(c->finding);
-    if (c->side_effect.empty() || c->side_effect == before ||
-        (entry && c->side_effect == entry->side_effect && !now.empty()))
-      c->side_effect = !now.empty() ? now : entry ? entry->side_effect : std::string();
-    changing_ = !rebuilt;
-    this->change(what, to, gesture);
-    changing_ = false;
-  };
+                                 int gesture) { putChange(index, change, what, rebuilt, gesture); };
   grid.addWidget(words(tr("Change"), true), row, 0, Qt::AlignTop);
   if (cue.change) {
     auto* editor = new ChangeRow(lift, *cue.change);

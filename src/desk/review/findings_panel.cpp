@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/review/findings_panel.h"
 
-#include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QPushButton>
@@ -18,6 +17,7 @@
 #include "desk/review/commands/change_set_up.h"
 #include "desk/review/commands/reject_finding.h"
 #include "desk/review/finding_scale.h"
+#include "desk/review/limit_row.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/flow.h"
@@ -382,70 +382,17 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
 void FindingsPanel::addLimit(const coaching::Finding& f, QVBoxLayout& box) {
   const coaching::Limit* limit = document_.style().limit(f.id);
   if (!limit || !f.kind || f.by_eye) return;
-  const lifts::MeasureDefinition& kind = *f.kind;
-  const auto said = [&kind](double v) { return q(lifts::text(kind, {v, 0, 0})); };
-  auto* open = new QPushButton(
-      limit->moved_from ? tr("Limit %1, your own (style: %2)").arg(said(limit->limit), said(*limit->moved_from))
-                        : tr("Limit %1").arg(said(limit->limit)));
-  open->setObjectName(QStringLiteral("limit_") + q(f.id));
-  open->setProperty("quiet", true);
-  open->setFlat(true);
-  open->setToolTip(tr("Move the limit for your style “%1”").arg(q(document_.style().title)));
-  box.addWidget(open, 0, Qt::AlignLeft);
-  auto* row = new QWidget;
-  auto* line = new QHBoxLayout(row);
-  line->setContentsMargins(0, 0, 0, 0);
-  // As it is read: centimetres for metres.
-  const double per = limit->limit != 0 ? lifts::shown(kind, {limit->limit, 0, 0}).value / limit->limit
-                                       : lifts::shown(kind, {1, 0, 0}).value;
-  const lifts::Shown shown = lifts::shown(kind, {limit->limit, 0, 0});
-  auto* value = new QDoubleSpinBox;
-  value->setObjectName(QStringLiteral("limitValue"));
-  value->setRange(-1000, 1000);
-  value->setDecimals(std::max(1, shown.decimals));
-  value->setSingleStep(std::abs(shown.value) > 4 ? 0.5 : 0.1);
-  value->setSuffix(shown.unit.empty() ? QString() : QStringLiteral(" ") + q(shown.unit));
-  value->setValue(shown.value);
-  value->setKeyboardTracking(false);
-  auto* would = words(QString(), true);
-  would->setObjectName(QStringLiteral("limitWould"));
-  const coaching::Limit as_it_is = *limit;
-  const auto tell = [this, would, as_it_is, value, per] {
-    would->setText(would_say_ ? would_say_(as_it_is, value->value() / per) : QString());
-  };
-  connect(value, &QDoubleSpinBox::valueChanged, would, tell);
-  auto* keep = new QPushButton(tr("Move"));
-  keep->setObjectName(QStringLiteral("keepLimit"));
+  auto* row = new LimitRow(*limit, *f.kind, q(document_.style().title), would_say_);
+  row->setOpen(limit_open_ == f.id);
+  connect(row, &LimitRow::opened, this, [this, id = f.id](bool on) { limit_open_ = on ? id : std::string(); });
   connect(
-      keep, &QPushButton::clicked, this,
-      [this, id = f.id, value, per] {
+      row, &LimitRow::moved, this,
+      [this, id = f.id](std::optional<double> to) {
         limit_open_.clear();
-        emit limitMoved(q(id), value->value() / per);
+        emit limitMoved(q(id), to);
       },
       Qt::QueuedConnection);
-  line->addWidget(value);
-  line->addWidget(keep);
-  if (limit->moved_from) {
-    auto* back = new QPushButton(tr("Back to %1").arg(said(*limit->moved_from)));
-    back->setObjectName(QStringLiteral("limitBack"));
-    connect(
-        back, &QPushButton::clicked, this,
-        [this, id = f.id] {
-          limit_open_.clear();
-          emit limitMoved(q(id), std::nullopt);
-        },
-        Qt::QueuedConnection);
-    line->addWidget(back);
-  }
-  line->addWidget(would, 1);
-  row->setVisible(limit_open_ == f.id);
-  if (limit_open_ == f.id) tell();
   box.addWidget(row);
-  connect(open, &QPushButton::clicked, this, [this, row, tell, id = f.id] {
-    limit_open_ = row->isVisible() ? std::string() : id;
-    row->setVisible(!row->isVisible());
-    if (row->isVisible()) tell();
-  });
 }
 
 // Several causes may fit one fault. One line says which the film speaks for; the rest opens on a click.

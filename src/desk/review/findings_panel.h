@@ -3,8 +3,8 @@
 
 #include <QScrollArea>
 #include <functional>
-#include <optional>
 #include <map>
+#include <optional>
 #include <set>
 #include <string>
 

@@ -82,7 +82,7 @@ void LoadSheet::addMax(QVBoxLayout& column, const review::Session& session) {
   row->addWidget(max_);
   QString from = basis.max_kg && !basis.max_estimated ? tr("on record") : QString();
   if (const auto range = review::maxFromSet(session)) {
-    const QString told = tr("this set speaks for %1").arg(q(massRangeText(range->least_kg, range->most_kg)));
+    const QString told = tr("this set suggests %1").arg(q(massRangeText(range->least_kg, range->most_kg)));
     from = from.isEmpty() ? told : from + QStringLiteral("; ") + told;
     if (!session.submission().details.effort_said) from += tr(", or more: no RPE was given");
   }

@@ -86,6 +86,8 @@ class ReviewPage : public QWidget {
   // Takes such a change back, on the page that was opened for it.
   using TakeBack = std::function<void(ReviewPage&)>;
   void canTakeBack(const QString& title, const TakeBack& back);  // by undo
+  // The frame on show as a picture; where to is asked, unless it is told.
+  void saveStill(const QString& to = {});
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
@@ -259,8 +261,7 @@ class ReviewPage : public QWidget {
   QMenu* lines_menu_ = nullptr;
   std::vector<std::pair<QAction*, bool drawing::OverlayChoice::*>> line_entries_;
   QAction *lines_on_ = nullptr, *lifter_framed_ = nullptr, *follow_ = nullptr, *mirror_on_ = nullptr,
-          *then_on_ = nullptr,
-          *strip_on_ = nullptr, *plots_on_ = nullptr, *backward_ = nullptr, *first_on_ = nullptr;
+          *then_on_ = nullptr, *strip_on_ = nullptr, *plots_on_ = nullptr, *backward_ = nullptr, *first_on_ = nullptr;
   Transport* transport_ = nullptr;
   QPushButton* then_next_button_ = nullptr;
   QWidget* returning_ = nullptr;  // the buttons that send
@@ -280,7 +281,7 @@ class ReviewPage : public QWidget {
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;
   bool other_large_ = false;
-  ThenPanel* then_ = nullptr;  // an earlier film beside this one
+  ThenPanel* then_ = nullptr;      // an earlier film beside this one
   SetFilms* films_ = nullptr;      // the same set from other sides
   QPointer<PictureWindow> apart_;  // the picture's own, on a second monitor
   QLabel* elsewhere_ = nullptr;    // in its place meanwhile

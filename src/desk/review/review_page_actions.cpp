@@ -1,13 +1,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the review page's keys do; the menus and the list of keys are made of these actions.
 #include <QAction>
+#include <QClipboard>
 #include <QComboBox>
+#include <QFileDialog>
+#include <QGuiApplication>
 #include <QPushButton>
+#include <QStandardPaths>
 #include <QTabWidget>
 #include <QTableView>
 #include <QToolButton>
 #include <algorithm>
 
+#include "core/library/export.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/draw_strip.h"
 #include "desk/review/first_look_panel.h"
@@ -18,6 +23,7 @@
 #include "desk/review/scrubber.h"
 #include "desk/review/set_films.h"
 #include "desk/review/stage.h"
+#include "desk/text.h"
 #include "desk/review/transport.h"
 
 namespace jib::desk {
@@ -131,6 +137,12 @@ void ReviewPage::buildReviewActions() {
     if (films_->films().size() > 1) other_->setChecked(true);
     films_->showNext();
   });
+  action("copyStillAction", tr("Copy this frame, lines included"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_C)}, [this] {
+    if (!stage_->hasPicture()) return;
+    QGuiApplication::clipboard()->setImage(stage_->still());
+    say(tr("This frame is on the clipboard, lines and drawings included."), false);
+  });
+  action("saveStillAction", tr("Save this frame…"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_S)}, [this] { saveStill(); });
   menu_ = tr("Edit");
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
   action("redo", tr("Redo"), {K::Redo}, [this] { document_->undoStack().redo(); });
@@ -166,6 +178,22 @@ void ReviewPage::buildReviewActions() {
   action("replyNextAction", tr("Send reply and open the next"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_Return)},
          [this] { then_next_button_->click(); });
   action("replyAction", tr("Send reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
+}
+
+// Named after athlete, lift and moment, where pictures are kept.
+void ReviewPage::saveStill(const QString& to) {
+  if (!stage_->hasPicture()) return;
+  QString file = to;
+  if (file.isEmpty()) {
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
+    const QString name = q(library::folderNameFor(document_->athlete().name)) + QLatin1Char('-') +
+                         q(document_->lift().name) + QStringLiteral("-%1s.png").arg(player_.time(), 0, 'f', 2);
+    file = QFileDialog::getSaveFileName(this, tr("Save this frame"), folder + QLatin1Char('/') + name.toLower(),
+                                        tr("Pictures (*.png *.jpg)"));
+  }
+  if (file.isEmpty()) return;
+  if (stage_->still().save(file)) return say(tr("Saved: %1").arg(file), false);
+  say(tr("%1 can't be written. Choose another folder.").arg(file), true);
 }
 
 }  // namespace jib::desk

@@ -38,9 +38,9 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/set_films.h"
-#include "desk/review/then_panel.h"
 #include "desk/review/set_up_strip.h"
 #include "desk/review/stage.h"
+#include "desk/review/then_panel.h"
 #include "desk/review/transport.h"
 #include "desk/text.h"
 #include "desk/theme.h"
@@ -195,6 +195,7 @@ QAction* ReviewPage::toggle(const QString& name, const QString& text, QKeySequen
 
 // Which lines are drawn, and what is on show beside the clip.
 void ReviewPage::buildMenus(QHBoxLayout& row) {
+  // long because one entry after the other
   menu_ = tr("View");
   const auto button = [&](const char* name, const QString& text, const QString& tip) {
     auto* b = new QToolButton;
@@ -228,8 +229,8 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                    [this](bool on) { followBar(on); });
   mirror_on_ = toggle("mirrorAction", tr("Down beside up, at the same bar height"), Qt::Key_G, false,
                       [this](bool on) { showMirror(on); });
-  then_on_ = toggle("thenAction", tr("Then beside now: an earlier clip of theirs"), QKeySequence(Qt::SHIFT | Qt::Key_G), false,
-                    [this](bool on) { showThen(on); });
+  then_on_ = toggle("thenAction", tr("Then beside now: an earlier clip of theirs"), QKeySequence(Qt::SHIFT | Qt::Key_G),
+                    false, [this](bool on) { showThen(on); });
   QSettings settings;
   strip_on_ = toggle("stripAction", tr("Key frames of every rep"), Qt::Key_C,
                      settings.value(QStringLiteral("keyFrames"), true).toBool(), [this](bool on) {
@@ -249,7 +250,8 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      [this](bool on) { setPicturesApart(on); });
   auto* point = action("pointAction", tr("Point at the lifter among others"), {QKeySequence(Qt::CTRL | Qt::Key_L)},
                        [this] { stage_->hasPicture() ? setPointing(!stage_->pointing()) : void(); });
-  for (QAction* a : {lifter_framed_, follow_, mirror_on_, then_on_, strip_on_, plots_on_, first_on_, apart_on_, upright, point})
+  for (QAction* a :
+       {lifter_framed_, follow_, mirror_on_, then_on_, strip_on_, plots_on_, first_on_, apart_on_, upright, point})
     view->addAction(a);
   if (document_->submission().details.lifter)
     view->addAction(action("anybodyAction", tr("Auto: find the lifter"), {}, [this] { setLifter({}); }));

@@ -270,16 +270,7 @@ void Stage::paintMagnifier(QPainter& painter) {
   painter.drawEllipse(centre, r, r);
 }
 
-void Stage::paintEvent(QPaintEvent*) {
-  QPainter painter(this);
-  painter.fillRect(rect(), QColor(0x0b, 0x12, 0x20));
-  if (picture_.isNull()) {
-    painter.setPen(QColor(0xe9, 0xe2, 0xcd));
-    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
-                     message_.isEmpty() ? tr("Opening the clip…") : message_);
-    return;
-  }
-  const QTransform v = view();
+void Stage::paintClip(QPainter& painter, const QTransform& v, double scale) {
   painter.save();
   painter.setTransform(v);
   painter.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -289,7 +280,7 @@ void Stage::paintEvent(QPaintEvent*) {
   // While points are being placed only the figure they are placed on is drawn.
   const bool placing_body = placing_ && placing_ != Landmark::Bar;
   if (analysis && frame_ < analysis->trace.trace.size() && !placing_body && !bare_) {
-    drawing::OverlayPainter overlay(painter, *analysis, v, lineScale());
+    drawing::OverlayPainter overlay(painter, *analysis, v, scale);
     if (!analysis->isTraced()) {
       // Nothing to show but what the coach draws.
     } else if (evidence_) {
@@ -300,13 +291,34 @@ void Stage::paintEvent(QPaintEvent*) {
     if (then_ && then_frame_ < then_->trace.trace.size()) {
       painter.save();
       painter.setOpacity(kThenOpacity);
-      drawing::OverlayPainter(painter, *then_, then_onto_ * v, 1.6 * lineScale())
+      drawing::OverlayPainter(painter, *then_, then_onto_ * v, 1.6 * scale)
           .paint(then_frame_, {.bar_path = false, .mid_foot = false, .angles = false, .depth = false});
       painter.restore();
     }
-    drawing::paintShapes(painter, document_.sketch(), *analysis, frame_, v, lineScale());
-    pad_.paint(painter, frame_, v, lineScale());
+    drawing::paintShapes(painter, document_.sketch(), *analysis, frame_, v, scale);
+    pad_.paint(painter, frame_, v, scale);
   }
+}
+
+QImage Stage::still() {
+  QImage whole(picture_.size(), QImage::Format_RGB32);
+  if (picture_.isNull()) return whole;
+  constexpr double kStage_px = 850;  // a line's unit is that of a stage so wide
+  QPainter painter(&whole);
+  paintClip(painter, QTransform(), std::max(0.6, picture_.width() / kStage_px));
+  return whole;
+}
+
+void Stage::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), QColor(0x0b, 0x12, 0x20));
+  if (picture_.isNull()) {
+    painter.setPen(QColor(0xe9, 0xe2, 0xcd));
+    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
+                     message_.isEmpty() ? tr("Opening the clip…") : message_);
+    return;
+  }
+  paintClip(painter, view(), lineScale());
   painter.setRenderHint(QPainter::Antialiasing);
   if (placing_) paintGhost(painter);
   if (pointer_inside_ && (placing_ || dragging_)) paintMagnifier(painter);

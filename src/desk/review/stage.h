@@ -24,6 +24,8 @@ class Stage : public QWidget {
 
   void showFrame(std::size_t frame, const QImage& picture);
   std::size_t frame() const { return frame_; }
+  // What is on show as a picture of its own, in the clip's own size, lines and drawings included.
+  QImage still();
   bool hasPicture() const { return !picture_.isNull(); }
   const QImage& picture() const { return picture_; }
   void setChoice(const drawing::OverlayChoice& choice);
@@ -86,6 +88,8 @@ class Stage : public QWidget {
   std::optional<Foot> footAt(QPointF at) const;
   void dragFoot(QPointF to, bool finished);
   void hover(QPointF at);
+  // The frame with all that is drawn on it; the line's unit in the painter's pixels is `scale`.
+  void paintClip(QPainter& painter, const QTransform& clip_to_painter, double scale);
   void paintGhost(QPainter& painter);
   void paintMagnifier(QPainter& painter);
   void refreshFraming();

@@ -29,7 +29,7 @@ struct Report {
   std::vector<std::string> keep;
   std::vector<coaching::Cue> cues;
   bool change_nothing = false;
-  std::vector<ReportStill> stills;  // in the order in which they are shown
+  std::vector<ReportStill> stills;            // in the order in which they are shown
   std::vector<std::optional<double>> film_s;  // of each cue: at which second of the reply's film it is spoken of
   std::vector<FollowUp> follow_up;
   std::vector<std::string> pain;      // how to train around what hurts, a sentence each
