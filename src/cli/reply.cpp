@@ -32,7 +32,8 @@ Result<bool> addFilms(const Options& o, const coaching::Analysis& a, const coach
   if (!o.second.empty()) {
     auto second = exchange::readAnalysis(o.second, style, book);
     if (!second) return fail(second.error());
-    const auto offset = coaching::offsetByReps(a, *second);
+    const bool same_lift = second->request.lift == a.request.lift;
+    const auto offset = same_lift ? coaching::offsetByReps(a, *second) : std::nullopt;
     if (!offset)
       return fail(ErrorCode::WrongUse, o.second + " shows other reps than " + o.analysis + ".",
                   "Give the analysis of another view of the same set.");
@@ -85,6 +86,7 @@ Result<int> run(const Options& o) {
   if (auto extra = addFilms(o, *analysis, *style, *book, content); !extra) return fail(extra.error());
   // Painting text needs Qt's fonts, not a screen.
   qputenv("QT_QPA_PLATFORM", "offscreen");
+  qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});  // ours are one line
   int argc = 1;
   char name[] = "jib";
   char* argv[] = {name, nullptr};

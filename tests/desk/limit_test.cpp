@@ -3,6 +3,7 @@
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
+#include <QToolButton>
 
 #include "desk/review/findings_panel.h"
 #include "tests/desk/review_desk.h"
@@ -14,8 +15,8 @@ TEST(Limits, OneIsMovedInItsCardAndUndone) {
   Desk d(Begin::Placed);
   desk::ReviewPage& page = d.open();
   auto* panel = page.findChild<desk::FindingsPanel*>();
-  const auto button = [&]() -> QPushButton* {
-    for (auto* b : panel->findChildren<QPushButton*>())
+  const auto button = [&]() -> QToolButton* {
+    for (auto* b : panel->findChildren<QToolButton*>())
       if (b->objectName().startsWith("limit_") && b->isVisible()) return b;
     return nullptr;
   };

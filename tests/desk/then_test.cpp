@@ -54,7 +54,7 @@ TEST(ThenBesideNow, TheSameMomentOfBothIsOnShowAndNoDifferenceIsMadeUp) {
   const double bottom = a->reps[0].bottom_t();
   d.page->player().goTo(bottom);
   Desk::waitFor([&] { return std::abs(d.then->thenTime() - bottom) < 0.02; });
-  EXPECT_TRUE(d.label("thenReading").contains("about the same")) << d.label("thenReading").toStdString();
+  EXPECT_TRUE(d.label("thenReading").contains("same (±")) << d.label("thenReading").toStdString();
   EXPECT_FALSE(d.label("thenReading").contains("more leaned"));
   EXPECT_TRUE(d.label("thenDiffers").contains("load")) << d.label("thenDiffers").toStdString();
 }

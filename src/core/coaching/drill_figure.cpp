@@ -139,7 +139,7 @@ void drawLying(Drawing& d, const DrillPosture& p, const Limbs& limbs) {
   const Point knee{hip.x + 0.38, 0.47};
   const Point chest{shoulder.x + 0.12, back + 0.12};
   const Point bar{chest.x, chest.z + std::max(0.0, p.above_chest_m)};
-  const Point elbow = elbowOf(shoulder, bar, limbs, true);
+  const Point elbow = elbowOf(shoulder, bar, limbs, false);
   d.disc(bar, kPlate_m, "none", kInk);
   d.line(knee, ankle, 0.09, kNear);
   d.line({foot.x - 0.12, 0.02}, {foot.x + 0.14, 0.02}, 0.06, kInk);

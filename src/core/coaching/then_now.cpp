@@ -8,6 +8,7 @@
 
 #include "core/base/angle.h"
 #include "core/base/display_units.h"
+#include "core/lifts/rep_look.h"
 #include "core/lifts/view_assessor.h"
 
 namespace jib::coaching {
@@ -25,8 +26,9 @@ std::optional<Lean> leanOf(const motion::Motion& m, std::size_t frame, Landmark 
   if (!low || !high) return std::nullopt;
   const double dx = high->x - low->x, dz = high->z - low->z, length = std::hypot(dx, dz);
   if (length < 0.05) return std::nullopt;
-  const double ends = std::hypot(m.path(lower).sigma_m[frame], m.path(upper).sigma_m[frame]) / length;
-  return Lean{degrees(std::atan2(dx, dz)), degrees(std::hypot(ends, m.calibration.roll_sigma_rad))};
+  static const motion::Rep kNone;  // the σ of a lean is that of its measures, whichever rep it is in
+  const lifts::RepLook look{m, kNone};
+  return Lean{degrees(std::atan2(dx, dz)), look.leanSigma_deg(lower, upper, m.times_s[frame], false)};
 }
 
 struct Posture {
@@ -75,7 +77,7 @@ std::string MomentDifference::text() const {
   const double per = angle ? 1 : inches ? 100 / 2.54 : 100;
   const char* unit = angle ? "°" : inches ? " in" : " cm";
   const int digits = angle ? 0 : 1;
-  if (!sure()) return fmt::format("{} about the same (± {:.{}f}{})", title, within * per, digits, unit);
+  if (!sure()) return fmt::format("{} same (± {:.{}f}{})", title, within * per, digits, unit);
   return fmt::format("{} {:.{}f} ± {:.{}f}{} {}", title, std::abs(value) * per, digits, within * per, digits, unit,
                      value > 0 ? more : less);
 }

@@ -17,7 +17,7 @@ struct MomentDifference {
   std::string_view more, less;  // "more leaned", "more upright"
 
   bool sure() const;         // beyond its ±
-  std::string text() const;  // "Torso 6 ± 2° more upright", "Torso about the same (± 3°)"
+  std::string text() const;  // "Torso 6 ± 2° more upright", "Torso same (± 3°)"
 };
 
 // Between two moments of two side views, where the view of both carries it. `widening` as lifts::Likeness has it. Empty

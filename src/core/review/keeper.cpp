@@ -9,9 +9,23 @@ void Keeper::begin(int number) {
   revision_ = -1;
 }
 
-Result<bool> Keeper::keep(library::Library& library, const library::Review& review, int revision) {
+void Keeper::disown() {
   const std::lock_guard lock(mutex_);
-  if (revision < revision_) return true;
+  ++ticket_;
+}
+
+int Keeper::ticket() const {
+  const std::lock_guard lock(mutex_);
+  return ticket_;
+}
+
+Result<bool> Keeper::keep(library::Library& library, const library::Review& review, int revision) {
+  return keep(library, review, revision, ticket());
+}
+
+Result<bool> Keeper::keep(library::Library& library, const library::Review& review, int revision, int ticket) {
+  const std::lock_guard lock(mutex_);
+  if (revision < revision_ || ticket != ticket_) return true;
   auto kept = library.saveReview(id_, review, number_);
   if (!kept) return fail(kept.error());
   number_ = *kept;

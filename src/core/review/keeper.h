@@ -20,11 +20,18 @@ class Keeper {
   Result<bool> keep(library::Library& library, const library::Review& review, int revision);
   int number() const;
 
+  // What is still on its way of before this is not written any more: the review is changed in the library itself, as
+  // when its clip is turned. A save is of the time in which its ticket was taken; one without is of now.
+  void disown();
+  int ticket() const;
+  Result<bool> keep(library::Library& library, const library::Review& review, int revision, int ticket);
+
  private:
   const library::SubmissionId id_;
   mutable std::mutex mutex_;  // guards what follows
   int number_ = 0;
   int revision_ = -1;
+  int ticket_ = 0;
 };
 
 }  // namespace jib::review

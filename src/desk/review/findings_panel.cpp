@@ -372,17 +372,18 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
   }
   if (f.verdict == Verdict::TooClose && !f.settle.empty())
     box->addWidget(words(tr("To be sure: %1").arg(q(f.settle)), true));
-  addLimit(f, *box);
+  addLimit(f, *row, *box);
   addSigns(f, *box);
   if (f.verdict == Verdict::Yes) addWhy(f, *box);
   column_->addWidget(card);
 }
 
 // Where the style draws the line, moved here; with what that would have said of the latest sets.
-void FindingsPanel::addLimit(const coaching::Finding& f, QVBoxLayout& box) {
+void FindingsPanel::addLimit(const coaching::Finding& f, QHBoxLayout& beside, QVBoxLayout& box) {
   const coaching::Limit* limit = document_.style().limit(f.id);
   if (!limit || !f.kind || f.by_eye) return;
   auto* row = new LimitRow(*limit, *f.kind, q(document_.style().title), would_say_);
+  beside.addWidget(row->opener(), 0, Qt::AlignTop);
   row->setOpen(limit_open_ == f.id);
   connect(row, &LimitRow::opened, this, [this, id = f.id](bool on) { limit_open_ = on ? id : std::string(); });
   connect(

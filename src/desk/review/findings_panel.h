@@ -11,6 +11,7 @@
 #include "core/coaching/clip_check.h"
 #include "desk/review/review_document.h"
 
+class QHBoxLayout;
 class QVBoxLayout;
 
 namespace jib::desk {
@@ -51,7 +52,7 @@ class FindingsPanel : public QScrollArea {
   void addSigns(const coaching::Finding& finding, QVBoxLayout& box);
   void chooseInstead(const coaching::Finding& sign, const std::string& lead);
   const coaching::Finding* leadOf(const coaching::Finding& finding) const;
-  void addLimit(const coaching::Finding& finding, QVBoxLayout& box);
+  void addLimit(const coaching::Finding& finding, QHBoxLayout& beside, QVBoxLayout& box);
   void addWhy(const coaching::Finding& finding, QVBoxLayout& box);
   void addSettled(const std::vector<const coaching::Finding*>& settled);
   void addRejected();

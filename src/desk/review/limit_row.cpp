@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -20,14 +21,13 @@ LimitRow::LimitRow(const coaching::Limit& limit, const lifts::MeasureDefinition&
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(2);
-  auto* open = new QPushButton(
-      limit.moved_from ? tr("Limit %1, your own (style: %2)").arg(said(limit.limit), said(*limit.moved_from))
-                       : tr("Limit %1").arg(said(limit.limit)));
+  auto* open = new QToolButton;
+  open->setText(limit.moved_from ? tr("Your limit %1 (style: %2)").arg(said(limit.limit), said(*limit.moved_from))
+                                 : tr("Limit %1").arg(said(limit.limit)));
   open->setObjectName(QStringLiteral("limit_") + q(limit.finding));
   open->setProperty("quiet", true);
-  open->setFlat(true);
   open->setToolTip(tr("Move the limit for your style “%1”").arg(style));
-  column->addWidget(open, 0, Qt::AlignLeft);
+  opener_ = open;
   auto* row = new QHBoxLayout(mover_);
   row->setContentsMargins(0, 0, 0, 0);
   const lifts::Shown shown = lifts::shown(kind, {limit.limit, 0, 0});
@@ -48,7 +48,7 @@ LimitRow::LimitRow(const coaching::Limit& limit, const lifts::MeasureDefinition&
   row->addWidget(would_, 1);
   column->addWidget(mover_);
   connect(value_, &QDoubleSpinBox::valueChanged, this, &LimitRow::tell);
-  connect(open, &QPushButton::clicked, this, [this] {
+  connect(open, &QToolButton::clicked, this, [this] {
     setOpen(!mover_->isVisible());
     emit opened(mover_->isVisible());
   });

@@ -14,7 +14,7 @@ class QHBoxLayout;
 
 namespace jib::desk {
 
-// A limit under its finding: a line that says where it is, and opens to move it or to put it back.
+// A limit to be moved or put back, under its finding; a line beside the verdict says where it is and opens this.
 class LimitRow : public QWidget {
   Q_OBJECT
 
@@ -23,6 +23,8 @@ class LimitRow : public QWidget {
   LimitRow(const coaching::Limit& limit, const lifts::MeasureDefinition& kind, const QString& style, WouldSay would_say,
            QWidget* parent = nullptr);
   void setOpen(bool open);
+  // The line that opens it, for whoever has room for it.
+  QWidget* opener() const { return opener_; }
 
  signals:
   void opened(bool open);
@@ -35,7 +37,7 @@ class LimitRow : public QWidget {
   coaching::Limit limit_;
   double per_ = 1;  // what is read, for one of the limit's unit: centimetres for metres
   WouldSay would_say_;
-  QWidget* mover_;
+  QWidget *mover_, *opener_ = nullptr;
   QDoubleSpinBox* value_;
   QLabel* would_;
 };

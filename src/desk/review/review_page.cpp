@@ -546,11 +546,11 @@ void ReviewPage::saveAside() {
   save_again_ = false;
   saving_.start<bool>(
       {},
-      [keeper = keeper_, review = reviewNow(), revision = document_->session().revision(),
+      [keeper = keeper_, review = reviewNow(), revision = document_->session().revision(), ticket = keeper_->ticket(),
        folder = library_.folder()](Task&) -> Result<bool> {
         auto library = library::Library::openAgain(folder);
         if (!library) return fail(library.error());
-        return keeper->keep(*library, review, revision);
+        return keeper->keep(*library, review, revision, ticket);
       },
       [this](Result<bool> kept) {
         if (!kept) return notKept(kept.error());

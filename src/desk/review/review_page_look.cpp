@@ -79,7 +79,9 @@ void ReviewPage::askUpright() {
 
 void ReviewPage::changeClip(const QString& title, const std::function<Result<bool>()>& change, const TakeBack& back) {
   for (JobRunner* jobs : lanes()) jobs->cancel();
-  if (save_timer_.isActive() && !save()) return;
+  // A save on its way holds places of the picture as it was: all of it is written now, and that one is not.
+  if ((save_timer_.isActive() || saving_.busy()) && !save()) return;
+  keeper_->disown();
   if (auto kept = change(); !kept) return say(q(kept.error().sentence()), true);
   given_up_ = true;
   emit clipChanged(document_->submission().id.number, title, back);

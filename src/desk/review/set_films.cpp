@@ -115,8 +115,8 @@ void SetFilms::traced(std::size_t which, coaching::Analysis other, bool fresh) {
   QStringList from;
   for (const coaching::OtherFilm& joined : a->others)
     if (!joined.joined.empty()) from << q(coaching::filmedFrom(*joined.analysis));
-  emit said((from.size() > 1 ? tr("Three clips, one review: what this angle can't show comes from %1.")
-                             : tr("Two clips, one review: what this angle can't show comes from %1."))
+  emit said((from.size() > 1 ? tr("Three clips, one review: what this angle can't show comes %1.")
+                             : tr("Two clips, one review: what this angle can't show comes %1."))
                 .arg(from.join(tr(" and "))),
             false);
 }

@@ -52,7 +52,7 @@ ThenPanel::ThenPanel(library::Library& library, ReviewDocument& document, Stage&
     box->setToolTip(tip);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(6);
-    row->addWidget(box, 1);
+    row->addWidget(box, 2);
     return box;
   };
   film_ = choice("thenFilm", tr("Which earlier clip"));
@@ -141,7 +141,11 @@ void ThenPanel::choose(int which) {
 void ThenPanel::arrived(coaching::Analysis then) {
   then_ = std::make_shared<const coaching::Analysis>(std::move(then));
   view_->setAnalysis(then_);
-  view_->setCrop(drawing::lifterExtent(*then_));
+  // With room to see what moves out of the way.
+  const QRectF lifter = drawing::lifterExtent(*then_);
+  const double aside = 0.2 * lifter.width(), above = 0.04 * lifter.height();
+  view_->setCrop(lifter.adjusted(-aside, -above, aside, above) & QRectF(0, 0, then_->clip.width, then_->clip.height));
+  emit said(tr("%1 beside this one.").arg(film_->currentText()), false);
   const int before = reps_->currentIndex();
   reps_->clear();
   reps_->addItem(tr("rep for rep"));

@@ -23,6 +23,7 @@ TEST(Drills, ACueFindsItsCardInItsOwnLift) {
   ASSERT_NE(pause, nullptr);
   EXPECT_EQ(pause->id, "pause_squat");
   EXPECT_EQ(kDrills.cardFor("4 x 4 paused. Check your forearms.", lifts::LiftId::Bench)->id, "paused_bench");
+  EXPECT_EQ(kDrills.cardFor("4 x 3 block pulls from just below the knee", lifts::LiftId::Deadlift)->id, "block_pull");
   EXPECT_EQ(kDrills.cardFor("3 x 3 pause squats", lifts::LiftId::Bench), nullptr);
   EXPECT_EQ(kDrills.cardFor("", lifts::LiftId::Squat), nullptr);
   EXPECT_EQ(kDrills.cardFor("Pick a spot straight ahead.", lifts::LiftId::Squat), nullptr);

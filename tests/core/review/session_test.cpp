@@ -7,10 +7,12 @@
 #include "core/coaching/cue_numbers.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
+#include "core/review/keeper.h"
 #include "core/review/load_basis.h"
 #include "core/review/return_review.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/must.h"
+#include "tests/core/scratch_folder.h"
 
 namespace jib::review {
 namespace {
@@ -370,6 +372,33 @@ TEST(ReplyDraft, APlanAroundPainGoesOutAndIsAskedAfter) {
   later.id = library::SubmissionId(2);
   later.received_on = "2026-06-08";
   EXPECT_EQ(library::measuredNow({pain}, later, tests::unplaced(), s.style())[0].state, library::ThreadState::Asked);
+}
+
+// A save that began before the clip was turned comes after it: its places are of the picture as it was.
+TEST(Keeper, WhatIsOnItsWayIsNotWrittenOverAReviewThatWasChangedInTheLibrary) {
+  const tests::ScratchFolder folder;
+  auto library = must(library::Library::open(folder / "lib"));
+  library::Submission s = squat();
+  s.id = library::SubmissionId(0);
+  s.athlete = must(library.addAthlete({library::AthleteId(0), "Ida Fenn", "", "balanced"}));
+  Task task;
+  const auto id = must(library.addSubmission(s, JIB_MADE_CLIP, task));
+  Keeper keeper(id);
+  keeper.begin(must(library.reviewNumber(id)));
+  library::Review review;
+  review.greeting = "before";
+  const int ticket = keeper.ticket();  // a background save begins
+  must(keeper.keep(library, review, 1));
+  keeper.disown();
+  library::Review changed = must(library.review(id));
+  changed.greeting = "turned";
+  must(library.saveReview(id, changed));
+  keeper.begin(must(library.reviewNumber(id)));
+  must(keeper.keep(library, review, 1, ticket));
+  EXPECT_EQ(must(library.review(id)).greeting, "turned");
+  review.greeting = "after";
+  must(keeper.keep(library, review, 2));
+  EXPECT_EQ(must(library.review(id)).greeting, "after");
 }
 
 }  // namespace
