@@ -23,8 +23,8 @@
 #include "desk/review/scrubber.h"
 #include "desk/review/set_films.h"
 #include "desk/review/stage.h"
-#include "desk/text.h"
 #include "desk/review/transport.h"
+#include "desk/text.h"
 
 namespace jib::desk {
 
