@@ -111,6 +111,9 @@ TEST(Loads, SetsAreTypedAndGoIntoTheCueAsLoads) {
   sheet->setTyped("banana");
   EXPECT_FALSE(sheet->findChild<QPushButton*>("takeSets")->isEnabled());
   EXPECT_TRUE(sheet->findChild<QLabel*>("loadNotes")->text().contains("banana"));
+  sheet->setTyped("60 x 3");
+  sheet->findChild<QPushButton*>("makeWarmUp")->click();
+  EXPECT_EQ(table->item(table->rowCount() - 1, 1)->text(), "50 %") << "of the max, not of the top set";
   sheet->findChild<QPushButton*>("makeLadder")->click();
   EXPECT_EQ(table->rowCount(), 3);
   sheet->setTyped("3x3 @ 75%");

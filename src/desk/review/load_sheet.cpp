@@ -9,6 +9,7 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 #include "core/base/quantity.h"
 #include "core/coaching/set_notation.h"
@@ -82,7 +83,8 @@ void LoadSheet::addMax(QVBoxLayout& column, const review::Session& session) {
   row->addWidget(max_);
   QString from = basis.max_kg && !basis.max_estimated ? tr("on record") : QString();
   if (const auto range = review::maxFromSet(session)) {
-    const QString told = tr("this set suggests %1").arg(q(massRangeText(range->least_kg, range->most_kg)));
+    const QString told =
+        tr("this set suggests %1").arg(q(massRangeText(std::round(range->least_kg), std::round(range->most_kg))));
     from = from.isEmpty() ? told : from + QStringLiteral("; ") + told;
     if (!session.submission().details.effort_said) from += tr(", or more: no RPE was given");
   }
@@ -135,8 +137,14 @@ void LoadSheet::make(const Result<coaching::Plan>& plan) {
     return;
   }
   typed_->setText(q(coaching::typedText(*plan, rack_.unit)));
-  // As it was made: a meet's attempts are not rounded to the gym's plates.
-  show(*plan, {});
+  // As it was made: a meet's attempts are not rounded to the gym's plates. Shares are of the max here, whatever the
+  // sets were made from.
+  coaching::Plan made = *plan;
+  for (coaching::PlannedSet& set : made.sets) {
+    set.share_pct.reset();
+    if (const auto of = max(); of && set.load_kg > 0) set.share_pct = std::round(100 * set.load_kg / *of);
+  }
+  show(made, {});
 }
 
 void LoadSheet::setTyped(const QString& sets) {
