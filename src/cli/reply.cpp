@@ -118,7 +118,7 @@ void addReply(CLI::App& app, int& status) {
   command->add_option("--shape", o->shape, "landscape, portrait (words below the picture) or square")
       ->check(CLI::IsMember({"landscape", "portrait", "square"}));
   command->add_option("--second", o->second, "The analysis of another view of the set, shown in a corner");
-  command->add_option("--voice", o->voice, "Takes (JSON): what was said over the clip, and what was on the screen");
+  command->add_option("--voice", o->voice, "Your voice-over (JSON): sound files, and what the picture shows meanwhile");
   command->add_option("--max-mb", o->max_mb, "What film, page and stills may weigh together, in MB")
       ->check(CLI::Range(0.1, 10000.0));
   command->add_flag("--quiet", o->quiet, "No progress");

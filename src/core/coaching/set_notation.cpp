@@ -215,7 +215,7 @@ Result<Said> saidBy(const Part& part) {
   }
   for (const Numbers& n : part.alone)
     if (!n.shares() && !n.loads(kLeastLoad))
-      return refused(part.words, fmt::format("what is the {:g} at the end", n.all[0]));
+      return refused(part.words, fmt::format("the {:g} at the end is no load", n.all[0]));
     else if (!weight(n))
       return refused(part.words, "two loads for one set");
   if (counts.size() > 2) return refused(part.words, "more than sets and reps");
@@ -263,7 +263,7 @@ Result<bool> expand(const Part& part, const Said& s, MassUnit bare, std::vector<
   return true;
 }
 
-// "70, 80, 90 % x 3": what stands behind the last holds of the bare numbers before it.
+// "70, 80, 90 % x 3": the unit and the reps after the last number count for the bare ones before it.
 void inheritBackward(std::vector<Part>& parts) {
   for (std::size_t i = parts.size(); i-- > 1;) {
     Part& before = parts[i - 1];

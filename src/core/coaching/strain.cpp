@@ -101,7 +101,17 @@ std::vector<Strain> strainsIn(std::string_view text) {
 
 std::vector<Strain> strainsIn(const Cue& cue) {
   // The side effect is what to watch, not what to do.
-  return strainsIn(cue.wording + "\n" + cue.drill + "\n" + cue.load);
+  std::vector<Strain> found = strainsIn(cue.wording + "\n" + cue.drill + "\n" + cue.load +
+                                        (cue.change ? "\n" + cue.change->to_words : std::string()));
+  const auto add = [&](Strain strain) {
+    if (std::find(found.begin(), found.end(), strain) == found.end()) found.push_back(strain);
+  };
+  if (!cue.change || !cue.change->said()) return found;
+  const Change& c = *cue.change;
+  const bool more = c.direction() > 0 || (c.to && !c.from);
+  if (c.kind == ChangeKind::Pause && more) add(Strain::Paused);
+  if (c.kind == ChangeKind::Load && more) add(Strain::Heavier);
+  return found;
 }
 
 Cue gentled(Cue cue, const CueEntry& entry) {

@@ -15,7 +15,7 @@ std::string_view nameOf(Strain strain);  // for people, a noun: "more depth"
 
 // What the words of a cue ask for, whoever wrote them: the program's and the coach's own are read alike.
 std::vector<Strain> strainsIn(std::string_view text);
-std::vector<Strain> strainsIn(const Cue& cue);
+std::vector<Strain> strainsIn(const Cue& cue);  // and what it asks to be changed
 
 // The cue without what would strain: another of the book's wordings where there is one, no such drill, no load.
 Cue gentled(Cue cue, const CueEntry& entry);

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include "core/coaching/change_book.h"
+#include "core/coaching/strain.h"
 
 namespace jib::coaching {
 namespace {
@@ -36,6 +37,9 @@ std::vector<std::string> weekOf(const std::vector<Cue>& cues, const CueBook& boo
     if (!entry->second_day.empty()) days.second = entry->second_day;
     if (!entry->third_day.empty()) days.third = entry->third_day;
   }
+  // Nothing paused, deeper or heavier is offered to the young.
+  if (gentle && !strainsIn(days.second).empty()) days.second = "the same lift, lighter, same cue";
+  if (gentle && !strainsIn(days.third).empty()) days.third = "the same lift, lighter still, same cue";
   const std::string load = gentle ? "at a weight that feels easy" : main.load;
   std::vector<std::string> lines;
   lines.push_back(fmt::format("Day 1: {} with the cue{}.", lift.name, load.empty() ? "" : ", " + load));
@@ -43,8 +47,8 @@ std::vector<std::string> weekOf(const std::vector<Cue>& cues, const CueBook& boo
   lines.push_back("Day 3: " + days.third + ".");
   lines.push_back(fmt::format("Keep {} the same, so we can see what this change does.", staysAsItIs(cues, lift)));
   lines.push_back(
-      "Give it at least two sessions before you judge it. It may feel odd at first, and it won't add weight "
-      "right away.");
+      "Give it at least two sessions before you judge it. It may feel odd at first, and the numbers won't move right "
+      "away.");
   return lines;
 }
 

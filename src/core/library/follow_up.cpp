@@ -65,11 +65,14 @@ namespace {
 
 // What the film shows of a change, and of what was to be watched for.
 void lookForChange(CueThread& t, const coaching::Analysis& a) {
-  t.brought.clear();
-  for (const coaching::Finding& f : a.findings)
-    if (f.verdict == coaching::Verdict::Yes && std::find(t.watch.begin(), t.watch.end(), f.id) != t.watch.end())
-      t.brought.push_back(f.id);
-  t.change_now = t.change ? coaching::shownOn(t.change->kind, a.measures) : std::nullopt;
+  // What this view does not judge stays as an earlier film showed it.
+  for (const coaching::Finding& f : a.findings) {
+    if (std::find(t.watch.begin(), t.watch.end(), f.id) == t.watch.end()) continue;
+    std::erase(t.brought, f.id);
+    if (f.verdict == coaching::Verdict::Yes) t.brought.push_back(f.id);
+  }
+  if (!t.change) return;
+  if (const auto shown = coaching::shownOn(t.change->kind, a.measures)) t.change_now = shown;
 }
 
 // Why a clip cannot show that something is met that was asked on another, a phrase; empty where it can. A fault that is

@@ -58,10 +58,8 @@ double widestPath_m(const LiftDefinition& lift) {
 void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
                 std::vector<Impossible>& found) {
   using tracing::Landmark;
-  Impossible path{
-      "path_too_wide",
-      "The tracking lost the bar in this rep: nobody can hold a bar that far forward. Its bar numbers are left out.",
-      true};
+  Impossible path{"path_too_wide",
+                  "Lost the bar in this rep: nobody holds one that far in front. Its bar numbers are left out.", true};
   Impossible arms{
       "shoulders_off_bar",
       "The shoulders would be too far from the bar for the arms to reach it: the points are off. Place them "

@@ -73,8 +73,8 @@ std::string filmNext(const Session& session, const std::string& today) {
   const CueChoice& choice = session.choice();
   std::vector<coaching::Cue> cues = choice.cues;
   std::erase_if(cues, [](const coaching::Cue& cue) { return cue.after_meet; });
-  if (choice.change_nothing || cues.empty() || !session.analysis()) return {};
-  int weeks = cues.front().weeks;
+  if (!session.analysis() || (cues.empty() && !choice.pain) || (choice.change_nothing && !choice.pain)) return {};
+  int weeks = choice.pain ? choice.pain->hold_weeks : cues.front().weeks;
   for (const auto& cue : cues) weeks = std::min(weeks, cue.weeks);
   const std::string day = library::reviewDay(today, weeks);
   const std::string& meet = session.athlete().profile.meet_on;

@@ -10,10 +10,14 @@ std::string strainsToConfirm(const Session& session) {
   const exchange::Care& care = session.care();
   if (!care.any()) return {};
   std::string cues;
-  for (const coaching::Cue& cue : session.choice().cues)
+  for (const coaching::Cue& cue : session.choice().cues) {
+    if (cue.after_meet) continue;  // not said now
     for (const coaching::Strain strain : coaching::strainsIn(cue))
       cues += (cues.empty() ? "“" : "; “") + (cue.wording.empty() ? cue.title : cue.wording) + "” asks for " +
               std::string(nameOf(strain));
+  }
+  for (const coaching::Strain strain : coaching::strainsIn(session.choice().week))
+    cues += (cues.empty() ? "" : "; ") + std::string("their week asks for ") + std::string(nameOf(strain));
   if (cues.empty()) return {};
   const std::string who = exchange::firstNameOf(session.athlete().name);
   std::string why =

@@ -13,7 +13,7 @@ class QuantityBox : public QDoubleSpinBox {
   Q_OBJECT
 
  public:
-  // `by`: how much more or less than now ("4 cm (1½ in) narrower"), where nobody knows from what.
+  // `by`: more or less than now ("4 cm (1½ in) narrower"), for when the present value isn't known.
   QuantityBox(coaching::ChangeKind kind, bool by, QWidget* parent = nullptr);
 
   std::optional<double> said() const;

@@ -87,7 +87,24 @@ TEST(Week, NamesNoShareToTheYoung) {
     const std::string week = all(weekOf({cue}, kBook, lift, "", true));
     EXPECT_EQ(week.find('%'), std::string::npos) << week;
     EXPECT_EQ(week.find("max"), std::string::npos) << week;
+    EXPECT_TRUE(strainsIn(week).empty()) << week;
   }
+}
+
+TEST(Strain, SeesWhatAChangeAsksFor) {
+  Cue cue = ownCue(0);
+  cue.wording = "Stay tight.";
+  cue.change.emplace();
+  cue.change->kind = ChangeKind::Pause;
+  cue.change->from = 0.5;
+  cue.change->to = 2;
+  EXPECT_EQ(strainsIn(cue), std::vector<Strain>{Strain::Paused});
+  cue.change->to = 0.2;
+  EXPECT_TRUE(strainsIn(cue).empty()) << "shorter";
+  cue.change->kind = ChangeKind::Load;
+  cue.change->from = 100;
+  cue.change->to = 110;
+  EXPECT_EQ(strainsIn(cue), std::vector<Strain>{Strain::Heavier});
 }
 
 TEST(PainPlan, StaysUnderWhatBringsItOnAndSaysWhenToStop) {

@@ -297,6 +297,15 @@ TEST(FollowUp, TheNextFilmShowsTheChangeAndWhatCameWithIt) {
   EXPECT_EQ(seen[0].brought, std::vector<std::string>{"squat.knees_cave"});
   EXPECT_NE(library::changeText(seen[0]).find("Now 49.0 ± 1.3 cm: done."), std::string::npos)
       << library::changeText(seen[0]);
+  // A film from another side shows neither: what was seen stays.
+  coaching::Analysis aside = tests::unplaced();
+  library::Submission latest = later;
+  latest.id = library::SubmissionId(3);
+  latest.received_on = "2026-07-06";
+  std::erase_if(aside.findings, [](const auto& f) { return f.id == "squat.knees_cave"; });
+  const auto kept = library::measuredNow(seen, latest, aside, style);
+  EXPECT_TRUE(kept[0].change_now);
+  EXPECT_EQ(kept[0].brought.size(), 1u);
   // What was there already when it was asked did not come with it.
   threads = library::threadsFor(asked, {cue}, "2026-05-05", {cave});
   EXPECT_TRUE(library::measuredNow(threads, later, now, style)[0].brought.empty());
@@ -354,6 +363,8 @@ TEST(LoadBasis, GivesNoMaxToTheSoreOrTheYoung) {
 TEST(ReplyDraft, APlanAroundPainGoesOutAndIsAskedAfter) {
   Session s = traced();
   CueChoice choice = s.choice();
+  choice.cues.clear();  // with pain nothing is chosen for the coach
+  choice.chosen = true;
   choice.pain.emplace();
   choice.pain->where = "left knee";
   choice.pain->trigger_kg = 100;
@@ -363,6 +374,7 @@ TEST(ReplyDraft, APlanAroundPainGoesOutAndIsAskedAfter) {
   const ReplyDraft draft = must(draftOf(s, around, must(exchange::LetterBook::forLibrary("/nowhere"))));
   EXPECT_NE(draft.dispatch.letter.text.find("Stay at 95 kg (209 lb) or less"), std::string::npos)
       << draft.dispatch.letter.text;
+  EXPECT_NE(draft.content.next.find("tell me how it felt"), std::string::npos) << draft.content.next;
   ASSERT_FALSE(draft.record.asked.empty());
   const library::CueThread& pain = draft.record.asked.back();
   EXPECT_EQ(pain.finding, coaching::kPainThread);
