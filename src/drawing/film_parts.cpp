@@ -87,7 +87,7 @@ QString headLine(const coaching::Analysis& a, const ReplyContent& content) {
 SecondView::SecondView(const ReplyContent& content, footage::FrameReader reader)
     : analysis_(content.second),
       offset_s_(content.second_offset_s),
-      reader_(std::move(reader)),
+      jog_(std::move(reader)),
       framed_(*analysis_, kNothingDrawn, review::FilmShape::Square) {}
 
 Result<std::unique_ptr<SecondView>> SecondView::of(const ReplyContent& content) {
@@ -102,18 +102,8 @@ const footage::Frame* SecondView::at(double clip_t) {
   const double t = clip_t + offset_s_;
   constexpr double kBeyond_s = 0.1;
   if (times.empty() || t < times.front() - kBeyond_s || t > times.back() + kBeyond_s) return nullptr;
-  const std::size_t wanted = reader_.info().nearestFrame(t);
-  constexpr std::size_t kReadOn = 60;  // further on it is quicker to seek
-  if (!frame_ || wanted < frame_->index || wanted > frame_->index + kReadOn) {
-    frame_.reset();
-    if (!reader_.seekBefore(wanted)) return nullptr;
-  }
-  while (!frame_ || frame_->index < wanted) {
-    auto next = reader_.next(footage::Pixels::Colour, wanted);
-    if (!next || !*next) break;
-    frame_ = std::move(**next);
-  }
-  return frame_ ? &*frame_ : nullptr;
+  const auto frame = jog_.at(t);
+  return frame ? *frame : nullptr;
 }
 
 void Canvas::draw(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,

@@ -10,6 +10,7 @@
 #include "core/coaching/two_films.h"
 #include "core/footage/frame_reader.h"
 #include "core/review/reply_content.h"
+#include "drawing/jog.h"
 #include "drawing/reply_frame.h"
 
 namespace jib::drawing {
@@ -59,9 +60,8 @@ class SecondView {
   SecondView(const ReplyContent& content, footage::FrameReader reader);
   std::shared_ptr<const coaching::Analysis> analysis_;
   double offset_s_;
-  footage::FrameReader reader_;
+  Jog jog_;
   ReplyFrame framed_;
-  std::optional<footage::Frame> frame_;
 };
 
 // Paints a frame of the clip with what is to be seen and said on it, always into the same memory.

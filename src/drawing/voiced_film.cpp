@@ -7,6 +7,7 @@
 
 #include "core/footage/clip_writer.h"
 #include "core/footage/encoding_queue.h"
+#include "drawing/jog.h"
 
 namespace jib::drawing {
 namespace {
@@ -41,34 +42,6 @@ Result<Script> scriptOf(const std::vector<review::Take>& takes) {
   }
   return script;
 }
-
-// Frames of the clip in whatever order the coach went through them.
-class Jog {
- public:
-  explicit Jog(footage::FrameReader reader) : reader_(std::move(reader)) {}
-
-  // The nearest frame that can be decoded. Errors  ClipUnreadable
-  Result<const footage::Frame*> at(double t) {
-    const std::size_t wanted = reader_.info().nearestFrame(t);
-    constexpr std::size_t kReadOn = 60;  // further on it is quicker to seek
-    if (!frame_ || wanted < frame_->index || wanted > frame_->index + kReadOn) {
-      frame_.reset();
-      if (auto set = reader_.seekBefore(wanted); !set) return fail(set.error());
-    }
-    while (!frame_ || frame_->index < wanted) {
-      auto next = reader_.next(footage::Pixels::Colour, wanted);
-      if (!next) return fail(next.error());
-      if (!*next) break;
-      frame_ = std::move(**next);
-    }
-    if (!frame_) return fail(ErrorCode::ClipUnreadable, "The clip has no frame there.", "Record that take again.");
-    return &*frame_;
-  }
-
- private:
-  footage::FrameReader reader_;
-  std::optional<footage::Frame> frame_;
-};
 
 // Which cue a chapter speaks of: "cue 2" is the second.
 std::optional<std::size_t> cueOf(const std::string& chapter) {

@@ -10,33 +10,19 @@
 #include "drawing/reply_writer.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/no_room.h"
+#include "tests/drawing/one_cue.h"
 
 namespace jib::drawing {
 namespace {
 
 using tests::bytesOf;
 using tests::NoRoom;
+using tests::oneCue;
 using tests::ScratchFolder;
 using tests::smallAnalysis;
 
 // As in reply_writer.cpp: a freeze of 3.5 s at 30 frames a second, and half a second either way three times as slow.
 constexpr int kFreezeFrames = 105;
-
-ReplyContent oneCue() {
-  const auto& a = smallAnalysis();
-  coaching::Cue cue;
-  cue.finding = "squat.knees_slide_back";
-  cue.title = "Knees slide back";
-  cue.wording = "Knees stay where they are.";
-  cue.measure = "knee_slide_back_m";
-  cue.t_s = a.reps[0].bottom_t();
-  ReplyContent content;
-  content.athlete = "Ola Marsh";
-  content.filmed_on = "2026-02-03";
-  content.coach = "Mara Quill";
-  content.cues = {cue};
-  return content;
-}
 
 std::vector<cv::Mat> framesOf(const std::filesystem::path& film) {
   auto reader = footage::FrameReader::open(film);

@@ -13,6 +13,7 @@
 #include "tests/core/analysed_clip.h"
 #include "tests/core/must.h"
 #include "tests/core/scratch_folder.h"
+#include "tests/drawing/one_cue.h"
 
 namespace jib::drawing {
 namespace {
@@ -48,15 +49,7 @@ std::filesystem::path spoken(const tests::ScratchFolder& folder, const char* nam
 
 ReplyContent talked(const tests::ScratchFolder& folder) {
   const auto& a = smallAnalysis();
-  coaching::Cue cue;
-  cue.finding = "squat.knees_slide_back";
-  cue.title = "Knees slide back";
-  cue.wording = "Knees stay where they are.";
-  cue.measure = "knee_slide_back_m";
-  cue.t_s = a.reps[0].bottom_t();
-  ReplyContent content;
-  content.athlete = "Ola Marsh";
-  content.cues = {cue};
+  ReplyContent content = tests::oneCue();
   // The picture jumps from standing to the bottom when the clap is heard.
   const double standing = a.reps[0].start_t(), bottom = a.reps[0].bottom_t();
   content.takes = {{spoken(folder, "good.wav", 1.51, 0.2), "what is good", 0, {{0, standing, 0.25}}},
