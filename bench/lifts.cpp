@@ -12,6 +12,7 @@
 
 #include "core/base/files.h"
 #include "core/coaching/analysis.h"
+#include "core/footage/picture_area.h"
 #include "core/simulate/pinhole.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/sightings/first_look.h"
@@ -294,7 +295,7 @@ int main(int argc, char** argv) {
       return 2;
     }
     const simulate::Truth truth = simulate::truthOf(*spec);
-    auto reader = footage::FrameReader::open(std::filesystem::path(file).replace_extension(".mp4"));
+    auto reader = footage::openFilmed(std::filesystem::path(file).replace_extension(".mp4"));
     coaching::AnalysisRequest request;
     request.lift = lifts::liftNamed(spec->lift)->id;
     request.variant = spec->set.variant;

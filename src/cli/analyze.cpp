@@ -14,6 +14,7 @@
 #include "core/base/quantity.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/reports/analysis_file.h"
+#include "core/footage/picture_area.h"
 #include "core/lifts/which_lift.h"
 #include "core/tracing/sightings/first_look.h"
 #include "core/tracing/sightings/lift_look.h"
@@ -113,8 +114,11 @@ Result<int> run(const Options& o) {
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
-  auto reader = footage::FrameReader::open(o.clip);
+  auto reader = footage::openFilmed(o.clip);
   if (!reader) return fail(reader.error());
+  for (tracing::PlacedFrame& placed : request.trace.placed)
+    for (const tracing::PointName& name : tracing::allPointNames())
+      if (auto& point = placed.at(name)) *point = *point - exchange::cutAway(reader->info());
   const auto task = terminalTask("Tracing", o.quiet);
   auto analysis = coaching::analyse(*reader, request, *style, *book, *task);
   if (!analysis) return fail(analysis.error());

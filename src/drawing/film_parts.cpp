@@ -92,7 +92,7 @@ SecondView::SecondView(const ReplyContent& content, footage::FrameReader reader)
 
 Result<std::unique_ptr<SecondView>> SecondView::of(const ReplyContent& content) {
   if (!content.second) return std::unique_ptr<SecondView>();
-  auto reader = footage::FrameReader::open(content.second->clip.file);
+  auto reader = footage::FrameReader::open(content.second->clip);
   if (!reader) return fail(reader.error());
   return std::unique_ptr<SecondView>(new SecondView(content, std::move(*reader)));
 }

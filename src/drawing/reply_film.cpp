@@ -74,7 +74,7 @@ struct Film {
   // Frames `first` to `last` of one of the films, slowly, with a stop's words beside them.
   Result<bool> slowly(const coaching::Analysis& of, ReplyFrame& in, const Stop& s, std::size_t first,
                       std::size_t last) {
-    auto reader = footage::FrameReader::open(of.clip.file);
+    auto reader = footage::FrameReader::open(of.clip);
     if (!reader) return fail(reader.error());
     const auto& times = of.clip.times_s;
     const double rate = times.size() > 1 ? (times.size() - 1) / (times.back() - times.front()) : kRate_hz;
@@ -115,7 +115,7 @@ struct Film {
     const double t = a.motion.times_s[s.frame] + s.other->offset_s;
     const std::size_t at = other.motion.frameAt(t), from = other.motion.frameAt(t - kBefore_s);
     if (auto played = slowly(other, other_layout, s, from, at); !played) return played;
-    auto reader = footage::FrameReader::open(other.clip.file);
+    auto reader = footage::FrameReader::open(other.clip);
     if (!reader) return fail(reader.error());
     if (auto set = reader->seekBefore(at); !set) return set;
     auto frame = reader->next(footage::Pixels::Colour, at);
@@ -175,7 +175,7 @@ struct Film {
 
 Result<WrittenFilm> replyFilm(const coaching::Analysis& a, const ReplyContent& content, const std::vector<Stop>& stops,
                               const std::filesystem::path& file, Task& task) {
-  auto reader = footage::FrameReader::open(a.clip.file);
+  auto reader = footage::FrameReader::open(a.clip);
   if (!reader) return fail(reader.error());
   const QSize size = layoutOf(content.shape).film;
   auto writer = footage::ClipWriter::create(

@@ -72,7 +72,7 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
   // long because one frame after the other is painted with all that belongs to its take
   auto script = scriptOf(content.takes);
   if (!script) return fail(script.error());
-  auto reader = footage::FrameReader::open(a.clip.file);
+  auto reader = footage::FrameReader::open(a.clip);
   if (!reader) return fail(reader.error());
   Jog clip(std::move(*reader));
   auto second = SecondView::of(content);

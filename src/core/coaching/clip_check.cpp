@@ -123,6 +123,7 @@ class Checker {
       limit("depth", Can::Weakly, why);
       limit("knee_line", Can::Weakly, why);
     }
+    if (!clip_.upright.shown().whole()) trouble(FilmLack::Borders);
     if (look_.moving) limit("bar_path", Can::Weakly, trouble(FilmLack::Moving));
     if (look_.light > 0 && look_.light < kDark) limit("feet", Can::Weakly, trouble(FilmLack::Dark));
     if (look_.blur > kBlurred_share * clip_.width) limit("feet", Can::Weakly, trouble(FilmLack::Blurred));

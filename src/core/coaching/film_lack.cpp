@@ -15,7 +15,7 @@ struct Row {
   const char* ask;                    // {0}: where the lens belongs
 };
 
-constexpr std::array<Row, 19> kRows{{
+constexpr std::array<Row, 20> kRows{{
     {FilmLack::Nobody, "nobody", "The lifter is hard to make out.", "You're hard to make out in the clip.",
      "set the phone 3 to 4 m (10 to 13 ft) away with your whole body in the picture, and light on you"},
     {FilmLack::Oblique, "oblique", "The camera is about {0:.0f} degrees off the side.",
@@ -49,6 +49,10 @@ constexpr std::array<Row, 19> kRows{{
      "Something blocks the plate for part of the lift.", "move the phone so nothing is between it and the plate"},
     {FilmLack::Squeezed, "squeezed", "The plate isn't round: the clip is stretched.",
      "The clip is stretched: the plates aren't round.", "send the original file, not a forwarded one"},
+    {FilmLack::Borders, "borders",
+     "The clip came with borders round it, as a re-post or a screen recording; they're cut off.",
+     "The clip came with borders round it.",
+     "send the clip itself from your gallery, not a re-post or a screen recording"},
     {FilmLack::Slowed, "slowed", "The bar never falls faster than {0:.2f} m/s: the clip may be in slow motion.",
      "The clip may be in slow motion.", "tell me whether it is, and by how much"},
     {FilmLack::NoLift, "no_lift", "No lift was found in the clip.", "I couldn't see a whole lift in the clip.",

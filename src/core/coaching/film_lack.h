@@ -26,6 +26,7 @@ enum class FilmLack {
   Single,
   Hidden,
   Squeezed,
+  Borders,
   Slowed,  // amount: metres a second
   NoLift,
   Unreadable,

@@ -103,6 +103,7 @@ struct FrameReader::Impl {
   double time_base_s = 0;
   cv::Size stored_size;  // as the file's head tells; a stream may change its own midway
   ClipInfo info;
+  std::optional<Upright> told_upright;
   double interval_s = 0;                  // of `info`, which sorts all times to tell it
   std::vector<std::size_t> keys;          // frame indices a decoder can start at
   std::optional<std::size_t> last_index;  // last frame handed out since the last seek
@@ -215,7 +216,9 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
   int height = codec->height;
   if (info.rotation_deg % 180 != 0) std::swap(width, height);
   info.as_it_came = {width, height};
-  info.upright = uprightOf(file);
+  info.upright = told_upright ? *told_upright : uprightOf(file);
+  if (const PictureArea& a = info.upright.filmed; a.x + a.width > width || a.y + a.height > height)
+    info.upright.filmed = {};  // of another film
   const PictureSize shown_size = sizeOf(info.upright, info.as_it_came);
   info.width = shown_size.width;
   info.height = shown_size.height;
@@ -318,7 +321,9 @@ cv::Mat FrameReader::Impl::displayed(cv::Mat picture) const {
   }
   picture = turned(std::move(picture), info.rotation_deg);
   const Upright& by_hand = info.upright;
-  if (by_hand.asItCame()) return picture;
+  if (by_hand.looksAsItCame()) return picture;
+  if (const PictureArea area = by_hand.shown(); !area.whole())
+    picture = picture(cv::Rect(area.x, area.y, area.width, area.height)).clone();
   picture = turned(std::move(picture), by_hand.turn_deg);
   if (by_hand.mirror) {
     cv::Mat mirrored;
@@ -360,9 +365,22 @@ FrameReader& FrameReader::operator=(FrameReader&&) noexcept = default;
 FrameReader::~FrameReader() = default;
 
 Result<FrameReader> FrameReader::open(const fs::path& file, Workers workers) {
+  return opened(file, std::nullopt, workers);
+}
+
+Result<FrameReader> FrameReader::open(const fs::path& file, const Upright& upright, Workers workers) {
+  return opened(file, upright, workers);
+}
+
+Result<FrameReader> FrameReader::open(const ClipInfo& clip, Workers workers) {
+  return opened(clip.file, clip.upright, workers);
+}
+
+Result<FrameReader> FrameReader::opened(const fs::path& file, const std::optional<Upright>& upright, Workers workers) {
   av_log_set_level(AV_LOG_QUIET);
   auto impl = std::make_unique<Impl>();
   impl->workers = workers;
+  impl->told_upright = upright;
   if (auto opened = impl->openFile(file, workers); !opened) return fail(opened.error());
   if (auto scanned = impl->scanPackets(file); !scanned) return fail(scanned.error());
   return FrameReader(std::move(impl));

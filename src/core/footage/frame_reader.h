@@ -30,6 +30,11 @@ class FrameReader {
  public:
   // `workers`: decoder threads. Many decode a whole clip faster; one gives a single frame sooner.
   static Result<FrameReader> open(const std::filesystem::path& file, Workers workers = Workers::Many);
+  // The picture set right as `upright` says, whatever is kept beside the file.
+  static Result<FrameReader> open(const std::filesystem::path& file, const Upright& upright,
+                                  Workers workers = Workers::Many);
+  // The same clip once more, its picture set right in the same way.
+  static Result<FrameReader> open(const ClipInfo& clip, Workers workers = Workers::Many);
   FrameReader(FrameReader&&) noexcept;
   FrameReader& operator=(FrameReader&&) noexcept;
   ~FrameReader();
@@ -45,6 +50,8 @@ class FrameReader {
  private:
   struct Impl;
   explicit FrameReader(std::unique_ptr<Impl> impl);
+  static Result<FrameReader> opened(const std::filesystem::path& file, const std::optional<Upright>& upright,
+                                    Workers workers);
   std::unique_ptr<Impl> impl_;
 };
 

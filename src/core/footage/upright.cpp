@@ -17,8 +17,15 @@ PictureSize turned(const Upright& u, PictureSize s) {
   return u.turn_deg % 180 == 0 ? s : PictureSize{s.height, s.width};
 }
 
+PictureSize cut(const Upright& u, PictureSize s) {
+  const PictureArea area = u.shown();
+  return area.whole() ? s : PictureSize{area.width, area.height};
+}
+
 // From a picture as it came to one set right.
-PixelPoint setRight(PixelPoint p, const Upright& u, PictureSize s) {
+PixelPoint setRight(PixelPoint p, const Upright& u, PictureSize whole) {
+  const PictureSize s = cut(u, whole);
+  p = {p.x - u.shown().x, p.y - u.shown().y};
   if (u.turn_deg == 90) p = {s.height - p.y, p.x};
   if (u.turn_deg == 180) p = {s.width - p.x, s.height - p.y};
   if (u.turn_deg == 270) p = {p.y, s.width - p.x};
@@ -26,19 +33,37 @@ PixelPoint setRight(PixelPoint p, const Upright& u, PictureSize s) {
   return {p.x * u.stretch, p.y};
 }
 
-PixelPoint asItCame(PixelPoint p, const Upright& u, PictureSize s) {
+PixelPoint asItCame(PixelPoint p, const Upright& u, PictureSize whole) {
+  const PictureSize s = cut(u, whole);
   p.x /= u.stretch;
   if (u.mirror) p.x = turned(u, s).width - p.x;
-  if (u.turn_deg == 90) return {p.y, s.height - p.x};
-  if (u.turn_deg == 180) return {s.width - p.x, s.height - p.y};
-  if (u.turn_deg == 270) return {s.width - p.y, p.x};
-  return p;
+  if (u.turn_deg == 90)
+    p = {p.y, s.height - p.x};
+  else if (u.turn_deg == 180)
+    p = {s.width - p.x, s.height - p.y};
+  else if (u.turn_deg == 270)
+    p = {s.width - p.y, p.x};
+  return {p.x + u.shown().x, p.y + u.shown().y};
+}
+
+PictureArea areaFrom(const Json& j) {
+  PictureArea area;
+  if (!j.is_array() || j.size() != 4) return area;
+  int* const to[4] = {&area.x, &area.y, &area.width, &area.height};
+  constexpr int kLargest = 1 << 16;
+  for (std::size_t i = 0; i < 4; ++i) {
+    if (!j[i].is_number_integer()) return {};
+    const auto n = j[i].get<std::int64_t>();
+    if (n < (i < 2 ? 0 : 1) || n > kLargest) return {};
+    *to[i] = static_cast<int>(n);
+  }
+  return area;
 }
 
 }  // namespace
 
 PictureSize sizeOf(const Upright& upright, PictureSize as_it_came) {
-  PictureSize s = turned(upright, as_it_came);
+  PictureSize s = turned(upright, cut(upright, as_it_came));
   s.width = std::max(1, static_cast<int>(std::lround(s.width * upright.stretch)));
   return s;
 }
@@ -62,6 +87,8 @@ Upright uprightOf(const fs::path& clip) {
   if (const auto it = j.find("turn_deg"); it != j.end() && it->is_number_integer()) u.turn_deg = it->get<int>();
   if (const auto it = j.find("mirror"); it != j.end() && it->is_boolean()) u.mirror = it->get<bool>();
   if (const auto it = j.find("stretch"); it != j.end() && it->is_number()) u.stretch = it->get<double>();
+  if (const auto it = j.find("filmed"); it != j.end()) u.filmed = areaFrom(*it);
+  if (const auto it = j.find("with_borders"); it != j.end() && it->is_boolean()) u.with_borders = it->get<bool>();
   const bool turns = u.turn_deg == 0 || u.turn_deg == 90 || u.turn_deg == 180 || u.turn_deg == 270;
   const bool stretches = u.stretch >= Upright::kLeast && u.stretch <= Upright::kMost;
   return turns && stretches ? u : Upright{};
@@ -69,11 +96,16 @@ Upright uprightOf(const fs::path& clip) {
 
 Result<bool> keepUpright(const fs::path& clip, const Upright& upright) {
   const fs::path file = uprightFile(clip);
-  if (upright.asItCame()) {
+  if (upright == Upright{}) {
     FileSystem::real().remove(file);
     return true;
   }
-  const Json j = {{"turn_deg", upright.turn_deg}, {"mirror", upright.mirror}, {"stretch", upright.stretch}};
+  Json j = {{"turn_deg", upright.turn_deg}, {"mirror", upright.mirror}, {"stretch", upright.stretch}};
+  const PictureArea& area = upright.filmed;
+  if (!area.whole()) {
+    j["filmed"] = {area.x, area.y, area.width, area.height};
+    j["with_borders"] = upright.with_borders;
+  }
   return writeWhole(FileSystem::real(), file, j.dump(2) + "\n");
 }
 

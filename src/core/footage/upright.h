@@ -8,23 +8,35 @@
 
 namespace jib::footage {
 
-// How a person set a clip's picture right, over what the file itself says: a phone that lay on its side, a selfie film
-// in which writing reads backwards, a film squeezed by whoever sent it on. Kept in CLIP.upright.json beside the clip,
-// so that everyone who reads the clip sees it the same way.
-// Order  turned first, then mirrored, then stretched in width
-struct Upright {
-  int turn_deg = 0;      // clockwise: 0, 90, 180 or 270
-  bool mirror = false;   // left for right
-  double stretch = 1.0;  // width to show over width as it is; kLeast to kMost
-
-  static constexpr double kLeast = 0.5, kMost = 2.0;
-  bool asItCame() const { return turn_deg == 0 && !mirror && stretch == 1.0; }
-  friend bool operator==(const Upright&, const Upright&) = default;
-};
-
 struct PictureSize {
   int width = 0, height = 0;
   friend bool operator==(const PictureSize&, const PictureSize&) = default;
+};
+
+// The part of a picture that the camera filmed, where an app put borders round it.
+// Frame  pixels of the picture as it came; no width: all of it
+struct PictureArea {
+  int x = 0, y = 0, width = 0, height = 0;
+
+  bool whole() const { return width == 0; }
+  friend bool operator==(const PictureArea&, const PictureArea&) = default;
+};
+
+// How a clip's picture is set right, over what the file itself says: a phone that lay on its side, a selfie film in
+// which writing reads backwards, a film squeezed by whoever sent it on, or put between borders. Kept in
+// CLIP.upright.json beside the clip, so that everyone who reads the clip sees it the same way.
+// Order  borders cut first, then turned, then mirrored, then stretched in width
+struct Upright {
+  int turn_deg = 0;           // clockwise: 0, 90, 180 or 270
+  bool mirror = false;        // left for right
+  double stretch = 1.0;       // width to show over width as it is; kLeast to kMost
+  PictureArea filmed = {};    // between the borders (picture_area.h)
+  bool with_borders = false;  // a person wants the borders shown all the same
+
+  static constexpr double kLeast = 0.5, kMost = 2.0;
+  PictureArea shown() const { return with_borders ? PictureArea{} : filmed; }
+  bool looksAsItCame() const { return turn_deg == 0 && !mirror && stretch == 1.0 && shown().whole(); }
+  friend bool operator==(const Upright&, const Upright&) = default;
 };
 
 // The size of a picture that comes with `as_it_came`, once it is set right.

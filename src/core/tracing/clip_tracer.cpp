@@ -129,17 +129,17 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
   };
   auto body = fitted({});
   if (body && request.body.lying && request.parts.flow && clip.trace.camera_moves.empty()) {
-    const auto watched = watchLying(info.file, *clip.bar, quietFrame(*clip.bar), *body, task);
+    const auto watched = watchLying(info, *clip.bar, quietFrame(*clip.bar), *body, task);
     // A clip that cannot be decoded to its end costs what watching adds, not the body.
     if (!watched && watched.error().code == ErrorCode::Cancelled) return fail(watched.error());
   }
   if (body && request.body.hangs() && request.parts.flow && clip.trace.camera_moves.empty()) {
-    const auto watched = watchSets(info.file, *clip.bar, *clip.sightings, *body, task);
+    const auto watched = watchSets(info, *clip.bar, *clip.sightings, *body, task);
     if (!watched && watched.error().code == ErrorCode::Cancelled) return fail(watched.error());
   }
   if (body && request.parts.flow && !request.body.inHands()) {
     const auto stretches = stretchesOnTheWay(*clip.bar, clip.trace.camera_moves, request.camera.rim_m, first, last);
-    const auto followed = followBody(info.file, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
+    const auto followed = followBody(info, *clip.bar, *body, clip.trace.camera_moves, stretches, task);
     // A stretch that cannot be decoded costs what following adds, not the body.
     if (!followed && followed.error().code == ErrorCode::Cancelled) return fail(followed.error());
     if (followed)

@@ -5,6 +5,7 @@
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPainter>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSpinBox>
@@ -35,7 +36,14 @@ QImage seenAs(const QImage& picture, const footage::Upright& from, const footage
   }
   QTransform map;
   QTransform::quadToQuad(before, after, map);
-  return whole.transformed(map).scaled(will.width, will.height);
+  // Drawn on the new picture rather than turned into it: with its borders back, it is more than what is there.
+  QImage seen(will.width, will.height, QImage::Format_RGB32);
+  seen.fill(Qt::black);
+  QPainter painter(&seen);
+  painter.setRenderHint(QPainter::SmoothPixmapTransform);
+  painter.setTransform(map);
+  painter.drawImage(0, 0, whole);
+  return seen;
 }
 
 }  // namespace
@@ -85,6 +93,15 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
     to_.stretch = percent / 100.0;
     showPicture();
   });
+  borders_ = new QCheckBox(tr("&Cut off borders"));
+  borders_->setObjectName(QStringLiteral("cutBorders"));
+  borders_->setToolTip(tr("The bars or blurred edges an app put round the clip"));
+  borders_->setVisible(!now_.filmed.whole());
+  connect(borders_, &QCheckBox::toggled, this, [this](bool on) {
+    to_.with_borders = !on;
+    showPicture();
+  });
+  row->addWidget(borders_);
   row->addSpacing(12);
   row->addWidget(label);
   row->addWidget(width_);
@@ -92,7 +109,10 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
   auto* back = new QPushButton(tr("&Original"));
   back->setObjectName(QStringLiteral("asItCame"));
   back->setAutoDefault(false);
-  connect(back, &QPushButton::clicked, this, [this] { choose({}); });
+  connect(back, &QPushButton::clicked, this, [this] {
+    // Known borders stay known, so that they can be cut off again.
+    choose({.filmed = now_.filmed, .with_borders = !now_.filmed.whole()});
+  });
   row->addWidget(back);
   column->addLayout(row);
   column->addWidget(words(tr("The file stays as it came. The clip is tracked again; points you placed and "
@@ -110,8 +130,9 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
 
 void UprightDialog::choose(const footage::Upright& to) {
   to_ = to;
-  const QSignalBlocker quiet_mirror(mirror_), quiet_width(width_);
+  const QSignalBlocker quiet_mirror(mirror_), quiet_width(width_), quiet_borders(borders_);
   mirror_->setChecked(to_.mirror);
+  borders_->setChecked(!to_.with_borders);
   width_->setValue(static_cast<int>(std::lround(100 * to_.stretch)));
   showPicture();
 }

@@ -37,6 +37,7 @@ class UprightDialog : public QDialog {
   footage::Upright to_;
   QLabel* screen_ = nullptr;
   QCheckBox* mirror_ = nullptr;
+  QCheckBox* borders_ = nullptr;  // hidden where there are none
   QSpinBox* width_ = nullptr;
 };
 

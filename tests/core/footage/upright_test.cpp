@@ -81,7 +81,7 @@ TEST(Upright, WhatCannotBeIsAsItCame) {
   const Cornered clip;
   for (const char* damaged : {"", "{", "[]", "{\"turn_deg\": 45}", "{\"stretch\": 0}", "{\"stretch\": 1e9}"}) {
     std::ofstream(uprightFile(clip.file)) << damaged;
-    EXPECT_TRUE(uprightOf(clip.file).asItCame()) << damaged;
+    EXPECT_TRUE(uprightOf(clip.file).looksAsItCame()) << damaged;
     EXPECT_EQ(clip.first().size(), cv::Size(96, 64)) << damaged;
   }
 }

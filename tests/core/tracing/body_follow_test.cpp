@@ -62,6 +62,12 @@ TEST(StretchesOnTheWay, DipsAndALostBarAreNone) {
   EXPECT_EQ(found[0].first, 40u);
 }
 
+footage::ClipInfo clipAt(const char* file) {
+  footage::ClipInfo clip;
+  clip.file = file;
+  return clip;
+}
+
 // The made clip's chain as a coach placed it, to be followed from.
 const BodyTrack& fitted() {
   return *smallAnalysis().trace.body;
@@ -75,7 +81,7 @@ std::vector<Stretch> stretches() {
 TEST(FollowBody, SaysByHowMuchTheShinTurns) {
   const auto& clip = smallAnalysis().trace;
   Task task;
-  const auto followed = followBody(JIB_MADE_CLIP, *clip.bar, fitted(), {}, stretches(), task);
+  const auto followed = followBody(clipAt(JIB_MADE_CLIP), *clip.bar, fitted(), {}, stretches(), task);
   ASSERT_TRUE(followed) << followed.error().what;
   ASSERT_EQ(followed->size(), 2u);
   const auto set = simulate::trueSet(smallTruth());
@@ -93,14 +99,14 @@ TEST(FollowBody, StopsWhenAskedAndSaysWhatIsMissing) {
   const auto& clip = smallAnalysis().trace;
   Task stopped;
   stopped.cancel();
-  EXPECT_EQ(followBody(JIB_MADE_CLIP, *clip.bar, fitted(), {}, stretches(), stopped).error().code,
+  EXPECT_EQ(followBody(clipAt(JIB_MADE_CLIP), *clip.bar, fitted(), {}, stretches(), stopped).error().code,
             ErrorCode::Cancelled);
   Task task;
-  EXPECT_EQ(followBody("/nowhere/clip.mp4", *clip.bar, fitted(), {}, stretches(), task).error().code,
+  EXPECT_EQ(followBody(clipAt("/nowhere/clip.mp4"), *clip.bar, fitted(), {}, stretches(), task).error().code,
             ErrorCode::ClipUnreadable);
   BodyTrack nobody = fitted();
   for (auto& pose : nobody.poses) pose.reset();
-  EXPECT_TRUE(followBody(JIB_MADE_CLIP, *clip.bar, nobody, {}, stretches(), task)->empty());
+  EXPECT_TRUE(followBody(clipAt(JIB_MADE_CLIP), *clip.bar, nobody, {}, stretches(), task)->empty());
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 
 #include "core/base/angle.h"
 #include "core/coaching/style_book.h"
+#include "core/footage/picture_area.h"
 #include "core/lifts/side_words.h"
 #include "core/tracing/sightings/lift_look.h"
 #include "core/tracing/sightings/lift_pulse.h"
@@ -84,6 +85,7 @@ class Preparation {
     const auto file = library_.clipFile(s_);
     auto reader = footage::FrameReader::open(file);
     if (!reader) return unusable(footage::toldOf(s_.clip_name, file, reader.error()));
+    if (auto cut = withoutBorders(*reader); !cut) return fail(cut.error());
     task_.part(0, 0.1);
     auto look = tracing::glanceAt(*reader, task_, s_.details.lifter, nullptr);
     task_.part(0.1, 1);
@@ -123,6 +125,25 @@ class Preparation {
   }
 
  private:
+  // Borders an app put round the picture are cut away before anything is measured from it, unless somebody has set the
+  // picture right already.
+  Result<bool> withoutBorders(footage::FrameReader& reader) {
+    if (reader.info().upright != footage::Upright{}) return true;
+    const auto filmed = footage::filmedArea(reader);
+    // What cannot be decoded is said by the look that comes next.
+    if (!filmed || filmed->whole()) return true;
+    footage::Upright upright;
+    upright.filmed = *filmed;
+    if (auto set = library_.setUpright(s_.id, upright, reader.info().as_it_came); !set) return set;
+    auto again = footage::FrameReader::open(library_.clipFile(s_));
+    if (!again) return fail(again.error());
+    reader = std::move(*again);
+    auto row = library_.submission(s_.id);
+    if (!row) return fail(row.error());
+    s_ = std::move(*row);
+    return true;
+  }
+
   Result<coaching::ClipCheck> judged(footage::FrameReader& reader, tracing::FirstLook look, Result<Analysis>& a) {
     check_.lift_seen = lifts::looksLike(tracing::liftSeen(look, a ? a->trace.bar.get() : nullptr));
     // What was typed while the clip was looked at holds.

@@ -17,6 +17,11 @@ using Json = nlohmann::ordered_json;
 using coaching::Analysis;
 using tracing::Landmark;
 
+// Nothing was done to the picture but to cut its borders away.
+bool cutOnly(const footage::Upright& upright) {
+  return !upright.shown().whole() && upright == footage::Upright{.filmed = upright.filmed};
+}
+
 double rounded(double v, double step) {
   return std::round(v / step) * step;
 }
@@ -39,8 +44,8 @@ Json listToJson(const lifts::MeasureList& list) {
 
 Json frameToJson(const Analysis& a, std::size_t i) {
   Json points = Json::object();
-  const auto kept = [](const tracing::TracedPoint& p) {
-    return Json{rounded(p.place.x, 1e-3), rounded(p.place.y, 1e-3), rounded(p.sigma_px, 1e-3)};
+  const auto kept = [from = cutAway(a.clip)](const tracing::TracedPoint& p) {
+    return Json{rounded(p.place.x + from.x, 1e-3), rounded(p.place.y + from.y, 1e-3), rounded(p.sigma_px, 1e-3)};
   };
   // From the front and the rear each side by name; the middle of the bar stands in no file.
   if (a.trace.front)
@@ -148,6 +153,37 @@ Json findingToJson(const coaching::Finding& f) {
           {"settle", f.verdict == coaching::Verdict::TooClose ? Json(f.settle) : Json()}};
 }
 
+// The clip itself; "width" and "height" are of all of the picture, "filmed" what is left of it without borders.
+Json clipToJson(const Analysis& a) {
+  const bool cut = cutOnly(a.clip.upright);
+  const footage::PictureArea& area = a.clip.upright.filmed;
+  Json clip{{"file", a.clip.file.string()},
+            {"width", cut ? a.clip.as_it_came.width : a.clip.width},
+            {"height", cut ? a.clip.as_it_came.height : a.clip.height},
+            {"duration_s", a.clip.duration_s()},
+            {"frames", a.clip.frames()},
+            {"lift", lifts::definition(a.request.lift).name},
+            {"variant", a.request.variant},
+            {"view", coaching::viewName(a)},
+            {"near_side", coaching::viewName(a)},
+            {"slow_factor", a.request.slow_factor}};
+  if (cut) clip["filmed"] = {area.x, area.y, area.width, area.height};
+  return clip;
+}
+
+void clipFromJson(const nlohmann::json& clip, footage::ClipInfo& info) {
+  info.file = clip.at("file").get<std::string>();
+  info.width = clip.at("width");
+  info.height = clip.at("height");
+  info.upright = footage::uprightOf(info.file);
+  if (!clip.contains("filmed")) return;
+  const auto& area = clip.at("filmed");
+  info.as_it_came = {info.width, info.height};
+  info.upright = {.filmed = {area.at(0), area.at(1), area.at(2), area.at(3)}};
+  info.width = area.at(2);
+  info.height = area.at(3);
+}
+
 Json requestToJson(const coaching::AnalysisRequest& r) {
   const auto& c = r.trace.camera;
   return {{"lift", lifts::definition(r.lift).name},
@@ -160,6 +196,11 @@ Json requestToJson(const coaching::AnalysisRequest& r) {
 }
 
 }  // namespace
+
+PixelPoint cutAway(const footage::ClipInfo& clip) {
+  if (!cutOnly(clip.upright)) return {};
+  return {static_cast<double>(clip.upright.filmed.x), static_cast<double>(clip.upright.filmed.y)};
+}
 
 std::string analysisToJson(const Analysis& a) {
   // long because the file, top to bottom, as docs/formats.md lists it
@@ -178,17 +219,7 @@ std::string analysisToJson(const Analysis& a) {
   for (const auto& p : a.proposal.parked) parked.push_back({{"finding", p.finding}, {"why", p.why}});
   const Json json{{"schema", "jagged-jib/analysis"},
                   {"version", 1},
-                  {"clip",
-                   {{"file", a.clip.file.string()},
-                    {"width", a.clip.width},
-                    {"height", a.clip.height},
-                    {"duration_s", a.clip.duration_s()},
-                    {"frames", a.clip.frames()},
-                    {"lift", lifts::definition(a.request.lift).name},
-                    {"variant", a.request.variant},
-                    {"view", coaching::viewName(a)},
-                    {"near_side", coaching::viewName(a)},
-                    {"slow_factor", a.request.slow_factor}}},
+                  {"clip", clipToJson(a)},
                   {"scale",
                    {{"pixels_per_metre", a.motion.calibration.pixels_per_metre},
                     {"sigma_rel", a.motion.calibration.scale_sigma_rel},
@@ -267,10 +298,7 @@ Result<Analysis> readAnalysis(const std::filesystem::path& file, const coaching:
     auto trace = tracing::traceFromJson(j.at("tracing"));
     if (!trace) return fail(trace.error());
     a.trace = std::move(*trace);
-    const auto& clip = j.at("clip");
-    a.clip.file = clip.at("file").get<std::string>();
-    a.clip.width = clip.at("width");
-    a.clip.height = clip.at("height");
+    clipFromJson(j.at("clip"), a.clip);
     a.clip.times_s = a.trace.bar->times_s;
     tracing::solveAgain(a.trace, a.request.trace, a.clip.width, a.clip.height);
     coaching::judgeAgain(a, style, book);
@@ -284,13 +312,14 @@ std::string tracksToCsv(const Analysis& a) {
   std::string csv = "t_s";
   for (Landmark l : tracing::kAllLandmarks) csv += fmt::format(",{0}_x_px,{0}_y_px", tracing::nameOf(l));
   csv += ",bar_x_m,bar_z_m,bar_vz_mps,shin_deg,torso_deg,thigh_deg,knee_deg,hip_deg,elbow_deg\n";
+  const PixelPoint from = cutAway(a.clip);
   const auto cell = [&](const std::optional<double>& v) { csv += v ? fmt::format(",{:.4f}", *v) : ","; };
   for (std::size_t i = 0; i < a.motion.times_s.size(); ++i) {
     csv += fmt::format("{:.6f}", a.motion.times_s[i]);
     for (Landmark l : tracing::kAllLandmarks) {
       const auto p = a.trace.trace.place(i, l);
-      cell(p ? std::optional(p->x) : std::nullopt);
-      cell(p ? std::optional(p->y) : std::nullopt);
+      cell(p ? std::optional(p->x + from.x) : std::nullopt);
+      cell(p ? std::optional(p->y + from.y) : std::nullopt);
     }
     const auto& bar = a.motion.path(Landmark::Bar).at[i];
     cell(bar ? std::optional(bar->x) : std::nullopt);

@@ -25,6 +25,11 @@ StyleName styleNamedIn(const std::filesystem::path& file);
 Result<coaching::Analysis> readAnalysis(const std::filesystem::path& file, const coaching::Style& style,
                                         const coaching::CueBook& book);
 
+// Where the picture that was traced begins in the picture as it came: the files hold pixels of the latter, the borders
+// of a clip that an app put between some included. Nothing where a person turned or stretched it.
+// Frame  displayed pixels
+PixelPoint cutAway(const footage::ClipInfo& clip);
+
 // One line a frame: t, bar and landmarks in pixels, bar in metres, angles.
 std::string tracksToCsv(const coaching::Analysis& analysis);
 

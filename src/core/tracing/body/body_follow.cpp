@@ -55,9 +55,9 @@ std::vector<Stretch> stretchesOnTheWay(const BarTrace& bar, const std::vector<Ca
   return stretches;
 }
 
-Result<std::vector<Followed>> followBody(const std::filesystem::path& clip, const BarTrace& bar,
-                                         const BodyTrack& fitted, const std::vector<CameraMove>& moves,
-                                         const std::vector<Stretch>& stretches, Task& task) {
+Result<std::vector<Followed>> followBody(const footage::ClipInfo& clip, const BarTrace& bar, const BodyTrack& fitted,
+                                         const std::vector<CameraMove>& moves, const std::vector<Stretch>& stretches,
+                                         Task& task) {
   std::vector<std::optional<Followed>> found(stretches.size());
   std::atomic<std::size_t> next{0}, done{0};
   std::mutex trouble_guard;

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <filesystem>
 #include <vector>
 
 #include "core/base/task.h"
+#include "core/footage/clip_info.h"
 #include "core/tracing/body/body_tracker.h"
 #include "core/tracing/room/camera_move.h"
 
@@ -34,8 +34,8 @@ std::vector<Stretch> stretchesOnTheWay(const BarTrace& bar, const std::vector<Ca
 // is left out.
 // Errors  ClipUnreadable; Cancelled
 // Thread  re-entrant; opens the clip for itself
-Result<std::vector<Followed>> followBody(const std::filesystem::path& clip, const BarTrace& bar,
-                                         const BodyTrack& fitted, const std::vector<CameraMove>& moves,
-                                         const std::vector<Stretch>& stretches, Task& task);
+Result<std::vector<Followed>> followBody(const footage::ClipInfo& clip, const BarTrace& bar, const BodyTrack& fitted,
+                                         const std::vector<CameraMove>& moves, const std::vector<Stretch>& stretches,
+                                         Task& task);
 
 }  // namespace jib::tracing

@@ -114,7 +114,7 @@ class BentArm {
 
 }  // namespace
 
-Result<bool> watchLying(const std::filesystem::path& clip, const BarTrace& bar, std::size_t quiet, BodyTrack& track,
+Result<bool> watchLying(const footage::ClipInfo& clip, const BarTrace& bar, std::size_t quiet, BodyTrack& track,
                         Task& task) {
   const std::size_t frames = bar.plate.size();
   if (!bar.plate[quiet] || !track.poses[quiet]) return false;

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include <filesystem>
 #include <vector>
 
 #include "core/base/task.h"
+#include "core/footage/clip_info.h"
 #include "core/tracing/bar/bar_tracer.h"
 #include "core/tracing/body/body_tracker.h"
 #include "core/tracing/sightings/sighting.h"
@@ -15,7 +15,7 @@ namespace jib::tracing {
 // descent on which the bar rests above straight arms, and keeps what was seen with the track. Of a camera held by hand
 // nothing is watched: its sway is larger than what is looked for.
 // Errors  ClipUnreadable; Cancelled
-Result<bool> watchLying(const std::filesystem::path& clip, const BarTrace& bar, std::size_t quiet, BodyTrack& track,
+Result<bool> watchLying(const footage::ClipInfo& clip, const BarTrace& bar, std::size_t quiet, BodyTrack& track,
                         Task& task);
 
 // The hip where its own picture puts it against where it lay: what is fitted is too stiff to leave the pad.

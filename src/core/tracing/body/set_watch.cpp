@@ -65,7 +65,7 @@ void watchBack(const std::vector<footage::Frame>& frames, const HipWatch& watch,
 
 }  // namespace
 
-Result<bool> watchSets(const std::filesystem::path& clip, const BarTrace& bar, const std::vector<Sighting>& sightings,
+Result<bool> watchSets(const footage::ClipInfo& clip, const BarTrace& bar, const std::vector<Sighting>& sightings,
                        BodyTrack& track, Task& task) {
   const std::vector<std::size_t> offs = liftOffFrames(bar);
   track.hip_before_off.assign(bar.plate.size(), std::nullopt);
