@@ -25,6 +25,7 @@
 #include "desk/outbox/outbox_page.h"
 #include "desk/review/key_list.h"
 #include "desk/review/review_page.h"
+#include "desk/roster/roster_page.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
@@ -36,7 +37,9 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
   library_page_ = new LibraryPage(library_);
   outbox_page_ = new OutboxPage(library_);
   stack_->addWidget(library_page_);
+  roster_page_ = new RosterPage(library_);
   stack_->addWidget(outbox_page_);
+  stack_->addWidget(roster_page_);
   setCentralWidget(stack_);
   connect(library_page_, &LibraryPage::openRequested, this, &DeskWindow::openSubmission);
   connect(library_page_, &LibraryPage::openAtRequested, this, &DeskWindow::openSubmissionAt);
@@ -48,6 +51,12 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
     showLibrary();
     library_page_->chooseAthlete(std::nullopt);
     library_page_->select(library::SubmissionId(id));
+  });
+  connect(library_page_, &LibraryPage::rosterRequested, this, &DeskWindow::showRoster);
+  connect(roster_page_, &RosterPage::leaveRequested, this, &DeskWindow::showLibrary);
+  connect(roster_page_, &RosterPage::athleteRequested, this, [this](qlonglong id) {
+    showLibrary();
+    library_page_->showAthlete(library::AthleteId(id));
   });
   buildActions();
   refreshMenus();
@@ -85,6 +94,7 @@ DeskWindow::~DeskWindow() {
   qDeleteAll(findChildren<ReviewPage*>());
   delete returns_;
   delete outbox_page_;
+  delete roster_page_;
   delete library_page_;
 }
 
@@ -108,6 +118,9 @@ void DeskWindow::buildActions() {
   action(tr("File"), tr("Outbox"), {K(Qt::CTRL | Qt::Key_O)}, [this] {
     showOutbox();
   })->setObjectName(QStringLiteral("outboxAction"));
+  action(tr("File"), tr("Athletes"), {K(Qt::Key_F4)}, [this] {
+    showRoster();
+  })->setObjectName(QStringLiteral("rosterAction"));
   action(tr("File"), tr("Back, or close"), {K(Qt::CTRL | Qt::Key_W)}, [this] { goBack(); });
   action(tr("File"), tr("Quit"), {K(Qt::CTRL | Qt::Key_Q)}, [this] { close(); });
   action(tr("View"), tr("Day or night colors"), {K(Qt::Key_F9)}, [this] { toggleNight(); });
@@ -122,13 +135,18 @@ void DeskWindow::buildActions() {
   action(tr("Help"), tr("About Jagged Jib"), {}, [this] { showAbout(); })->setObjectName(QStringLiteral("aboutAction"));
 }
 
+QList<QAction*> DeskWindow::listedHere() const {
+  const QWidget* page = stack_->currentWidget();
+  if (page == library_page_) return library_page_->listedActions();
+  if (page == roster_page_) return roster_page_->listedActions();
+  return review_page_ && page == review_page_ ? review_page_->listedActions() : QList<QAction*>();
+}
+
 // What the page on show can do and what the window can, each under the heading it carries, with its keys.
 void DeskWindow::refreshMenus() {
   for (auto* list : findChildren<KeyList*>()) list->deleteLater();  // of the page before
   menuBar()->clear();
-  QList<QAction*> all = stack_->currentWidget() == library_page_                  ? library_page_->listedActions()
-                        : review_page_ && stack_->currentWidget() == review_page_ ? review_page_->listedActions()
-                                                                                  : QList<QAction*>();
+  QList<QAction*> all = listedHere();
   all += actions();
   QStringList order{tr("File"), tr("Edit")};
   for (const QAction* a : all)
@@ -226,9 +244,7 @@ void DeskWindow::toggleNight() {
 }
 
 void DeskWindow::showKeys() {
-  QList<QAction*> listed = stack_->currentWidget() == review_page_ && review_page_ ? review_page_->listedActions()
-                           : stack_->currentWidget() == library_page_              ? library_page_->listedActions()
-                                                                                   : QList<QAction*>();
+  QList<QAction*> listed = listedHere();
   for (QAction* a : actions())
     if (std::none_of(listed.begin(), listed.end(), [&](const QAction* b) { return b->text() == a->text(); }))
       listed << a;
@@ -335,6 +351,14 @@ void DeskWindow::showOutbox() {
   if (review_page_) showLibrary();
   stack_->setCurrentWidget(outbox_page_);
   setWindowTitle(tr("Outbox – Jagged Jib"));
+  refreshMenus();
+}
+
+void DeskWindow::showRoster() {
+  if (review_page_) showLibrary();
+  stack_->setCurrentWidget(roster_page_);
+  roster_page_->setFocus();
+  setWindowTitle(tr("Athletes – Jagged Jib"));
   refreshMenus();
 }
 

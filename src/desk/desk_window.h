@@ -15,6 +15,7 @@ class OutboxPage;
 class Preparer;
 class Returns;
 class ReviewPage;
+class RosterPage;
 
 // The program's one window: the library, the outbox, and the review that is open. Never larger than what the screen
 // leaves free.
@@ -28,10 +29,12 @@ class DeskWindow : public QMainWindow {
   LibraryPage& libraryPage() { return *library_page_; }
   ReviewPage* reviewPage() { return review_page_; }
   OutboxPage& outboxPage() { return *outbox_page_; }
+  RosterPage& rosterPage() { return *roster_page_; }
   void openSubmission(qlonglong id);
   void openSubmissionAt(qlonglong id, double t_s);  // at the frame of that time
   void showLibrary();
   void showOutbox();
+  void showRoster();
   void toggleNight();
   // The keys of what is on show.
   void showKeys();
@@ -56,6 +59,7 @@ class DeskWindow : public QMainWindow {
   void buildActions();
   void connectReturns();
   void refreshMenus();
+  QList<QAction*> listedHere() const;  // what the page on show can do
   void fitScreen();
   void goBack();
 
@@ -63,6 +67,7 @@ class DeskWindow : public QMainWindow {
   QStackedWidget* stack_;
   LibraryPage* library_page_;
   OutboxPage* outbox_page_;
+  RosterPage* roster_page_;
   ReviewPage* review_page_ = nullptr;
   Preparer* preparer_ = nullptr;
   Returns* returns_;

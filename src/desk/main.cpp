@@ -12,6 +12,8 @@
 #include <string_view>
 
 #include "core/base/resources.h"
+#include "core/library/dates.h"
+#include "core/library/demo.h"
 #include "desk/cannot_open.h"
 #include "desk/desk_window.h"
 #include "desk/guarded_application.h"
@@ -68,6 +70,9 @@ int main(int argc, char** argv) {
                    path.c_str());
       return 5;
     }
+    // Played on the days it was written for it is still a demo.
+    if (auto moved = jib::library::bringUpToDate(path, jib::library::today()); !moved)
+      std::fprintf(stderr, "jagged-jib: %s\n", moved.error().sentence().c_str());
   }
   auto library = jib::library::Library::open(path);
   if (!library) {

@@ -11,4 +11,9 @@ namespace jib::library {
 // Errors  CannotRead, BadData, and those of tracing
 Result<bool> fillDemo(Library& library, const std::filesystem::path& scenario, Task& task);
 
+// Moves every day of a copy of the demo, its mail that has not come in yet included, so that what is new in it is new
+// on the day it is played: a meet lies ahead, a cue is due this week. Whole weeks, so that days of the week stay.
+// `today_iso`: the day it is played. Errors  CannotRead, CannotWrite
+Result<bool> bringUpToDate(const std::filesystem::path& demo_library, const std::string& today_iso);
+
 }  // namespace jib::library

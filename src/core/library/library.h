@@ -19,6 +19,8 @@
 
 namespace jib::library {
 
+struct RosterRow;  // roster.h
+
 // The coach's records in one folder: library.sqlite and media/ with every clip under its content hash.
 // Every call is one transaction: it has happened whole when it returns, or not at all. Killing the program at any
 // moment loses at most the call under way. Folders are their owner's alone (0700), files too (0600).
@@ -53,6 +55,12 @@ class Library {
   Result<Submission> edit(SubmissionId id, const std::function<void(Submission&)>& change);
   Result<std::vector<Athlete>> athletes();
   Result<Athlete> athlete(AthleteId id);
+  // Everybody with what waits, what is due and how they can be found, by name.
+  Result<std::vector<RosterRow>> roster();
+  // A clip turns out to be another athlete's: it goes to them with the other films of its set, its review and what was
+  // asked in it; its message too, where nothing else came with that. What it had measured of cues that stay behind is
+  // forgotten there. Gives what went.
+  Result<std::vector<SubmissionId>> giveTo(SubmissionId id, AthleteId athlete);
 
   // What forgetting an athlete or a submission takes with it; the lines say it for people.
   struct Removal {

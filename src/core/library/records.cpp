@@ -39,6 +39,21 @@ std::string_view titleOf(SubmissionState state) {
   return kStates[static_cast<std::size_t>(state)].title;
 }
 
+namespace {
+
+constexpr std::array<StateName, 3> kMemberships{
+    {{"active", "Active"}, {"paused", "Taking a break"}, {"former", "Former"}}};
+
+}  // namespace
+
+std::string_view nameOf(Membership membership) {
+  return kMemberships[static_cast<std::size_t>(membership)].name;
+}
+
+std::string_view titleOf(Membership membership) {
+  return kMemberships[static_cast<std::size_t>(membership)].title;
+}
+
 std::string_view nameOf(SubmissionKind kind) {
   switch (kind) {
     case SubmissionKind::Clip:
@@ -151,6 +166,10 @@ std::string profileToJson(const Profile& p) {
   if (p.build) j["build"] = tracing::buildToJson(*p.build);
   if (!p.switches.empty()) j["switches"] = p.switches;
   if (!p.apart_from.empty()) j["apart_from"] = p.apart_from;
+  if (!p.groups.empty()) j["groups"] = p.groups;
+  if (p.membership != Membership::Active) j["membership"] = nameOf(p.membership);
+  words("rules", p.rules);
+  if (!p.meets.empty()) j["meets"] = meetsToJson(p.meets);
   return j.is_null() ? "{}" : written(j);
 }
 
@@ -209,6 +228,18 @@ Profile profileFromJson(std::string_view text) {
     p.flesh->crease_clicked = pair("crease_over_thigh_m", p.flesh->crease_out_m, p.flesh->crease_along_m);
     p.flesh->knee_top_clicked = pair("knee_top_m", p.flesh->knee_top_m, p.flesh->knee_top_forward_m);
   }
+  if (const auto groups = j.find("groups"); groups != j.end() && groups->is_array()) {
+    for (const auto& group : *groups)
+      if (group.is_string()) p.groups.push_back(group.get<std::string>());
+    rest.erase("groups");
+  }
+  std::string membership;
+  words("membership", membership);
+  for (const Membership m : {Membership::Paused, Membership::Former})
+    if (membership == nameOf(m)) p.membership = m;
+  words("rules", p.rules);
+  if (const auto meets = j.find("meets"); meets != j.end()) p.meets = meetsFromJson(*meets);
+  rest.erase("meets");
   if (!rest.empty()) p.unread = rest.dump();
   return p;
 }

@@ -14,6 +14,7 @@
 #include "core/coaching/pain_plan.h"
 #include "core/coaching/sketch.h"
 #include "core/library/ids.h"
+#include "core/library/meet.h"
 #include "core/lifts/alike.h"
 #include "core/lifts/kit.h"
 #include "core/lifts/lift.h"
@@ -23,6 +24,11 @@
 #include "core/tracing/model/trace.h"
 
 namespace jib::library {
+
+// Whether a coach waits for an athlete's clips. Who pauses or has left stays in the library with all that is kept.
+enum class Membership { Active, Paused, Former };
+std::string_view nameOf(Membership membership);   // in files
+std::string_view titleOf(Membership membership);  // for people
 
 // What is known of an athlete beyond the name; empty and nullopt mean unknown.
 struct Profile {
@@ -41,6 +47,10 @@ struct Profile {
   std::string unread;                        // JSON of what this program does not understand: written back as it came
   std::vector<std::int64_t> apart_from;      // athletes of the same name who are others, by id
   coaching::Switches switches;               // sides taken on topics for this athlete
+  std::vector<std::string> groups;           // as the coach sorts athletes: "juniors", "Tuesdays"
+  Membership membership = Membership::Active;
+  std::string rules;        // the rule set they lift under (coaching/rule_book.h); empty: the book's first
+  std::vector<Meet> meets;  // lifted in, oldest first
   std::optional<double> bestOf(std::string_view lift) const;  // nullopt of a lift that is not known
   void setBest(std::string_view lift, double kg);
   friend bool operator==(const Profile&, const Profile&) = default;

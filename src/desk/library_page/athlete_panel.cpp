@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/library_page/athlete_panel.h"
 
+#include <QComboBox>
 #include <QDir>
 #include <QFileDialog>
 #include <QFormLayout>
@@ -11,16 +12,32 @@
 #include <QVBoxLayout>
 
 #include "core/base/quantity.h"
+#include "core/coaching/rule_book.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/library_page/athlete_story.h"
 #include "desk/library_page/load_speed_plot.h"
+#include "desk/library_page/meet_card.h"
 #include "desk/library_page/namesake_card.h"
 #include "desk/library_page/removal_card.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
+
+QString groupsText(const std::vector<std::string>& groups) {
+  QStringList all;
+  for (const std::string& group : groups) all << q(group);
+  return all.join(QStringLiteral(", "));
+}
+
+std::vector<std::string> groupsFrom(const QString& typed) {
+  std::vector<std::string> all;
+  for (const QString& group : typed.split(QLatin1Char(','), Qt::SkipEmptyParts))
+    if (const QString name = group.simplified(); !name.isEmpty()) all.push_back(name.toStdString());
+  return all;
+}
+
 AthletePanel::AthletePanel(library::Library& library, QWidget* parent) : QScrollArea(parent), library_(library) {
   setObjectName(QStringLiteral("athletePanel"));
   setWidgetResizable(true);
@@ -64,6 +81,7 @@ void AthletePanel::rebuild() {
   addForm(*form);
   column_->addWidget(box);
   addBuild();
+  addMeets();
   addLoadSpeed();
   addAddresses();
   addNamesakes();
@@ -219,6 +237,34 @@ void AthletePanel::addForm(QFormLayout& form) {
   text(
       tr("Meet"), "meetOn", [](Athlete & a) -> auto& { return a.profile.meet_on; },
       tr("Date as 2027-03-14; the queue can be ordered by it"));
+  const auto choice = [&](const QString& title, const char* name, const QString& tip,
+                          const std::vector<std::pair<QString, std::string>>& from, const std::string& now, auto set) {
+    auto* box = new QComboBox;
+    box->setObjectName(QString::fromLatin1(name));
+    box->setToolTip(tip);
+    for (const auto& [shown, id] : from) box->addItem(shown, q(id));
+    box->setCurrentIndex(std::max(0, box->findData(q(now))));
+    connect(box, &QComboBox::activated, this,
+            [this, box, set] { keep([&](Athlete& a) { set(a, box->currentData().toString().toStdString()); }); });
+    form.addRow(words(title, true), box);
+  };
+  line(tr("Groups"), "athleteGroups", groupsText(p.groups),
+       tr("As you sort your athletes, with commas between; the athletes' table shows one group at a time"),
+       [](Athlete& a, const QString& v) {
+         a.profile.groups = groupsFrom(v);
+         return true;
+       });
+  std::vector<std::pair<QString, std::string>> memberships, rule_sets;
+  for (const auto m : {library::Membership::Active, library::Membership::Paused, library::Membership::Former})
+    memberships.emplace_back(q(library::titleOf(m)), std::string(library::nameOf(m)));
+  choice(tr("Training"), "membership", tr("Former athletes keep everything and leave the lists"), memberships,
+         std::string(library::nameOf(p.membership)), [](Athlete& a, const std::string& id) {
+           for (const auto m : {library::Membership::Active, library::Membership::Paused, library::Membership::Former})
+             if (library::nameOf(m) == id) a.profile.membership = m;
+         });
+  for (const auto& set : coaching::RuleBook::shipped().sets()) rule_sets.emplace_back(q(set.title), set.id);
+  choice(tr("Rules"), "athleteRules", tr("What “On the platform” in a review goes by"), rule_sets, p.rules,
+         [](Athlete& a, const std::string& id) { a.profile.rules = id; });
   text(
       tr("Federation"), "federation", [](Athlete & a) -> auto& { return a.profile.federation; },
       tr("The federation whose rule book counts"));
@@ -248,6 +294,20 @@ void AthletePanel::addAddresses() {
   QStringList lines;
   for (const auto& address : *all) lines << q(address);
   column_->addWidget(words(tr("Writes from %1").arg(lines.join(QStringLiteral(", "))), true));
+}
+
+void AthletePanel::addMeets() {
+  // Attempts are maxima: a young athlete's page has no place for them.
+  if (library::isMinor(athlete_->profile, library::today()).value_or(false)) return;
+  auto* card = new MeetCard(athlete_->profile.meets, athlete_->profile.rules);
+  connect(
+      card, &MeetCard::changed, this,
+      [this](const std::vector<library::Meet>& meets) {
+        keep([&](library::Athlete& a) { a.profile.meets = meets; });
+        rebuild();
+      },
+      Qt::QueuedConnection);
+  column_->addWidget(card);
 }
 
 // What the newest traced film tells of the athlete's build.

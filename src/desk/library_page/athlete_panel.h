@@ -33,6 +33,7 @@ class AthletePanel : public QScrollArea {
   void rebuild();
   void addForm(QFormLayout& form);
   void addBuild();
+  void addMeets();
   void addLoadSpeed();
   void addAddresses();
   void addNamesakes();
@@ -44,5 +45,9 @@ class AthletePanel : public QScrollArea {
   std::optional<library::Athlete> athlete_;
   QVBoxLayout* column_;
 };
+
+// Groups as they are typed, with commas between, and read back; a name without letters is none.
+QString groupsText(const std::vector<std::string>& groups);
+std::vector<std::string> groupsFrom(const QString& typed);
 
 }  // namespace jib::desk

@@ -14,13 +14,13 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <functional>
 
 #include "core/base/files.h"
 #include "core/library/book_file.h"
 #include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "desk/widgets/deed.h"
 #include "desk/widgets/flow.h"
 #include "desk/widgets/text_sized.h"
 
@@ -30,19 +30,6 @@ namespace {
 using Said = library::Library::SaidBefore;
 
 enum Column { Title, Wording, Times, Helped, Last, MostTo, Columns };
-
-class Reword : public QUndoCommand {
- public:
-  Reword(const QString& text, std::function<void()> redo, std::function<void()> undo)
-      : redo_(std::move(redo)), undo_(std::move(undo)) {
-    setText(text);
-  }
-  void redo() override { redo_(); }
-  void undo() override { undo_(); }
-
- private:
-  const std::function<void()> redo_, undo_;
-};
 
 }  // namespace
 
@@ -214,7 +201,7 @@ void BookDialog::change(const QString& text, const Said& was, const Said& to) {
     if (auto kept = library_.setBookEntry(entry); !kept) return tell(q(kept.error().sentence()), true);
     reload();
   };
-  undo_.push(new Reword(
+  undo_.push(new Deed(
       text, [set, to] { set(to); }, [set, was] { set(was); }));
   tell(tr("Saved. Ctrl+Z undoes it."), false);
 }

@@ -9,6 +9,7 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -25,6 +26,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <set>
 
 #include "core/base/quantity.h"
 #include "core/exchange/intake/care.h"
@@ -43,6 +45,7 @@
 #include "desk/library_page/submissions_model.h"
 #include "desk/review/history_panel.h"
 #include "desk/text.h"
+#include "desk/widgets/deed.h"
 #include "desk/widgets/flow.h"
 
 namespace jib::desk {
@@ -347,6 +350,54 @@ void LibraryPage::chooseAthlete(std::optional<library::AthleteId> id) {
   }
 }
 
+void LibraryPage::showAthlete(library::AthleteId id) {
+  chooseAthlete(id);
+  side_->setCurrentWidget(athlete_);
+  athlete_->show(id);
+}
+
+void LibraryPage::giveTo(library::AthleteId athlete) {
+  const auto id = current();
+  const auto row = id ? library_.submission(*id) : Result<library::Submission>(fail(ErrorCode::WrongUse, "", ""));
+  const auto to = library_.athlete(athlete);
+  if (!row || !to) return;
+  const auto move = [this, id = *id](library::AthleteId whose, const QString& done) {
+    auto moved = library_.giveTo(id, whose);
+    chooseAthlete(std::nullopt);
+    refresh();
+    select(id);
+    say(moved ? done : QString::fromStdString(moved.error().sentence()));
+  };
+  undo_.push(new Deed(
+      tr("whose clip it is"),
+      [move, athlete, name = QString::fromStdString(to->name)] {
+        move(athlete, tr("Now it's %1's. Ctrl+Z undoes it.").arg(name));
+      },
+      [move, from = row->athlete] { move(from, tr("Back where it was.")); }));
+}
+
+// In place of a dialog: everybody else, by name.
+void LibraryPage::askWhose() {
+  const auto id = current();
+  if (!id) return;
+  const auto row = library_.submission(*id);
+  auto all = library_.athletes();
+  if (!row || !all) return;
+  QStringList names;
+  std::vector<library::AthleteId> ids;
+  for (const auto& a : *all)
+    if (a.id != row->athlete) {
+      names << QString::fromStdString(a.name);
+      ids.push_back(a.id);
+    }
+  if (names.isEmpty()) return say(tr("There's nobody else yet. Make the athlete first (F4, then Ctrl+N)."));
+  bool said = false;
+  const QString name = QInputDialog::getItem(this, tr("Whose clip is it?"),
+                                             tr("It goes there with its review, and the other clips of the set too."),
+                                             names, 0, false, &said);
+  if (said) giveTo(ids[static_cast<std::size_t>(names.indexOf(name))]);
+}
+
 void LibraryPage::refresh() {
   auto athletes = library_.athletes();
   auto submissions = library_.submissions();
@@ -367,7 +418,13 @@ void LibraryPage::refresh() {
   const QString typed = new_athlete_->currentText();
   new_athlete_->clear();
   athletes_->addItem(tr("All athletes"));
+  std::set<std::int64_t> with_work;
+  for (const auto& s : *submissions)
+    if (s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped) with_work.insert(s.athlete.number);
   for (const auto& a : *athletes) {
+    // Who has left is found among all athletes (F4), unless something of theirs waits.
+    const bool former = a.profile.membership == library::Membership::Former && !with_work.count(a.id.number);
+    if (former && was != a.id) continue;
     auto* item = new QListWidgetItem(QString::fromStdString(a.name) + dueText(due, a.id), athletes_);
     item->setData(Qt::UserRole, QVariant::fromValue<qlonglong>(a.id.number));
     item->setToolTip(QString::fromStdString(a.note));

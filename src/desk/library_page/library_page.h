@@ -42,6 +42,7 @@ class LibraryPage : public QWidget {
 
   void refresh();
   void chooseAthlete(std::optional<library::AthleteId> id);
+  void showAthlete(library::AthleteId id);  // their rows, and their page beside them
   // Copies a clip in, under the athlete named above; what the file dialog and a drop end in.
   void addClip(const QString& file);
   // Takes in mail, films, folders of films.
@@ -54,6 +55,8 @@ class LibraryPage : public QWidget {
   void select(library::SubmissionId id);
   // What a coach would open after `id`: the next row below it, then from the top, whose film waits for an answer.
   std::optional<library::SubmissionId> nextAfter(library::SubmissionId id) const;
+  // The chosen clip is somebody else's: it goes to them, with the other films of its set. Undoable.
+  void giveTo(library::AthleteId athlete);
   // A clip was traced: it is pictured anew.
   void picture(library::SubmissionId id);
   bool picturing() const;
@@ -71,6 +74,7 @@ class LibraryPage : public QWidget {
   void openRequested(qlonglong submission);
   void openAtRequested(qlonglong submission, double t_s);
   void outboxRequested();
+  void rosterRequested();
   void nightRequested();
   void helpRequested();
   void settingsChanged();              // units may have, everywhere
@@ -105,6 +109,7 @@ class LibraryPage : public QWidget {
   void chooseRow(int row);
   std::vector<library::SubmissionId> selected() const;  // at least the current one, in the order of the rows
   void skip();
+  void askWhose();
   void countOutbox();
   bool readTyped(library::Submission& s) const;
   std::optional<library::AthleteId> chosen() const;

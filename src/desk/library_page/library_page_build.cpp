@@ -236,6 +236,11 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(seed);
   row->addStretch(1);
   row->addWidget(find, 4);
+  auto* roster = new QPushButton(tr("Athletes"));
+  roster->setObjectName(QStringLiteral("rosterButton"));
+  roster->setToolTip(tr("Everybody in one table: who waits, what's due, groups (F4)"));
+  connect(roster, &QPushButton::clicked, this, &LibraryPage::rosterRequested);
+  row->addWidget(roster);
   outbox_ = new QPushButton;
   outbox_->setObjectName(QStringLiteral("outbox"));
   outbox_->setToolTip(tr("What's ready to send, and what's sent (Ctrl+O)"));
@@ -352,6 +357,7 @@ void LibraryPage::buildKeys() {
   key(tr("Skip, with a reason"), {K(Qt::Key_X)}, [this] { skip(); });
   key(tr("New again"), {K(Qt::Key_N)}, [this] { setState(SubmissionState::New); });
   key(tr("Answer by letter"), {K(Qt::Key_A)}, [this] { submission_->writeAnswer(); });
+  key(tr("It's another athlete's…"), {K(Qt::Key_W)}, [this] { askWhose(); });
   key(tr("Delete… (shows what goes first)"), {K(Qt::Key_Delete)}, [this] {
     side_->setCurrentWidget(submission_);
     submission_->askToDelete();

@@ -11,10 +11,8 @@
 #include "core/coaching/reading.h"
 #include "core/coaching/two_films.h"
 #include "core/exchange/letters/letters.h"
-#include "core/library/dates.h"
 #include "core/lifts/side_words.h"
 #include "desk/review/commands/change_cues.h"
-#include "desk/review/commands/change_set_up.h"
 #include "desk/review/commands/reject_finding.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/limit_row.h"
@@ -135,6 +133,7 @@ void FindingsPanel::rebuild() {
   addFindings();
   addRejected();
   addByEye();
+  addRules();
   addClaims();
   column_->addStretch();
 }
@@ -536,63 +535,6 @@ void FindingsPanel::reject(const coaching::Finding& f) {
     stack.push(new ChangeCues(document_, tr("take a cue away"), std::move(cues), newGesture()));
   stack.push(new RejectFinding(document_, tr("reject a finding"), std::move(to)));
   stack.endMacro();
-}
-
-// What the coach does not share stays in sight, and can be taken back.
-void FindingsPanel::addRejected() {
-  const auto a = document_.analysis();
-  if (a->rejected.empty()) return;
-  column_->addWidget(heading(tr("Dismissed")));
-  for (const auto& f : a->rejected) {
-    auto* row = new QHBoxLayout;
-    const std::string& why = document_.rejected().at(f.id);
-    const QString title = q(document_.book().titleOf(f.id));
-    row->addWidget(words(why.empty() ? title : tr("%1: %2").arg(title, q(why)), true), 1);
-    auto* back = new QPushButton(tr("Undo"));
-    back->setObjectName(QStringLiteral("unreject_") + q(f.id));
-    connect(back, &QPushButton::clicked, this, [this, id = f.id] {
-      auto to = document_.rejected();
-      to.erase(id);
-      document_.undoStack().push(new RejectFinding(document_, tr("take a finding back"), std::move(to)));
-    });
-    row->addWidget(back);
-    column_->addLayout(row);
-  }
-}
-
-// What the view does not carry stays grey, with its reason. The coach may judge it all the same; that is recorded, and
-// the reply says so.
-void FindingsPanel::addClaims() {
-  bool any = false;
-  for (const auto& claim : claims_) {
-    if (claim.can != coaching::Can::No) continue;
-    if (!any) column_->addWidget(heading(tr("Can't tell from this clip")));
-    any = true;
-    auto* row = new QHBoxLayout;
-    const auto& overruled = document_.setUp().overruled;
-    const auto day = overruled.find(claim.id);
-    const bool judged = day != overruled.end();
-    auto* text = words(judged ? tr("%1: judged anyway, by you on %2").arg(q(claim.title), q(day->second))
-                              : tr("– %1: %2").arg(q(claim.title), q(claim.why)),
-                       !judged);
-    text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));
-    if (judged) setTone(text, "warn");
-    auto* overrule = new QPushButton(judged ? tr("Undo override") : tr("Judge anyway"));
-    overrule->setObjectName(QStringLiteral("overrule_") + q(claim.id));
-    overrule->setToolTip(tr("Your call, saved with the date; the ± doesn't cover what this angle hides"));
-    connect(overrule, &QPushButton::clicked, this, [this, id = claim.id, judged] {
-      SetUp to = document_.setUp();
-      if (judged)
-        to.overruled.erase(id);
-      else
-        to.overruled[id] = library::today();
-      document_.undoStack().push(
-          new ChangeSetUp(document_, judged ? tr("leave a claim open") : tr("judge all the same"), to, newGesture()));
-    });
-    row->addWidget(text, 1);
-    row->addWidget(overrule, 0, Qt::AlignTop);
-    column_->addLayout(row);
-  }
 }
 
 }  // namespace jib::desk

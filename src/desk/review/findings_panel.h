@@ -58,6 +58,7 @@ class FindingsPanel : public QScrollArea {
   void addRejected();
   void addClaims();
   void addByEye();
+  void addRules();
   QString titleOf(const coaching::Finding& finding) const;
   bool isChosen(const coaching::Finding& finding) const;
   std::vector<std::string> chosen() const;
@@ -72,6 +73,7 @@ class FindingsPanel : public QScrollArea {
   std::set<std::string> opened_;     // findings whose causes are on show
   std::string limit_open_;           // the finding whose limit is being moved
   WouldSay would_say_;
+  std::string rules_shown_;  // the rule set chosen in this review; empty: the athlete's own
   bool settled_open_ = false;
   QString placeholder_;
   QVBoxLayout* column_;
