@@ -100,6 +100,7 @@ class Photographer {
   void ofTwoFilms();
   void ofAReview();
   void ofOlderReviews();
+  void ofEverybody();
 
  private:
   void drawn(ReviewPage& page);
@@ -156,6 +157,15 @@ void Photographer::ofTheQueue() {
   window_.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(1);
   shoot(QStringLiteral("athlete"));
   window_.findChild<QTabWidget*>(QStringLiteral("side"))->setCurrentIndex(0);
+}
+
+void Photographer::ofEverybody() {
+  window_.showRoster();
+  auto* table = window_.findChild<QTableView*>(QStringLiteral("roster"));
+  table->sortByColumn(2, Qt::AscendingOrder);
+  table->selectRow(0);
+  shoot(QStringLiteral("roster"));
+  window_.showLibrary();
 }
 
 void Photographer::ofTwoFilms() {
@@ -300,8 +310,8 @@ void Photographer::ofOlderReviews() {
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
   QApplication::setApplicationName(QStringLiteral("jib-screenshots"));
-  if (argc != 3) {
-    std::fprintf(stderr, "Usage: jib-screenshots LIBRARY FOLDER\n");
+  if (argc < 3) {
+    std::fprintf(stderr, "Usage: jib-screenshots LIBRARY FOLDER [queue|athletes|two|review|older ...]\n");
     return 2;
   }
   jib::desk::applyTheme(application, jib::desk::Theme::Day);
@@ -312,9 +322,15 @@ int main(int argc, char** argv) {
   }
   jib::desk::DeskWindow window(std::move(*library));
   jib::desk::Photographer photographer(window, QString::fromLocal8Bit(argv[2]));
-  photographer.ofTheQueue();
-  photographer.ofTwoFilms();
-  photographer.ofAReview();
-  photographer.ofOlderReviews();
+  const std::pair<const char*, void (jib::desk::Photographer::*)()> parts[]{
+      {"queue", &jib::desk::Photographer::ofTheQueue},
+      {"athletes", &jib::desk::Photographer::ofEverybody},
+      {"two", &jib::desk::Photographer::ofTwoFilms},
+      {"review", &jib::desk::Photographer::ofAReview},
+      {"older", &jib::desk::Photographer::ofOlderReviews}};
+  for (const auto& [name, take] : parts)
+    if (argc == 3 ||
+        std::any_of(argv + 3, argv + argc, [&](const char* only) { return only == std::string_view(name); }))
+      (photographer.*take)();
   return photographer.all() ? 0 : 5;
 }

@@ -46,31 +46,6 @@ double bytesIn(const ReplyFiles& files) {
   return sum;
 }
 
-// Two stills and all words find room on one page.
-constexpr double kStillOnPaper = 0.42;
-
-std::string pdfOf(const std::string& html) {
-  QByteArray bytes;
-  QBuffer buffer(&bytes);
-  buffer.open(QIODevice::WriteOnly);
-  {
-    QPdfWriter writer(&buffer);
-    writer.setPageSize(QPageSize(QPageSize::A4));
-    writer.setPageMargins(QMarginsF(16, 16, 16, 16), QPageLayout::Millimeter);
-    writer.setResolution(150);
-    writer.setTitle(QStringLiteral("Lift review"));
-    QTextDocument document;
-    document.setDefaultFont(QFont(QStringLiteral("Cabin"), 10));
-    const QSizeF page = writer.pageLayout().paintRectPixels(writer.resolution()).size();
-    document.documentLayout()->setPaintDevice(&writer);
-    document.setPageSize(page);
-    // Pixels are counted at 96 to the inch.
-    document.setHtml(forPaper(html, static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
-    document.print(&writer);
-  }
-  return bytes.toStdString();
-}
-
 // "ines-calder-squat-2026-11-16"
 std::string stemOf(const coaching::Analysis& a, const ReplyContent& content) {
   std::string stem = library::folderNameFor(content.athlete) + "-" +
@@ -122,7 +97,7 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
     const Stop& stop = stops[which];
     QString caption = stop.title;
     if (!stop.text.isEmpty()) caption += (caption.isEmpty() ? QString() : QStringLiteral(": ")) + stop.text;
-    report.stills.push_back({caption.toStdString(), encoded(still, "JPEG", kPageQuality), stop.cue});
+    report.stills.push_back({caption.toStdString(), asJpeg(still), stop.cue});
     pngs.emplace_back(stop.cue, encoded(still, "PNG"));
   }
   std::stable_sort(report.stills.begin(), report.stills.end(),
@@ -139,7 +114,9 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
   if (auto written = writeWhole(FileSystem::real(), files.html, html); !written) return written;
   if (task.cancelled()) return cancelled();
   task.report(0.5);
-  if (auto written = writeWhole(FileSystem::real(), files.pdf, pdfOf(html)); !written) return written;
+  if (auto written = writeWhole(FileSystem::real(), files.pdf, printedOnA4(html, QStringLiteral("Lift review")));
+      !written)
+    return written;
   if (!content.most_mb) return true;
   auto fits = footage::fitFilm(files.clip, *content.most_mb * 1e6 - bytesIn(files), task);
   if (!fits) return fail(fits.error());
@@ -194,6 +171,33 @@ void drawFigures(QString& text, int picture_px) {
 }
 
 }  // namespace
+
+std::string asJpeg(const QImage& image) {
+  return encoded(image, "JPEG", kPageQuality);
+}
+
+std::string printedOnA4(const std::string& html, const QString& title) {
+  constexpr double kStillOnPaper = 0.42;
+  QByteArray bytes;
+  QBuffer buffer(&bytes);
+  buffer.open(QIODevice::WriteOnly);
+  {
+    QPdfWriter writer(&buffer);
+    writer.setPageSize(QPageSize(QPageSize::A4));
+    writer.setPageMargins(QMarginsF(16, 16, 16, 16), QPageLayout::Millimeter);
+    writer.setResolution(150);
+    writer.setTitle(title);
+    QTextDocument document;
+    document.setDefaultFont(QFont(QStringLiteral("Cabin"), 10));
+    const QSizeF page = writer.pageLayout().paintRectPixels(writer.resolution()).size();
+    document.documentLayout()->setPaintDevice(&writer);
+    document.setPageSize(page);
+    // Two stills and all words find room on one page. Pixels are counted at 96 to the inch.
+    document.setHtml(forPaper(html, static_cast<int>(kStillOnPaper * page.width() * 96 / writer.resolution())));
+    document.print(&writer);
+  }
+  return bytes.toStdString();
+}
 
 QString forPaper(const std::string& html, int picture_px) {
   QString text = QString::fromStdString(html);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QImage>
 #include <QString>
 #include <filesystem>
 #include <string>
@@ -28,6 +29,11 @@ struct ReplyFiles {
 // Thread  any, but one call at a time needs a QGuiApplication for its fonts
 Result<ReplyFiles> writeReply(const coaching::Analysis& analysis, const ReplyContent& content,
                               const std::filesystem::path& folder, Task& task);
+
+// A page as a PDF of A4 sheets; its bytes.
+std::string printedOnA4(const std::string& html, const QString& title);
+// A picture as a file's bytes, as pages hold it.
+std::string asJpeg(const QImage& image);
 
 // The report's page as Qt's rich text can show and print it: its style sheet is for browsers. `picture_px`: how wide
 // its pictures are.

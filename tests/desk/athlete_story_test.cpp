@@ -7,7 +7,9 @@
 #include <QPushButton>
 #include <QSettings>
 #include <QTabWidget>
+#include <QTextBrowser>
 
+#include "desk/library_page/progress_dialog.h"
 #include "desk/library_page/trend_plot.h"
 #include "desk/review/history_panel.h"
 #include "desk/review/player.h"
@@ -140,6 +142,44 @@ TEST(AthletePanel, SaysAndChangesWhatTheAthleteCountsIn) {
   emit unit->editingFinished();
   EXPECT_EQ(library::Library::openAgain(d.folder / "lib")->athlete(d.ola)->profile.unit, MassUnit::Pounds)
       << "what cannot be read leaves what was there";
+}
+
+TEST(ProgressDialog, ShowsThenAndNowAndPutsThemIntoTheOutbox) {
+  Story d;
+  d.window.reset();
+  auto library = *library::Library::open(d.folder / "lib");
+  EXPECT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+  {
+    desk::ProgressDialog early(library, d.ola);
+    EXPECT_FALSE(early.ready());
+    EXPECT_TRUE(early.findChild<QLabel*>("progressTold")->text().contains("measured again"));
+  }
+  auto threads = *library.threads(d.ola);
+  threads[0].value_now = 20;
+  threads[0].sigma_now = 1;
+  threads[0].measured_in = d.later;
+  threads[0].measured_on = "2026-02-02";
+  threads[0].state = library::ThreadState::Better;
+  EXPECT_TRUE(library.saveMeasuredNow(threads));
+  desk::ProgressDialog dialog(library, d.ola);
+  Desk::waitFor([&] { return dialog.ready(); });
+  const QString page = dialog.findChild<QTextBrowser*>("progressPage")->toPlainText();
+  EXPECT_TRUE(page.contains("Chest falls"));
+  EXPECT_TRUE(page.contains("Better, and still moving."));
+  EXPECT_TRUE(page.contains("5 Jan 2026") && page.contains("2 Feb 2026"));
+  dialog.putInOutbox();
+  EXPECT_TRUE(dialog.findChild<QLabel*>("progressTold")->text().contains("address"));
+  EXPECT_TRUE(library.addAddress(d.ola, "ola@example.invalid"));
+  dialog.putInOutbox();
+  const auto out = *library.outgoing();
+  ASSERT_EQ(out.size(), 1u);
+  const std::string mail = bytesOf(library.outgoingFile(out[0]));
+  EXPECT_NE(mail.find("progress"), std::string::npos);
+  EXPECT_NE(mail.find("application/pdf"), std::string::npos);
+  const ScratchFolder elsewhere;
+  dialog.saveTo(QString::fromStdString(elsewhere.path().string()));
+  EXPECT_FALSE(fileWith(elsewhere.path(), ".html").empty());
+  EXPECT_GT(std::filesystem::file_size(fileWith(elsewhere.path(), ".pdf")), 10000u) << "with pictures";
 }
 
 }  // namespace

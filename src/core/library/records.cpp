@@ -173,6 +173,25 @@ std::string profileToJson(const Profile& p) {
   return j.is_null() ? "{}" : written(j);
 }
 
+namespace {
+
+tracing::Flesh fleshFrom(const nlohmann::json& j) {
+  tracing::Flesh flesh;
+  const auto pair = [&](const char* key, double& across, double& along) {
+    const auto it = j.find(key);
+    if (it == j.end() || !it->is_array() || it->size() != 2 || !(*it)[0].is_number() || !(*it)[1].is_number())
+      return false;
+    across = (*it)[0];
+    along = (*it)[1];
+    return true;
+  };
+  flesh.crease_clicked = pair("crease_over_thigh_m", flesh.crease_out_m, flesh.crease_along_m);
+  flesh.knee_top_clicked = pair("knee_top_m", flesh.knee_top_m, flesh.knee_top_forward_m);
+  return flesh;
+}
+
+}  // namespace
+
 Profile profileFromJson(std::string_view text) {
   Profile p;
   const auto j = nlohmann::json::parse(text, nullptr, false);
@@ -215,18 +234,8 @@ Profile profileFromJson(std::string_view text) {
   if (const auto build = j.find("build"); build != j.end()) p.build = tracing::buildFromJson(*build);
   if (p.build) rest.erase("build");
   if (const auto f = j.find("flesh"); f != j.end() && f->is_object()) {
-    p.flesh = tracing::Flesh{};
+    p.flesh = fleshFrom(*f);
     rest.erase("flesh");
-    const auto pair = [&](const char* key, double& across, double& along) {
-      const auto it = f->find(key);
-      if (it == f->end() || !it->is_array() || it->size() != 2 || !(*it)[0].is_number() || !(*it)[1].is_number())
-        return false;
-      across = (*it)[0];
-      along = (*it)[1];
-      return true;
-    };
-    p.flesh->crease_clicked = pair("crease_over_thigh_m", p.flesh->crease_out_m, p.flesh->crease_along_m);
-    p.flesh->knee_top_clicked = pair("knee_top_m", p.flesh->knee_top_m, p.flesh->knee_top_forward_m);
   }
   if (const auto groups = j.find("groups"); groups != j.end() && groups->is_array()) {
     for (const auto& group : *groups)

@@ -46,8 +46,10 @@ Measure driftAtReversal(const RepLook& k) {
   const auto low = k.place(Landmark::Bar, k.rep.bottom_t()), later = k.place(Landmark::Bar, t);
   if (!low || !later) return Absent{kHidden};
   // A roll of the camera turns some of the rise into drift.
-  const double sigma = std::hypot(std::sqrt(2.0) * k.wander(Landmark::Bar, t),
-                                  (later->z - low->z) * k.m.calibration.roll_sigma_rad, 0.002);
+  constexpr double kTurned_m = 0.02;
+  const double sigma =
+      std::hypot(std::sqrt(2.0) * k.wander(Landmark::Bar, t), (later->z - low->z) * k.m.calibration.roll_sigma_rad,
+                 std::hypot(0.002, kTurned_m * k.turnedAway()));
   return Measured{later->x - low->x, sigma, t};
 }
 

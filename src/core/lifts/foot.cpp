@@ -29,8 +29,10 @@ std::optional<Measured> watchedLift(const RepLook& k, std::optional<double> moti
   if (seen < 0.7 * static_cast<double>(k.last() - k.first())) return std::nullopt;
   // A picture is found to a fraction of a pixel; where the shoe bends costs a share of the lift.
   constexpr double kFound_px = 0.3, kFound_m = 0.0012, kTips = 0.15;
-  most.sigma =
-      std::hypot(1.4 * kFound_px / std::max(1.0, k.m.calibration.pixels_per_metre), kFound_m, kTips * most.value);
+  // A shoe seen from in front or behind tips towards the camera or away from it, and its picture hardly moves.
+  constexpr double kTurned_m = 0.006;
+  most.sigma = std::hypot(std::hypot(1.4 * kFound_px / std::max(1.0, k.m.calibration.pixels_per_metre), kFound_m),
+                          kTips * most.value, kTurned_m * k.turnedAway());
   return most;
 }
 

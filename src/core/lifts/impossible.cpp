@@ -14,9 +14,10 @@ namespace {
 
 constexpr double kFalls_g = 1.15;                        // what falls freely, and what filtering and tracing add to it
 constexpr double kShortest_m = 1.45, kTallest_m = 2.05;  // of nearly all adults who lift
-constexpr double kSomethingElse = 0.15;                  // further out of scale than that the rim is no plate's
+constexpr double kSomethingElse = 0.075;                 // further out of scale than that the rim is no plate's
 constexpr double kHandsAtBar_m = 0.38;                   // wrist to bar, up or down, with all that the network errs by
 constexpr double kShouldersAtBar_m = 0.45;
+constexpr double kOverFeet_m = 0.32;   // from mid-foot: further off nobody stands up with a loaded bar
 constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or behind the bar it carries or pulls
 
 void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps, std::vector<Impossible>& found) {
@@ -65,6 +66,10 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
       "The shoulders would be too far from the bar for the arms to reach it: the points are off. Place them "
       "on a still frame (P).",
       false, true};
+  Impossible feet{"bar_off_feet",
+                  "The bar would be too far from the feet to stand up with: another bar was tracked, or the feet are "
+                  "off. Click the right plate, or place the points on a still frame (P).",
+                  true, true};
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const RepLook look{m, reps[i]};
     double least = 1e9, most = -1e9;
@@ -77,8 +82,9 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
     const auto shoulder = look.place(Landmark::Shoulder, reps[i].bottom_t()),
                bar = look.place(Landmark::Bar, reps[i].bottom_t());
     if (!lift.body.lying && shoulder && bar && std::abs(shoulder->x - bar->x) > kArmsReach_m) arms.reps.push_back(i);
+    if (!lift.body.lying && m.calibration.floor_known && bar && std::abs(bar->x) > kOverFeet_m) feet.reps.push_back(i);
   }
-  for (Impossible* one : {&path, &arms})
+  for (Impossible* one : {&path, &arms, &feet})
     if (!one->reps.empty()) found.push_back(std::move(*one));
 }
 

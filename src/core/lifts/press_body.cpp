@@ -28,10 +28,18 @@ std::optional<MetrePoint> about(const RepLook& k, Landmark landmark, double t) {
   return MetrePoint{median(x), median(z)};
 }
 
+// By how much, a metre nearer to the camera, something is shifted along the lifter that was not put down to the
+// camera's turn. What is usual of a camera at the side is in the places' own σ.
+double turnShift(const RepLook& k) {
+  constexpr double kUsual_rad = 0.05, kLeast_rad = 0.02;
+  const double unsure = k.m.calibration.yaw_sigma_rad;
+  return std::max(kLeast_rad, std::sqrt(std::max(0.0, unsure * unsure - kUsual_rad * kUsual_rad)));
+}
+
 // Elbow against bar: they stand at different distances from the camera.
 double elbowToBarSigma_m(const RepLook& k, double t) {
-  constexpr double kApart_m = 0.3, kTurned_rad = 0.02;
-  return std::hypot(k.sigma(Landmark::Elbow, t), kApart_m * kTurned_rad);
+  constexpr double kApart_m = 0.38;
+  return std::hypot(k.sigma(Landmark::Elbow, t), kApart_m * turnShift(k));
 }
 
 // The angle of the upper arm from the trunk, seen from above: 0 along the body, 90 straight out. The upper arm's own
@@ -86,7 +94,8 @@ Measure touchFromShoulder(const RepLook& k) {
   const double t = k.rep.bottom_t();
   const auto bar = k.place(Landmark::Bar, t), shoulder = about(k, Landmark::Shoulder, t);
   if (!bar || !shoulder) return Absent{kHidden};
-  return Measured{bar->x - shoulder->x, std::hypot(k.sigma(Landmark::Shoulder, t), 0.01), t};
+  constexpr double kApart_m = 0.5;
+  return Measured{bar->x - shoulder->x, std::hypot(k.sigma(Landmark::Shoulder, t), kApart_m * turnShift(k)), t};
 }
 
 // Against the moment the descent starts, until the bar is locked out: the middle of three looks, so that one wrong

@@ -3,6 +3,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <vector>
+
+#include "core/base/median.h"
 
 namespace jib::lifts::pull {
 using motion::EventKind;
@@ -36,22 +39,47 @@ Slow slowerThan(const RepLook& k, double mps) {
   return slow;
 }
 
+// Whether the bar travels about a frame: between the middles of its places before and after it. Speed frame by frame
+// would be the hand on the camera, and the scatter of a plate seen at an angle.
+bool rolls(const RepLook& k, std::size_t frame, double mps) {
+  constexpr double kHalf_s = 0.12;
+  std::vector<double> x[2], z[2];
+  double t[2] = {0, 0};
+  const double reach = kHalf_s * k.m.slow_factor, now = k.m.times_s[frame];
+  for (std::size_t i = k.m.frameAt(now - reach); i <= k.m.frameAt(now + reach); ++i) {
+    const auto& bar = k.m.path(Landmark::Bar).at[i];
+    const int side = k.m.times_s[i] < now ? 0 : 1;
+    if (!bar) continue;
+    x[side].push_back(bar->x);
+    z[side].push_back(bar->z);
+    t[side] += k.m.times_s[i];
+  }
+  if (x[0].empty() || x[1].empty()) return false;
+  const double apart_s = k.m.real_s(t[0] / static_cast<double>(x[0].size()), t[1] / static_cast<double>(x[1].size()));
+  const double way = std::hypot(median(x[1]) - median(x[0]), median(z[1]) - median(z[0]));
+  return way > mps * apart_s;
+}
+
 }  // namespace
 
 Measure stillBeforeLiftOff(const RepLook& k) {
   const double off_t = k.rep.bottom_t();
-  std::size_t i = k.m.frameAt(off_t);
+  std::size_t last = k.m.frameAt(off_t);
   // The last frames before lift-off belong to it: the filter smears the start of the pull.
   constexpr double kSmear_s = 0.1;
-  while (i > 0 && k.m.real_s(k.m.times_s[i], off_t) < kSmear_s) --i;
-  const auto moves = [&](std::size_t f) {
-    return std::hypot(k.m.bar_vx_mps[f].value_or(0), k.m.bar_vz_mps[f].value_or(0)) > kRolls_mps;
+  while (last > 0 && k.m.real_s(k.m.times_s[last], off_t) < kSmear_s) --last;
+  if (rolls(k, last, kRolls_mps)) return Measured{0, kSmear_s / 2, off_t};
+  const auto stillFor = [&](double mps) {
+    std::size_t i = last;
+    while (i > 0 && !rolls(k, i, mps)) --i;
+    return std::pair(k.m.real_s(k.m.times_s[i], off_t), i == 0);
   };
-  if (moves(i)) return Measured{0, kSmear_s / 2, off_t};
-  while (i > 0 && !moves(i)) --i;
-  const double still = k.m.real_s(k.m.times_s[i], off_t);
-  if (i == 0 && still < kSurelyStill_s) return Absent{"The clip begins just before the pull."};
-  return Measured{still, std::hypot(2 * k.eventSigma_s(), 0.05), off_t};
+  const auto [still, from_start] = stillFor(kRolls_mps);
+  if (from_start && still < kSurelyStill_s) return Absent{"The clip begins just before the pull."};
+  // Where a little more or less speed would tell another time, that is how unsure it is.
+  constexpr double kMore = 1.5;
+  const double most = stillFor(kRolls_mps * kMore).first, least = stillFor(kRolls_mps / kMore).first;
+  return Measured{still, std::hypot(2 * k.eventSigma_s(), 0.05, (most - least) / 2), off_t};
 }
 
 Measure stall(const RepLook& k) {

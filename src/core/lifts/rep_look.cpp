@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/lifts/rep_look.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace jib::lifts {
 namespace {
 
@@ -48,6 +51,11 @@ double RepLook::leanSigma_deg(Landmark lower, Landmark upper, double t, bool cha
   const double share = std::abs(std::tan(k.yaw_rad)) * k.yaw_sigma_rad + k.yaw_sigma_rad * k.yaw_sigma_rad / 2;
   const double turn = std::abs(std::sin(2 * lean)) / 2 * share * (change ? 0.3 : 1.0);
   return degrees(std::hypot(ends / l, change ? 0.0 : k.roll_sigma_rad, turn));
+}
+
+double RepLook::turnedAway() const {
+  constexpr double kSquare_rad = 0.26, kTurned_rad = 0.52;
+  return std::clamp((std::abs(m.calibration.yaw_rad) - kSquare_rad) / (kTurned_rad - kSquare_rad), 0.0, 1.0);
 }
 
 double RepLook::eventSigma_s() const {

@@ -40,6 +40,9 @@ struct RepLook {
   // 1 σ of the lean of a segment, or (change) of how far it leans differently at two moments of the rep.
   double leanSigma_deg(tracing::Landmark lower, tracing::Landmark upper, double t, bool change) const;
   // 1 σ of an event's time, real seconds: half a frame at either end of the filter's smear.
+  // How far off the side the film is: 0 up to 15 degrees, 1 from 30 on. What shows there of arms, shoes and small ways
+  // of the bar is less than it seems.
+  double turnedAway() const;
   double eventSigma_s() const;
 
   // Mean absolute difference between descent and ascent at equal bar heights, of whatever `value` gives; without σ.

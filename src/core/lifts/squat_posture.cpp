@@ -297,7 +297,9 @@ Measure upperArmSwing(const RepLook& k) {
   }
   if (seen < 2) return Absent{kElbowHidden};
   // Placing and definition err alike at both moments; about half of the rest does not.
-  return Measured{most->value - least->value, 0.7 * std::max(least->sigma, most->sigma), most->t_s};
+  constexpr double kTurned_deg = 25;
+  return Measured{most->value - least->value,
+                  std::hypot(0.7 * std::max(least->sigma, most->sigma), kTurned_deg * k.turnedAway()), most->t_s};
 }
 
 }  // namespace jib::lifts::squat

@@ -234,9 +234,21 @@ void bodyAtBar(const ClipTrace& clip, Calibration& k) {
 Calibration calibrationOf(const ClipTrace& clip, const Motion& motion) {
   const SideCamera& c = clip.camera;
   Calibration k;
+  // Where the bar is: a camera that is turned has one end of the picture nearer than the other.
   k.pixels_per_metre = c.pixelsPerMetre(c.plate_m);
+  for (const auto& bar : clip.bar ? clip.bar->plate : std::vector<std::optional<tracing::TracedPoint>>{})
+    if (bar) {
+      const MetrePoint here = c.toPlane(bar->place, c.plate_m);
+      constexpr double kApart_m = 0.05;
+      k.pixels_per_metre = length(c.toPicture({here.x, here.z + kApart_m}, c.plate_m) -
+                                  c.toPicture({here.x, here.z - kApart_m}, c.plate_m)) /
+                           (2 * kApart_m);
+      break;
+    }
   k.scale_sigma_rel = c.scale_sigma_rel;
-  k.roll_sigma_rad = c.roll_sigma_rad;
+  // Turned away, what is across the picture is longer along the lifter: so is what a roll makes of a rise.
+  constexpr double kLeastCos = 0.5;
+  k.roll_sigma_rad = c.roll_sigma_rad / std::max(kLeastCos, std::cos(c.yaw_rad));
   k.yaw_rad = c.yaw_rad;
   k.yaw_sigma_rad = c.yaw_sigma_rad;
   k.forward_known = clip.forward.has_value();

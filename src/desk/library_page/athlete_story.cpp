@@ -3,13 +3,16 @@
 
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QPushButton>
 #include <QSettings>
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/base/quantity.h"
 #include "core/coaching/style.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
+#include "desk/library_page/progress_dialog.h"
 #include "desk/library_page/trend_plot.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
@@ -63,6 +66,20 @@ AthleteStory::AthleteStory(library::Library& library, const library::Athlete& at
   if (auto threads = library_.threads(athlete_.id)) threads_ = std::move(*threads);
   addOpenCues(*column);
   addTrend(*column);
+  addSheet(*column);
+}
+
+// What became of all that, for the athlete themselves; once something has been measured again.
+void AthleteStory::addSheet(QVBoxLayout& column) {
+  const bool any = std::any_of(threads_.begin(), threads_.end(), [](const auto& t) {
+    return t.measured_in && t.state != library::ThreadState::Dropped && t.state != library::ThreadState::Paused;
+  });
+  if (!any) return;
+  auto* make = new QPushButton(tr("Progress sheet…"));
+  make->setObjectName(QStringLiteral("progressSheet"));
+  make->setToolTip(tr("Then and now for the athlete: pictures, numbers, what's next. You see it before it goes."));
+  connect(make, &QPushButton::clicked, this, [this] { ProgressDialog(library_, athlete_.id, window()).exec(); });
+  column.addWidget(make, 0, Qt::AlignLeft);
 }
 
 void AthleteStory::addOpenCues(QVBoxLayout& column) {
@@ -158,6 +175,12 @@ void AthleteStory::showTrend() {
   for (const library::CueThread& t : threads_)
     if (t.measure == c.measure && t.finding.starts_with(c.lift + "."))
       asked.push_back({t.asked_on, tr("asked: %1").arg(q(t.title).toLower())});
+  const auto lift = lifts::liftNamed(c.lift)->id;
+  if (!library::isMinor(athlete_.profile, library::today()).value_or(false))
+    for (const library::Meet& meet : athlete_.profile.meets) {
+      const auto best = meet.best_kg(lift);
+      asked.push_back({meet.on, best ? tr("%1: %2").arg(q(meet.name), q(massText(*best))) : q(meet.name), true});
+    }
   plot_->show(*kind, *points, limitOf(athlete_, c), asked,
               across_->currentIndex() == 0 ? TrendPlot::Across::Date : TrendPlot::Across::Load);
   change_->setText(changeText(*kind, *points));

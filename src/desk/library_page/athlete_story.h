@@ -27,6 +27,7 @@ class AthleteStory : public QWidget {
  private:
   void addOpenCues(class QVBoxLayout& column);
   void addTrend(class QVBoxLayout& column);
+  void addSheet(QVBoxLayout& column);
   void showTrend();
 
   library::Library& library_;

@@ -118,7 +118,7 @@ void TrendPlot::show(const lifts::MeasureDefinition& kind, const std::vector<lib
       const double at = secondsOf(a.on);
       if (at < left || at > right) continue;
       auto* line = new QCPItemStraightLine(plot_);
-      line->setPen(QPen(c.coach, 1, Qt::DotLine));
+      line->setPen(QPen(a.meet ? c.ink : c.coach, 1, a.meet ? Qt::SolidLine : Qt::DotLine));
       line->point1->setCoords(at, 0);
       line->point2->setCoords(at, 1);
       auto* name = new QCPItemText(plot_);
@@ -127,7 +127,7 @@ void TrendPlot::show(const lifts::MeasureDefinition& kind, const std::vector<lib
       name->setPositionAlignment((at > (left + right) / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignTop);
       name->setText(a.words);
       name->setFont(chartFont(font()));
-      name->setColor(c.coach);
+      name->setColor(a.meet ? c.ink : c.coach);
       name->setPadding(QMargins(4, 0, 4, 0));
     }
   } else {

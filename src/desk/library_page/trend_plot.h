@@ -13,10 +13,11 @@ class QCustomPlot;
 
 namespace jib::desk {
 
-// What was asked, and when: a mark on the chart's time.
+// What was asked, and when, or a meet: a mark on the chart's time.
 struct AskedThen {
   std::string on;  // ISO date
   QString words;
+  bool meet = false;
 };
 
 // The course of one measure over an athlete's clips, by date or by load, each point with its ±: points that are alike

@@ -9,7 +9,8 @@
 namespace jib::exchange {
 namespace {
 
-constexpr const char* kLetters[] = {"receipt", "missing_film", "ask", "referral", "film_again", "blank", "reply"};
+constexpr const char* kLetters[] = {"receipt",    "missing_film", "ask",      "referral",
+                                    "film_again", "blank",        "progress", "reply"};
 
 void put(std::string& text, std::string_view key, const std::string& value) {
   const std::string mark = fmt::format("{{{}}}", key);
@@ -116,6 +117,10 @@ Letter LetterBook::referral(std::string_view first_name, bool minor) const {
 
 Letter LetterBook::blank(std::string_view first_name, std::string_view about) const {
   return filled("blank", hiTo(first_name), {{"about", std::string(about)}});
+}
+
+Letter LetterBook::progress(std::string_view first_name) const {
+  return filled("progress", hiTo(first_name), {});
 }
 
 Letter LetterBook::filmAgain(std::string_view first_name, const coaching::ClipCheck& check) const {

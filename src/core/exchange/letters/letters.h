@@ -48,6 +48,8 @@ class LetterBook {
   Letter askFor(std::string_view first_name, const std::vector<std::string>& titles) const;
   // `minor`: it asks to bring a parent or guardian in.
   Letter referral(std::string_view first_name, bool minor) const;
+  // What goes along with a progress sheet.
+  Letter progress(std::string_view first_name) const;
   // Only the greeting and the signature: the rest is the coach's.
   Letter blank(std::string_view first_name, std::string_view about) const;
   // What failed about a clip, as words to send. Empty text when the clip is good enough.

@@ -46,6 +46,8 @@ details{margin-top:1.4em}summary{color:#525e74;cursor:pointer}
 .card{margin:.5em 0 .8em;border-top:1px solid #ddd2b6;border-bottom:1px solid #ddd2b6;padding:.5em 0}
 .fig svg{display:block;width:60%;max-width:15em;margin:.5em auto}
 .all{overflow-x:auto}
+.pair td{width:50%;border:0;padding:0 .3em;white-space:normal}.pair img{width:100%}
+.cue svg{display:block;width:100%;max-width:24em}
 .sign{margin:1.6em 0 0}
 @media print{body{background:#fff;font-size:11pt}.cue,tr{page-break-inside:avoid}.cue img{max-width:60%}}
 )css";
@@ -240,6 +242,14 @@ std::vector<KeyNumber> keyNumbers(const Report& r, const coaching::Analysis& a) 
   return all;
 }
 
+std::string pageHead(const std::string& title) {
+  return fmt::format(
+      "<!doctype html><html lang=en><head><meta charset=utf-8>"
+      "<meta name=viewport content=\"width=device-width,initial-scale=1\">"
+      "<title>{}</title><style>{}</style></head><body>",
+      escaped(title), kSheet);
+}
+
 std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
   const auto joined = [](std::initializer_list<std::string> parts) {
     std::string line;
@@ -247,11 +257,7 @@ std::string reportToHtml(const Report& r, const coaching::Analysis& a) {
       if (!part.empty()) line += (line.empty() ? "" : " · ") + part;
     return line;
   };
-  std::string html =
-      "<!doctype html><html lang=en><head><meta charset=utf-8>"
-      "<meta name=viewport content=\"width=device-width,initial-scale=1\">";
-  html += fmt::format("<title>{}</title><style>{}</style></head><body>",
-                      escaped(joined({r.athlete, r.lift, r.filmed_on})), kSheet);
+  std::string html = pageHead(joined({r.athlete, r.lift, r.filmed_on}));
   html += fmt::format("<h1>{}</h1><div class=meta>{}</div>", escaped(r.athlete),
                       escaped(joined({r.lift, r.load, r.filmed_on.empty() ? "" : "sent " + r.filmed_on})));
   if (!r.greeting.empty()) html += "<p>" + escaped(r.greeting) + "</p>";

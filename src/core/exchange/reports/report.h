@@ -55,6 +55,9 @@ std::vector<KeyNumber> keyNumbers(const Report& report, const coaching::Analysis
 // what to film next. The whole table only when it is asked for, folded away.
 std::string reportToHtml(const Report& report, const coaching::Analysis& analysis);
 
+// The beginning of a page, up to its body, in the look that all of them have.
+std::string pageHead(const std::string& title);
+
 // Text as a page may hold it: <, >, & and quotes as entities.
 std::string escaped(std::string_view text);
 std::string base64(std::string_view bytes);

@@ -23,6 +23,7 @@ constexpr double kGiveUp_s = 0.5;           // a track not found for this long i
 constexpr double kLeastStroke = 0.55;       // in rim radii: 12 cm with a 450 mm plate
 constexpr std::ptrdiff_t kMostTracks = 10;  // at a time
 constexpr double kLeastSeen = 0.55;         // of the rim, on average
+constexpr double kNarrowest = 0.6;          // width over height of a plate seen at an angle
 
 tl::unexpected<Error> noLift() {
   return fail(
@@ -35,20 +36,25 @@ double liftScore(const RimTrack& track) {
   const auto& seen = track.seen();
   if (seen.size() < 8) return 0;
   std::vector<double> heights;
-  double radius = 0, inliers = 0;
+  double radius = 0, inliers = 0, oval = 0;
   for (const auto& s : seen) {
     heights.push_back(s.fit.centre.y);
+    oval += std::hypot(s.fit.shape.oval_cos_px, s.fit.shape.oval_sin_px);
     radius += s.fit.shape.radius_px;
     inliers += s.fit.inliers;
   }
   radius /= static_cast<double>(seen.size());
   inliers /= static_cast<double>(seen.size());
+  oval /= static_cast<double>(seen.size());
   std::sort(heights.begin(), heights.end());
   const double stroke = heights[heights.size() * 98 / 100] - heights[heights.size() * 2 / 100];
   if (stroke < kLeastStroke * radius) return 0;
   // A rim is seen nearly all round; limbs, racks and shadows make arcs.
   if (inliers < kLeastSeen) return 0;
-  return stroke * radius * std::pow(inliers, 4) * std::sqrt(static_cast<double>(seen.size()));
+  // A room has more ovals than circles, and a plate this narrow is filmed from the front.
+  const double aspect = (radius - oval) / (radius + oval);
+  if (aspect < kNarrowest) return 0;
+  return stroke * radius * std::pow(inliers, 6) * std::sqrt(static_cast<double>(seen.size()));
 }
 
 // How much of a track's score counts for the lifter who was pointed at: all of it on them, less and less with the
@@ -64,8 +70,9 @@ double besides(const PointedAt& lifter, const RimTrack& track, const std::vector
 }
 
 std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
-  const auto fit =
-      fitRim(frame.picture, thing.centre, {thing.radius_px, 0, 0}, {.window_rel = 0.2, .shape_free = true});
+  const auto fit = fitRim(frame.picture, thing.centre,
+                          {thing.radius_px, -thing.radius_px * (1 - thing.aspect) / (1 + thing.aspect), 0},
+                          {.window_rel = 0.2, .shape_free = true});
   if (!fit || fit->inliers < kLeastSeen) return std::nullopt;
   return RimTrack(frame.index, frame.picture, *fit);
 }
@@ -355,7 +362,10 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const
   for (const auto& s : seen) {
     // The outline is that of all plates on the sleeve together, blurred and compressed: its centre was seen to be off
     // by up to a hundredth of the radius, the same way for many frames, which the spread round the fit does not show.
-    const double systematic = std::hypot(0.3, 0.008 * s.fit.shape.radius_px);
+    // Seen at an angle it is the outline of a stack, whose sides show or hide with what is behind them.
+    constexpr double kRound = 0.95, kOfStack = 0.06;
+    const double stack = kOfStack * std::max(0.0, kRound - trace.rim.aspect);
+    const double systematic = std::hypot(0.3, (0.008 + stack) * s.fit.shape.radius_px);
     trace.plate[s.frame] =
         TracedPoint{s.fit.centre, std::hypot(s.fit.sigma_px, 0.04 * s.travel_px, systematic), Origin::Optical};
   }

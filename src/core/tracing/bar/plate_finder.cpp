@@ -17,6 +17,8 @@ constexpr double kSmallest = 0.018, kLargest = 0.14;
 constexpr int kSectors = 36;
 constexpr double kLeastCoverage = 0.5;
 constexpr std::size_t kMost = 10;
+constexpr double kAspects[]{1.0, 0.87, 0.75};  // of plates seen from the side, from 30 and from 41 degrees off it
+constexpr double kClearlyBetter = 0.06;        // in coverage, to be of another aspect than rounder ones say
 
 struct Edge {
   float x, y, gx, gy;  // gx, gy: unit
@@ -86,16 +88,10 @@ std::vector<RoundThing> outerCircles(const std::vector<Edge>& edges, PixelPoint 
   return circles;
 }
 
-}  // namespace
-
-std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<PixelPoint> near) {
-  const double scale = std::min(1.0, kSearchSide_px / std::max(gray.cols, gray.rows));
-  cv::Mat small;
-  cv::resize(gray, small, {}, scale, scale, scale < 1 ? cv::INTER_AREA : cv::INTER_LINEAR);
-  const double longer = std::max(small.cols, small.rows);
-  const double smallest = std::max(6.0, kSmallest * longer), largest = kLargest * longer;
+// Round things of a picture in which a plate of that aspect is a circle; places and radii in its pixels.
+std::vector<RoundThing> circlesIn(const cv::Mat& small, double smallest, double largest,
+                                  std::optional<PixelPoint> near) {
   const std::vector<Edge> edges = edgesOf(small);
-
   cv::Mat_<float> votes = cv::Mat_<float>::zeros(small.size());
   const auto width = static_cast<float>(votes.cols), height = static_cast<float>(votes.rows);
   for (const Edge& e : edges)
@@ -112,9 +108,8 @@ std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<Pixel
   std::vector<RoundThing> found;
   cv::Mat_<float> left = votes.clone();
   if (near) {
-    const PixelPoint n = *near * scale;
     cv::Mat mask = cv::Mat::zeros(left.size(), CV_8U);
-    cv::circle(mask, {static_cast<int>(n.x), static_cast<int>(n.y)}, static_cast<int>(largest * 0.7), 255, -1);
+    cv::circle(mask, {static_cast<int>(near->x), static_cast<int>(near->y)}, static_cast<int>(largest * 0.7), 255, -1);
     left.setTo(0, mask == 0);
   }
   for (std::size_t i = 0; i < 3 * kMost && found.size() < kMost; ++i) {
@@ -123,11 +118,41 @@ std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<Pixel
     cv::minMaxLoc(left, nullptr, &most, nullptr, &place);
     if (most <= 0) break;
     cv::circle(left, place, 5, 0, -1);
-    for (RoundThing circle : outerCircles(edges, {place.x + 0.5, place.y + 0.5}, smallest, largest)) {
-      if (near && length(circle.centre - *near * scale) > circle.radius_px) continue;
-      circle.centre = circle.centre * (1 / scale);
-      circle.radius_px /= scale;
-      found.push_back(circle);
+    for (const RoundThing& circle : outerCircles(edges, {place.x + 0.5, place.y + 0.5}, smallest, largest))
+      if (!near || length(circle.centre - *near) <= circle.radius_px) found.push_back(circle);
+  }
+  return found;
+}
+
+// Whether one thing was found twice, as of two aspects.
+bool sameThing(const RoundThing& a, const RoundThing& b) {
+  constexpr double kMiddles = 0.3, kRadii = 0.12;  // of the radius
+  return length(a.centre - b.centre) < kMiddles * a.radius_px &&
+         std::abs(a.radius_px - b.radius_px) < kRadii * a.radius_px;
+}
+
+}  // namespace
+
+std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<PixelPoint> near) {
+  const double scale = std::min(1.0, kSearchSide_px / std::max(gray.cols, gray.rows));
+  const double longer = scale * std::max(gray.cols, gray.rows);
+  const double smallest = std::max(6.0, kSmallest * longer), largest = kLargest * longer;
+  std::vector<RoundThing> found;
+  for (const double aspect : kAspects) {
+    cv::Mat small;
+    cv::resize(gray, small, {}, scale / aspect, scale, scale < 1 ? cv::INTER_AREA : cv::INTER_LINEAR);
+    std::optional<PixelPoint> here;
+    if (near) here = PixelPoint{near->x * scale / aspect, near->y * scale};
+    for (RoundThing thing : circlesIn(small, smallest, largest, here)) {
+      thing.centre = {thing.centre.x * aspect / scale, thing.centre.y / scale};
+      thing.radius_px *= (1 + aspect) / 2 / scale;
+      thing.aspect = aspect;
+      const auto known =
+          std::find_if(found.begin(), found.end(), [&](const RoundThing& other) { return sameThing(other, thing); });
+      if (known == found.end())
+        found.push_back(thing);
+      else if (thing.coverage > known->coverage + kClearlyBetter)
+        *known = thing;
     }
   }
   std::stable_sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.coverage > b.coverage; });

@@ -15,6 +15,10 @@ constexpr double kClearRim_deg = 17;    // narrowed beyond what a fit's noise do
 constexpr double kClearBody_deg = 25;   // hips and shoulders that stand apart so far show front or back
 constexpr double kThickPlates_deg = 3;  // a stack of plates hides some of the narrowing
 constexpr double kByBody_deg = 6;       // 1 σ of the rim's angle on such a view
+// Bodies at a bar look further turned than the camera is: so much of it is the camera's, as films drawn by seed had it,
+// to within some eight degrees.
+constexpr double kOfBody = 0.68;
+constexpr double kOutvoted_deg = 7;  // rim and body together against what was taken for the end of the bar
 
 }  // namespace
 
@@ -48,7 +52,10 @@ CameraTurn cameraTurn(const BarTrace& bar, const SideCamera& camera, const ViewL
     // Near square-on the rim is blunt: what it reads there is its noise.
     const double apart = std::abs(bar_deg - rim_deg), blunt = rim_deg < kRimErrs_deg ? kRimErrs_deg : 0;
     const double sigma_deg = std::hypot(degrees(camera.yaw_sigma_rad), 3.0);
-    if (apart < kContradicts_deg + blunt + 1.64 * degrees(camera.yaw_sigma_rad)) {
+    const double body_deg = kOfBody * view.turned_deg;
+    const bool outvoted = somebody && rim_deg > kClearRim_deg && view.turned_deg > kClearBody_deg &&
+                          apart > kOutvoted_deg && std::abs(body_deg - rim_deg) + 4 < std::abs(body_deg - bar_deg);
+    if (!outvoted && apart < kContradicts_deg + blunt + 1.64 * degrees(camera.yaw_sigma_rad)) {
       out.turned_deg = std::abs(degrees(camera.yaw_rad));
       out.sigma_deg = sigma_deg;
       out.settled = true;

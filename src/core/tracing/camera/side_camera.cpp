@@ -48,7 +48,12 @@ double unflattened(const Rim& rim, const Axes& a, double u, double v, bool turn_
   // The bar runs along the third of the room's directions.
   const double along = u * a.right[2] + v * a.down[2] + a.ahead[2];
   const double flat = std::abs(along) / std::sqrt(u * u + v * v + 1);
-  return mean / std::sqrt(std::max(0.5, flat));
+  const double by_mean = mean / std::sqrt(std::max(0.5, flat));
+  // Seen at an angle the outline is that of all plates together: wider than one, and no taller than its own blur. Its
+  // height tells there: by as much as films drawn by seed were seen to have it too tall.
+  constexpr double kOutlineTall = 1.022, kStillFlat = 0.95, kTurnedAway = 0.88;
+  const double turned = std::clamp((kStillFlat - flat) / (kStillFlat - kTurnedAway), 0.0, 1.0);
+  return (1 - turned) * by_mean + turned * rim.radius_px / kOutlineTall;
 }
 
 }  // namespace
@@ -201,7 +206,9 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
 
 SideCamera turned(const SideCamera& camera, const BarTrace& bar, const CameraPriors& priors, double yaw_rad,
                   double yaw_sigma_rad) {
+  constexpr double kOutlineErrs = 0.015;  // of the scale: how tall a stack of plates looks at an angle
   SideCamera c = camera;
+  c.scale_sigma_rel = std::hypot(c.scale_sigma_rel, kOutlineErrs);
   c.yaw_rad = yaw_rad;
   c.yaw_sigma_rad = yaw_sigma_rad;
   setDistance(c, bar, priors, true);
