@@ -32,7 +32,7 @@ std::string stillOf(library::Library& library, const review::ProgressFrame& of) 
   const auto frame = reader->next(footage::Pixels::Colour, stop.frame);
   if (!frame || !*frame) return {};
   const coaching::Sketch nothing;
-  ReplyFrame layout(*a, nothing, review::FilmShape::Square);
+  ReplyFrame layout(*a, nothing, review::FilmShape::Portrait);
   Canvas canvas;
   canvas.draw(*a, nothing, layout, **frame, &stop, {});
   return asJpeg(canvas.still(layout.place()));

@@ -102,7 +102,9 @@ Measure hipRiseBeforeLiftOff(const RepLook& k) {
   std::optional<Measured> by_picture;
   if (const auto seen = motion::hipsBeforeOff(k.m, off_t)) {
     const double rise = seen->rise_m / kSeen;
-    by_picture = Measured{rise, std::hypot(kOfPicture_m, kOfTheRise * rise), off_t};
+    // Seen from in front or behind, arms and trunk pass over the hips as the slack comes out.
+    constexpr double kTurned_m = 0.05;
+    by_picture = Measured{rise, std::hypot(kOfPicture_m, kOfTheRise * rise, kTurned_m * k.turnedAway()), off_t};
   }
   const auto set_t = setTime(k);
   const auto hip = k.place(Landmark::Hip, off_t);

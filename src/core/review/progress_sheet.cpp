@@ -55,7 +55,10 @@ class Gatherer {
     auto threads = library_.threads(athlete_.id);
     if (!threads) return fail(threads.error());
     std::stable_sort(threads->begin(), threads->end(),
-                     [](const CueThread& a, const CueThread& b) { return a.measured_on > b.measured_on; });
+                     // Of one thing asked again and again the first time counts: it is how far they have come.
+                     [](const CueThread& a, const CueThread& b) {
+                       return a.measured_on != b.measured_on ? a.measured_on > b.measured_on : a.asked_on < b.asked_on;
+                     });
     std::string since;
     std::set<std::string> told;
     for (const CueThread& t : *threads) {

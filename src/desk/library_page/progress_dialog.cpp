@@ -65,12 +65,12 @@ ProgressDialog::ProgressDialog(library::Library& library, library::AthleteId ath
       [this](Result<drawing::ProgressFiles> made) {
         progress_->hide();
         if (!made) return tell(q(made.error().sentence()), true);
-        show(*made);
+        present(*made);
       });
   tell(tr("Drawing then and now…"));
 }
 
-void ProgressDialog::show(const drawing::ProgressFiles& files) {
+void ProgressDialog::present(const drawing::ProgressFiles& files) {
   files_ = files;
   std::ifstream in(files.html, std::ios::binary);
   const std::string html{std::istreambuf_iterator<char>(in), {}};

@@ -30,7 +30,7 @@ class ProgressDialog : public QDialog {
   void changed();  // something waits in the outbox
 
  private:
-  void show(const drawing::ProgressFiles& files);
+  void present(const drawing::ProgressFiles& files);
   void tell(const QString& sentence, bool is_trouble = false);
 
   library::Library& library_;

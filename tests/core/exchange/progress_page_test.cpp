@@ -32,7 +32,7 @@ TEST(ProgressPage, DrawsTheCourseAndJoinsOnlyWhatCompares) {
   EXPECT_EQ(std::count(joined.begin(), joined.end(), ','), 2) << joined;
   EXPECT_EQ(svg.find("<first>"), std::string::npos) << "a title is text";
   // The first day at the left edge, the last at the right; half the time in between lies half-way.
-  EXPECT_NE(svg.find("cx=\"30.0\""), std::string::npos) << svg;
+  EXPECT_NE(svg.find("cx=\"34.0\""), std::string::npos) << svg;
   EXPECT_NE(svg.find("cx=\"310.0\""), std::string::npos) << svg;
   ProgressStep alone = step();
   alone.course.resize(1);
@@ -125,6 +125,32 @@ TEST(ProgressSheet, GathersWhatWasAskedAndWhatBecameOfIt) {
   ASSERT_EQ(draft.page.meets.size(), 1u);
   const std::string html = progressToHtml(draft.page);
   EXPECT_EQ(html.find("my own words"), std::string::npos) << "the coach's note stays here";
+}
+
+TEST(ProgressSheet, WhatWasAskedAgainCountsFromTheFirstTime) {
+  Asked ola(true);
+  auto again = must(ola.library.threads(ola.ola)).at(0);
+  again.asked_in = ola.now;
+  again.asked_on = "2026-02-10";
+  again.value_then = 6;
+  library::Library::Return back;
+  back.id = ola.now;
+  back.asked = {again};
+  must(ola.library.returnReview(back));
+  auto threads = must(ola.library.threads(ola.ola));
+  ASSERT_EQ(threads.size(), 2u);
+  for (auto& t : threads) {
+    t.value_now = 4;
+    t.sigma_now = 1;
+    t.measured_in = ola.now;
+    t.measured_on = "2026-02-20";
+    t.state = library::ThreadState::Met;
+  }
+  must(ola.library.saveMeasuredNow(threads));
+  const auto draft = must(review::progressOf(ola.library, ola.ola, "2026-03-01"));
+  ASSERT_EQ(draft.page.steps.size(), 1u) << "one thing, asked twice";
+  EXPECT_EQ(draft.page.since, "6 Jan 2026");
+  EXPECT_EQ(draft.frames[0][0]->film.id, ola.then);
 }
 
 TEST(ProgressSheet, IsNotMadeOfNothingAndTellsTheYoungNothingOfMeets) {

@@ -43,6 +43,21 @@ TEST(PlateFinder, FindsADiscWithinThreePixels) {
   EXPECT_NEAR(found.front().radius_px, 50, 3);
 }
 
+// A plate seen from 30 and from 41 degrees off the side is no circle any more.
+TEST(PlateFinder, FindsAPlateSeenAtAnAngle) {
+  for (const double aspect : {0.87, 0.75}) {
+    cv::Mat m = greyWith(300.3, 170.8, 50 * aspect, 50);
+    addNoise(m, 3);
+    const auto found = findRoundThings(m);
+    ASSERT_FALSE(found.empty()) << aspect;
+    EXPECT_NEAR(found.front().centre.x, 300.3, 3) << aspect;
+    EXPECT_NEAR(found.front().centre.y, 170.8, 3) << aspect;
+    EXPECT_NEAR(found.front().aspect, aspect, 0.01);
+    EXPECT_NEAR(found.front().radius_px, 50 * (1 + aspect) / 2, 3) << aspect;
+    EXPECT_GT(found.front().coverage, 0.8) << aspect;
+  }
+}
+
 TEST(PlateFinder, FindsNothingRoundInABox) {
   cv::Mat m(360, 640, CV_8UC1, cv::Scalar(150));
   cv::rectangle(m, {200, 100}, {420, 260}, 40, -1);

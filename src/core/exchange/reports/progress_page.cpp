@@ -11,7 +11,7 @@
 namespace jib::exchange {
 namespace {
 
-constexpr double kWide = 320, kTall = 120, kEdge = 30, kFoot = 18, kHead = 8;
+constexpr double kWide = 320, kTall = 140, kEdge = 34, kFoot = 24, kHead = 16;
 
 struct Frame {
   int days = 1;
@@ -56,7 +56,8 @@ void addStep(std::string& html, const ProgressStep& s) {
     if (!s.aim.empty()) html += fmt::format("; goal {}", escaped(s.aim));
     html += "</p>";
   }
-  html += courseSvg(s) + "</div></div>";
+  if (const std::string course = courseSvg(s); !course.empty()) html += "<div>" + course + "</div>";
+  html += "</div></div>";
 }
 
 void addLines(std::string& html, const char* title, const std::vector<std::string>& lines, const char* kind = "lines") {
@@ -89,13 +90,13 @@ std::string courseSvg(const ProgressStep& step) {
     svg += fmt::format("<circle cx=\"{:.1f}\" cy=\"{:.1f}\" r=\"3.6\" fill=\"{}\"/>", f.x(p.on), f.y(p.value), ink);
   }
   const auto text = [&](double x, double y, const char* anchor, const std::string& words) {
-    svg += fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" font-size=\"10\" fill=\"#525e74\" text-anchor=\"{}\">{}</text>",
+    svg += fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" font-size=\"14\" fill=\"#525e74\" text-anchor=\"{}\">{}</text>",
                        x, y, anchor, escaped(words));
   };
-  text(kEdge, kTall - 4, "start", library::spoken(step.course.front().on));
-  text(kWide - 6, kTall - 4, "end", library::spoken(step.course.back().on));
-  text(kEdge - 5, f.y(step.course.front().value) + 3, "end", fmt::format("{:.0f}", step.course.front().value));
-  text(2, kHead + 4, "start", step.unit);
+  text(kEdge, kTall - 6, "start", library::spoken(step.course.front().on));
+  text(kWide - 6, kTall - 6, "end", library::spoken(step.course.back().on));
+  text(kEdge - 5, f.y(step.course.front().value) + 5, "end", fmt::format("{:.0f}", step.course.front().value));
+  text(2, kHead - 3, "start", step.unit);
   return svg + "</svg>";
 }
 

@@ -21,7 +21,7 @@ constexpr double kLookAgain_s = 2.0;        // the same, once something travels 
 constexpr std::size_t kRestStep = 3;        // a rim that rests is looked at in every third frame
 constexpr double kGiveUp_s = 0.5;           // a track not found for this long is closed
 constexpr double kLeastStroke = 0.55;       // in rim radii: 12 cm with a 450 mm plate
-constexpr std::ptrdiff_t kMostTracks = 10;  // at a time
+constexpr std::ptrdiff_t kMostTracks = 13;  // at a time
 constexpr double kLeastSeen = 0.55;         // of the rim, on average
 constexpr double kNarrowest = 0.6;          // width over height of a plate seen at an angle
 
@@ -54,7 +54,10 @@ double liftScore(const RimTrack& track) {
   // A room has more ovals than circles, and a plate this narrow is filmed from the front.
   const double aspect = (radius - oval) / (radius + oval);
   if (aspect < kNarrowest) return 0;
-  return stroke * radius * std::pow(inliers, 6) * std::sqrt(static_cast<double>(seen.size()));
+  // Ovals of the scene are seen for two thirds at best, rims of plates for more.
+  constexpr double kNotSeen = 0.52, kSeenAsARimIs = 0.77;
+  const double seen_as_rim = std::clamp((inliers - kNotSeen) / (kSeenAsARimIs - kNotSeen), 0.0, 1.0);
+  return stroke * radius * std::pow(inliers, 4) * seen_as_rim * std::sqrt(static_cast<double>(seen.size()));
 }
 
 // How much of a track's score counts for the lifter who was pointed at: all of it on them, less and less with the
@@ -70,9 +73,10 @@ double besides(const PointedAt& lifter, const RimTrack& track, const std::vector
 }
 
 std::optional<RimTrack> started(const Frame& frame, const RoundThing& thing) {
-  const auto fit = fitRim(frame.picture, thing.centre,
-                          {thing.radius_px, -thing.radius_px * (1 - thing.aspect) / (1 + thing.aspect), 0},
-                          {.window_rel = 0.2, .shape_free = true});
+  const RimShape found{thing.radius_px, -thing.radius_px * (1 - thing.aspect) / (1 + thing.aspect), 0};
+  auto fit = fitRim(frame.picture, thing.centre, found, {.window_rel = 0.2, .shape_free = true});
+  // An oval is found in steps of a seventh: fitted once more from where the first fit came to, it is what it is.
+  if (fit && thing.aspect < 1) fit = fitRim(frame.picture, fit->centre, fit->shape, {.shape_free = true});
   if (!fit || fit->inliers < kLeastSeen) return std::nullopt;
   return RimTrack(frame.index, frame.picture, *fit);
 }

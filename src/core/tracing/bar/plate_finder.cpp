@@ -18,7 +18,7 @@ constexpr int kSectors = 36;
 constexpr double kLeastCoverage = 0.5;
 constexpr std::size_t kMost = 10;
 constexpr double kAspects[]{1.0, 0.87, 0.75};  // of plates seen from the side, from 30 and from 41 degrees off it
-constexpr double kClearlyBetter = 0.06;        // in coverage, to be of another aspect than rounder ones say
+constexpr double kClearlyBetter = 0.10;        // in coverage, to be of another aspect than rounder ones say
 
 struct Edge {
   float x, y, gx, gy;  // gx, gy: unit
@@ -155,7 +155,9 @@ std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<Pixel
         *known = thing;
     }
   }
-  std::stable_sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.coverage > b.coverage; });
+  // Few are followed: an oval has to be seen clearly better than a circle to come before it.
+  const auto worth = [](const RoundThing& t) { return t.coverage - (t.aspect < 1 ? kClearlyBetter : 0); };
+  std::stable_sort(found.begin(), found.end(), [&](const auto& a, const auto& b) { return worth(a) > worth(b); });
   return found;
 }
 
