@@ -31,8 +31,10 @@ Measure sink(const RepLook& k) {
 Measure touchToLockoutShift(const RepLook& k) {
   const auto touch = k.place(Landmark::Bar, k.rep.bottom_t()), up = k.place(Landmark::Bar, k.rep.lockout_t());
   if (!touch || !up) return Absent{kHidden};
-  const double sigma = std::hypot(1.4 * k.wander(Landmark::Bar, k.rep.bottom_t()),
-                                  (up->z - touch->z) * k.m.calibration.roll_sigma_rad, 0.002);
+  constexpr double kTurned_m = 0.08;  // at an angle the way towards the camera looks like one along the lifter
+  const double sigma =
+      std::hypot(1.4 * k.wander(Landmark::Bar, k.rep.bottom_t()), (up->z - touch->z) * k.m.calibration.roll_sigma_rad,
+                 std::hypot(0.002, kTurned_m * k.turnedAway()));
   return Measured{up->x - touch->x, sigma, k.rep.bottom_t()};
 }
 

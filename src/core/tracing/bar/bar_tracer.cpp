@@ -85,6 +85,13 @@ double radiusOf(const RimTrack& track) {
   return track.last().shape.radius_px;
 }
 
+// Width over height, or height over width where the rim is wider than tall.
+double aspectOf(const RimTrack& track) {
+  const RimShape& s = track.last().shape;
+  const double oval = std::hypot(s.oval_cos_px, s.oval_sin_px);
+  return (s.radius_px - oval) / (s.radius_px + oval);
+}
+
 // Of all frames: the first may have taken two plates of one colour for one.
 double usualRadius(const RimTrack& track) {
   std::vector<double> all;
@@ -125,8 +132,10 @@ struct Follower {
   // A ring within a rim that is followed is; a circle well outside one is not.
   bool alreadyFollowed(const std::vector<RimTrack>& tracks, const RoundThing& thing) const {
     return std::any_of(tracks.begin(), tracks.end(), [&](const RimTrack& t) {
+      // A circle and an oval about one middle are two: near and far plate together make an oval of their own.
+      constexpr double kAsRound = 0.09;
       return alive(t) && length(t.expected() - thing.centre) < kSameMiddle * thing.radius_px &&
-             thing.radius_px < kAnotherCircle * radiusOf(t);
+             thing.radius_px < kAnotherCircle * radiusOf(t) && std::abs(aspectOf(t) - thing.aspect) < kAsRound;
     });
   }
 

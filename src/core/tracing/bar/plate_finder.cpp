@@ -149,10 +149,8 @@ std::vector<RoundThing> findRoundThings(const cv::Mat& gray, std::optional<Pixel
       thing.aspect = aspect;
       const auto known =
           std::find_if(found.begin(), found.end(), [&](const RoundThing& other) { return sameThing(other, thing); });
-      if (known == found.end())
-        found.push_back(thing);
-      else if (thing.coverage > known->coverage + kClearlyBetter)
-        *known = thing;
+      // Seen clearly better as an oval it is offered as both; which of them travels like a bar is seen later.
+      if (known == found.end() || thing.coverage > known->coverage + kClearlyBetter) found.push_back(thing);
     }
   }
   // Few are followed: an oval has to be seen clearly better than a circle to come before it.
