@@ -53,7 +53,7 @@ void notAtTheBar(const LiftDefinition& lift, const motion::Motion& m, std::vecto
 
 // How far a loaded bar may be off a straight way up: beyond that no lifter holds it.
 double widestPath_m(const LiftDefinition& lift) {
-  return lift.body.lying ? 0.40 : lift.body.hangs() ? 0.16 : 0.28;
+  return lift.body.lying ? 0.40 : lift.body.hangs() ? 0.125 : 0.28;
 }
 
 void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,

@@ -39,6 +39,12 @@ Slow slowerThan(const RepLook& k, double mps) {
   return slow;
 }
 
+// Across the picture, beside everything else: seen at an angle the outline of a stack strays with what is behind it.
+double strayAtAnAngle_m(const RepLook& k) {
+  constexpr double kSquare_m = 0.002, kTurned_m = 0.03;
+  return std::hypot(kSquare_m, kTurned_m * k.turnedAway());
+}
+
 // Whether the bar travels about a frame: between the middles of its places before and after it. Speed frame by frame
 // would be the hand on the camera, and the scatter of a plate seen at an angle.
 bool rolls(const RepLook& k, std::size_t frame, double mps) {
@@ -114,7 +120,7 @@ Measure loop(const RepLook& k) {
     if (ahead > most.value) most = {ahead, 0, k.m.times_s[i]};
   }
   // Both ends of the line and the bar err; a roll of the camera turns line and bar alike.
-  most.sigma = std::hypot(1.5 * k.wander(Landmark::Bar, most.t_s), 0.002);
+  most.sigma = std::hypot(1.5 * k.wander(Landmark::Bar, most.t_s), strayAtAnAngle_m(k));
   return most;
 }
 
@@ -129,7 +135,8 @@ Measure forwardDrift(const RepLook& k) {
     most = {bar->x - low->x, 0, k.m.times_s[i]};
     risen = bar->z - low->z;
   }
-  most.sigma = std::hypot(1.4 * k.wander(Landmark::Bar, most.t_s), risen * k.m.calibration.roll_sigma_rad, 0.002);
+  most.sigma =
+      std::hypot(1.4 * k.wander(Landmark::Bar, most.t_s), risen * k.m.calibration.roll_sigma_rad, strayAtAnAngle_m(k));
   return most;
 }
 

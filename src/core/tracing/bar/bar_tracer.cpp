@@ -269,6 +269,9 @@ bool continues(const RimTrack& earlier, const RimTrack& later, double radius_px)
   constexpr double kAsLarge = 0.05;  // it may come nearer or go away a little
   for (const RimTrack* t : {&earlier, &later})
     if (std::abs(usualRadius(*t) - radius_px) > kAsLarge * radius_px) return false;
+  // The middle of an oval round both plates is not the middle of one.
+  constexpr double kAsRound = 0.07;
+  if (std::abs(aspectOf(earlier) - aspectOf(later)) > kAsRound) return false;
   const PixelPoint gap = later.seen().front().fit.centre - earlier.seen().back().fit.centre;
   return length(gap) < 3.5 * radius_px && std::abs(gap.x) < 1.5 * radius_px;
 }
