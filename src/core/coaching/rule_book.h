@@ -25,7 +25,6 @@ struct RuleSet {
   std::string kit;  // that may be worn, a sentence
   std::vector<RuleCheck> checks;
   std::map<std::string, std::vector<std::string>, std::less<>> calls;  // by lift: what a referee says there
-  std::string named() const { return title + " " + version; }
 };
 
 enum class Outcome { Likely, NotLikely, TooClose, CannotTell };

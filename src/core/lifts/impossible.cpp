@@ -60,7 +60,7 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
                 std::vector<Impossible>& found) {
   using tracing::Landmark;
   Impossible path{"path_too_wide",
-                  "Lost the bar in this rep: nobody holds one that far in front. Its bar numbers are left out.", true};
+                  "Lost track of the bar in this rep, so its bar numbers are left out.", true};
   Impossible arms{
       "shoulders_off_bar",
       "The shoulders would be too far from the bar for the arms to reach it: the points are off. Place them "

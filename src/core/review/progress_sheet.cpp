@@ -82,8 +82,11 @@ class Gatherer {
     step.title = t.title;
     step.wording = t.wording;
     step.state = stateFor(t.state);
-    step.then = library::thenText(t);
-    step.now = library::nowText(t);
+    // Two numbers side by side are read as a comparison.
+    if (t.state != ThreadState::NotComparable) {
+      step.then = library::thenText(t);
+      step.now = library::nowText(t);
+    }
     step.then_on = library::spoken(t.asked_film_on.empty() ? t.asked_on : t.asked_film_on);
     step.now_on = library::spoken(t.measured_on);
     const lifts::LiftDefinition* lift = liftOf(t);

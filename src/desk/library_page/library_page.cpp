@@ -390,7 +390,7 @@ void LibraryPage::askWhose() {
       names << QString::fromStdString(a.name);
       ids.push_back(a.id);
     }
-  if (names.isEmpty()) return say(tr("There's nobody else yet. Make the athlete first (F4, then Ctrl+N)."));
+  if (names.isEmpty()) return say(tr("No other athletes yet. Add one first: F4, then Ctrl+N."));
   bool said = false;
   const QString name = QInputDialog::getItem(this, tr("Whose clip is it?"),
                                              tr("It goes there with its review, and the other clips of the set too."),

@@ -98,7 +98,7 @@ void ProgressDialog::putInOutbox() {
   auto letters = exchange::LetterBook::forLibrary(library_.folder());
   if (!athlete || !addresses || !letters) return tell(tr("The library can't be read just now. Try again."), true);
   if (addresses->empty())
-    return tell(tr("Nobody knows %1's address yet. Save it instead.").arg(q(athlete->name)), true);
+    return tell(tr("No email address for %1 yet. Save it and send it yourself.").arg(q(athlete->name)), true);
   const auto coach = library_.coach().value_or(library::CoachCard{});
   letters->signedBy(coach.name);
   exchange::Dispatch out;

@@ -64,7 +64,7 @@ void FindingsPanel::addClaims() {
     const auto& overruled = document_.setUp().overruled;
     const auto day = overruled.find(claim.id);
     const bool judged = day != overruled.end();
-    auto* text = words(judged ? tr("%1: judged anyway, by you on %2").arg(q(claim.title), q(day->second))
+    auto* text = words(judged ? tr("%1: your call, %2").arg(q(claim.title), q(day->second))
                               : tr("– %1: %2").arg(q(claim.title), q(claim.why)),
                        !judged);
     text->setObjectName(QStringLiteral("notCarried_") + q(claim.id));

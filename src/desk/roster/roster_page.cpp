@@ -199,8 +199,8 @@ void RosterPage::count() {
                               : tr("%1 of %2 athletes").arg(shown).arg(all);
   if (waiting > 0) text += waiting == 1 ? tr(" · 1 clip waiting") : tr(" · %1 clips waiting").arg(waiting);
   count_->setText(text);
-  status_->setText(all == 0     ? tr("Nobody here yet. Make an athlete (Ctrl+N), or let their first message do it.")
-                   : shown == 0 ? tr("Nobody matches. Clear the search, or show everybody.")
+  status_->setText(all == 0     ? tr("No athletes yet. Add one with Ctrl+N, or they show up with their first message.")
+                   : shown == 0 ? tr("No matches. Clear the search, or show everybody.")
                                 : QString());
 }
 

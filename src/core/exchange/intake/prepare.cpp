@@ -132,6 +132,8 @@ class Preparation {
     const auto filmed = footage::filmedArea(reader);
     // What cannot be decoded is said by the look that comes next.
     if (!filmed || filmed->whole()) return true;
+    // Whoever has opened the clip meanwhile sees it as it was, and places points there.
+    if (task_.cancelled()) return cancelled();
     footage::Upright upright;
     upright.filmed = *filmed;
     if (auto set = library_.setUpright(s_.id, upright, reader.info().as_it_came); !set) return set;

@@ -153,7 +153,7 @@ Json findingToJson(const coaching::Finding& f) {
           {"settle", f.verdict == coaching::Verdict::TooClose ? Json(f.settle) : Json()}};
 }
 
-// The clip itself; "width" and "height" are of all of the picture, "filmed" what is left of it without borders.
+// "width" and "height" are the whole picture's; "filmed" is the part inside the borders.
 Json clipToJson(const Analysis& a) {
   const bool cut = cutOnly(a.clip.upright);
   const footage::PictureArea& area = a.clip.upright.filmed;
