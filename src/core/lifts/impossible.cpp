@@ -59,8 +59,7 @@ double widestPath_m(const LiftDefinition& lift) {
 void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
                 std::vector<Impossible>& found) {
   using tracing::Landmark;
-  Impossible path{"path_too_wide",
-                  "Lost track of the bar in this rep, so its bar numbers are left out.", true};
+  Impossible path{"path_too_wide", "Lost track of the bar in this rep, so its bar numbers are left out.", true};
   Impossible arms{
       "shoulders_off_bar",
       "The shoulders would be too far from the bar for the arms to reach it: the points are off. Place them "
