@@ -20,9 +20,15 @@ namespace {
 std::string missText(const Analysis& a, const motion::Rep& miss) {
   std::string text = fmt::format("A rep was missed at {:.1f} s: the bar came up {:.0f} % of the way", miss.lockout_t(),
                                  100 * miss.risen);
+  if (const double s = a.motion.real_s(miss.ascent_t(), miss.lockout_t()); s > 0)
+    text += fmt::format(" in {:.1f} s", s);
   const auto hip = a.motion.placeAt(tracing::Landmark::Hip, miss.lockout_t());
   const auto shoulder = a.motion.placeAt(tracing::Landmark::Shoulder, miss.lockout_t());
   if (hip && shoulder) text += fmt::format(", with the torso at {:.0f} degrees", lean_deg(*hip, *shoulder));
+  const auto& knee =
+      a.motion.angles.empty() ? std::nullopt : a.motion.angles[a.motion.frameAt(miss.lockout_t())].knee_deg;
+  if (knee && hip && !lifts::definition(a.request.lift).body.lying)
+    text += fmt::format(" and the knees at {:.0f} degrees", *knee);
   return text + ". It is not among the reps that were measured.";
 }
 

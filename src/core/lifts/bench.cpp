@@ -3,6 +3,7 @@
 
 #include "core/lifts/bar_path.h"
 #include "core/lifts/bar_timing.h"
+#include "core/lifts/between_reps.h"
 #include "core/lifts/foot.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/press_bar.h"
@@ -20,6 +21,10 @@ constexpr RepMeasure kRepMeasures[]{
      Needs::Body,
      press::shoulderRiseAtUnrack,
      "arms"},
+    {{"shoulder_shift_m", "Shoulder, towards feet of last rep", "m", "Set-up", D::Chain},
+     Needs::Body,
+     between::shoulderShift,
+     "arms"},
     {{"knee_below_hip_m", "Knee below hip", "m", "Set-up", D::Chain}, Needs::Body, press::kneeBelowHip, "base"},
     {{"stands_still_s", "Pause before descent", "s", "Set-up", D::BarPath}, Needs::Bar, bar::standsStill},
     {{"descent_s", "Descent", "s", "Descent", D::BarPath}, Needs::Bar, bar::descent},
@@ -36,6 +41,7 @@ constexpr RepMeasure kRepMeasures[]{
      Needs::Body,
      press::touchFromShoulder,
      "arms"},
+    {{"rebound_ratio", "Bounce off the chest", "ratio", "Touch", D::BarPath}, Needs::Bar, press::rebound, "pause"},
     {{"bar_sink_m", "Bar sinks while paused", "m", "Touch", D::BarPath}, Needs::Bar, press::sink, "pause"},
     {{"flare_travel_deg", "Elbow flare", "deg", "Press", D::Forearm}, Needs::Body, press::flareTravel, "arms"},
     {{"hip_lift_m", "Hips off the pad", "m", "Press", D::Seat}, Needs::Body, press::hipLift, "base"},

@@ -3,10 +3,12 @@
 
 #include "core/lifts/bar_path.h"
 #include "core/lifts/bar_timing.h"
+#include "core/lifts/between_reps.h"
 #include "core/lifts/front_body.h"
 #include "core/lifts/measure_set.h"
 #include "core/lifts/pull_bar.h"
 #include "core/lifts/pull_body.h"
+#include "core/lifts/pull_speed.h"
 
 namespace jib::lifts {
 namespace {
@@ -18,6 +20,10 @@ constexpr RepMeasure kRepMeasures[]{
     {{"bar_still_before_liftoff_s", "Bar still before lift-off", "s", "Set-up", D::BarPath},
      Needs::Bar,
      pull::stillBeforeLiftOff},
+    {{"floor_rest_s", "Rest on the floor", "s", "Set-up", D::BarPath}, Needs::Bar, between::restOnFloor},
+    {{"start_shift_m", "Bar start, forward of last rep", "m", "Set-up", D::BarPath},
+     Needs::BarForward,
+     between::startShift},
     {{"trunk_lean_set_deg", "Torso when set", "deg", "Set-up", D::Trunk}, Needs::Body, pull::trunkAtSet, "trunk"},
     {{"hip_rise_before_liftoff_m", "Hips rise first", "m", "Lift-off", D::Chain},
      Needs::Body,
@@ -35,6 +41,10 @@ constexpr RepMeasure kRepMeasures[]{
      Needs::Body,
      pull::trunkAtLiftOff,
      "trunk"},
+    {{"trunk_change_liftoff_deg", "Torso tips before lift-off", "deg", "Lift-off", D::Trunk},
+     Needs::Body,
+     pull::trunkChange,
+     "trunk"},
     {{"shin_liftoff_deg", "Shin at lift-off", "deg", "Lift-off", D::Shin}, Needs::Body, pull::shinAtLiftOff, "shins"},
     {{"bar_to_midfoot_liftoff_m", "Bar past mid-foot", "m", "Lift-off", D::MidFoot},
      Needs::Body,
@@ -44,6 +54,9 @@ constexpr RepMeasure kRepMeasures[]{
     {{"ascent_s", "Pull", "s", "Pull", D::BarPath}, Needs::Bar, bar::ascent},
     {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Pull", D::BarPath}, Needs::Bar, bar::meanAscent},
     {{"bar_peak_ascent_mps", "Peak concentric velocity", "m/s", "Pull", D::BarPath}, Needs::Bar, bar::peakAscent},
+    {{"floor_speed_mps", "Speed off the floor", "m/s", "Pull", D::BarPath}, Needs::Bar, pull::floorSpeed},
+    {{"middle_speed_mps", "Speed half-way up", "m/s", "Pull", D::BarPath}, Needs::Bar, pull::middleSpeed},
+    {{"top_speed_mps", "Speed near the top", "m/s", "Pull", D::BarPath}, Needs::Bar, pull::topSpeed},
     {{"sticking_height_pct", "Sticking point", "%", "Pull", D::BarPath}, Needs::Bar, bar::stickingHeight},
     {{"top_to_floor_speed_ratio", "Top over floor speed", "ratio", "Pull", D::BarPath},
      Needs::Bar,
@@ -117,7 +130,7 @@ LiftDefinition deadliftDefinition() {
           .usual = "conventional",
           .pattern = motion::RepPattern::UpFirst,
           .rep_measures = kRepMeasures,
-          .front_measures = front::standingMeasures(),
+          .front_measures = front::hangingMeasures(),
           .set_measures = kSetMeasures,
           .ranking = kRanking,
           .claims = kClaims,

@@ -32,7 +32,7 @@ double ratioSigma(const RepLook& k, double t, bool change) {
   const double feet = std::max(0.1, ankles->left.x - ankles->right.x);
   const double of =
       change ? std::hypot(knees->wander_m, ankles->wander_m) : std::hypot(knees->sigma_m, ankles->sigma_m);
-  return 1.4 * of / feet;
+  return 1.4 * std::hypot(of, unrest_m(k)) / feet;
 }
 
 // How much less of a value there is on the way up than on the way down at the same height of the bar, at most. What a
@@ -67,8 +67,8 @@ Measure cave(const RepLook& k, BodySide side) {
   if (!most) return Absent{kHidden};
   // A knee is in and out again within half a second: looks an eighth of a second apart round its peak off by a fifth.
   constexpr double kRoundedOff = 0.2;
-  most->sigma =
-      std::hypot(1.4 * path(k, side, Landmark::Knee).wander_m[k.m.frameAt(most->t_s)], kRoundedOff * most->value);
+  most->sigma = std::hypot(1.4 * path(k, side, Landmark::Knee).wander_m[k.m.frameAt(most->t_s)],
+                           kRoundedOff * most->value, unrest_m(k));
   return *most;
 }
 
@@ -113,7 +113,10 @@ Measure tilt(const RepLook& k, Landmark l) {
   const auto both = bothAt(k, l, k.m.frameAt(most.t_s));
   const double apart = both ? std::max(0.1, both->left.x - both->right.x) : 0.3;
   const bool level_known = !of_bar || floor.has_value();
-  const double ends = both ? (level_known ? both->wander_m : both->sigma_m) : 0.02;
+  // The largest of many looks at a joint is off by more than one look is.
+  constexpr double kLargest = 1.6;
+  const double seen_m = both ? (level_known ? both->wander_m : both->sigma_m) : 0.02;
+  const double ends = of_bar ? seen_m : std::hypot(kLargest * seen_m, unrest_m(k));
   // Ends that are seen askew on the floor were not well found: they may be found otherwise in the air.
   constexpr double kMisfound = 0.4;
   most.sigma = std::hypot(level_known ? 0.0 : degrees(k.m.calibration.roll_sigma_rad), degrees(1.4 * ends / apart),
@@ -134,8 +137,12 @@ Measure heightDifference(const RepLook& k, Landmark l) {
   const double t = k.rep.bottom_t();
   const auto both = bothAt(k, l, k.m.frameAt(t));
   if (!both) return Absent{kHidden};
+  // Elbows are seen beside plates and trunk, or behind them.
+  const double hides = l == Landmark::Elbow ? 1.5 : 1.0;
   return Measured{both->left.z - both->right.z,
-                  std::hypot(1.4 * both->sigma_m, (both->left.x - both->right.x) * k.m.calibration.roll_sigma_rad), t};
+                  std::hypot(hides * 1.4 * both->sigma_m, unrest_m(k),
+                             (both->left.x - both->right.x) * k.m.calibration.roll_sigma_rad),
+                  t};
 }
 
 Measure gapOverShoulders(const RepLook& k, Landmark l) {
@@ -200,6 +207,62 @@ Measure kneeGapFall(const RepLook& k) {
   return Measured{100 * most->value / *wide, 100 * 1.4 * ratioSigma(k, most->t_s, true) / *wide, most->t_s};
 }
 
+// How far the knee is outside the middle of its own foot where it is bent most: half-way from ankle to toe, as the heel
+// hides behind it. Negative when the knee is inside.
+Measure kneeOverFoot(const RepLook& k, BodySide side) {
+  const double out = side == BodySide::Left ? 1 : -1, t = k.rep.bottom_t();
+  std::vector<double> off;
+  constexpr double kAbout_s = 0.1;
+  for (std::size_t i = k.m.frameAt(t - kAbout_s * k.m.slow_factor); i <= k.m.frameAt(t + kAbout_s * k.m.slow_factor);
+       ++i) {
+    const auto &knee = path(k, side, Landmark::Knee).at[i], &ankle = path(k, side, Landmark::Ankle).at[i],
+               &toe = path(k, side, Landmark::Toe).at[i];
+    if (knee && ankle && toe) off.push_back(out * (knee->x - (ankle->x + toe->x) / 2));
+  }
+  if (off.empty()) return Absent{kHidden};
+  // From behind the toes are guessed; a camera that is not square in front shifts knees, which are nearer, against
+  // feet.
+  constexpr double kToeFront_m = 0.012, kToeRear_m = 0.03, kTurned_rad = 0.05, kAhead_m = 0.2;
+  const double errs = std::hypot(path(k, side, Landmark::Knee).sigma_m[k.m.frameAt(t)],
+                                 k.m.front->rear ? kToeRear_m : kToeFront_m, kTurned_rad * kAhead_m);
+  // Where knees are far from their feet they are seen a fifth nearer.
+  constexpr double kNearer = 0.2;
+  const double out_m = median(std::move(off));
+  return Measured{out_m, std::hypot(errs, unrest_m(k), kNearer * out_m), t};
+}
+
+Measure kneeOverFootLeft(const RepLook& k) {
+  return kneeOverFoot(k, BodySide::Left);
+}
+Measure kneeOverFootRight(const RepLook& k) {
+  return kneeOverFoot(k, BodySide::Right);
+}
+
+// The worse of both.
+Measure kneeOverFootLeast(const RepLook& k) {
+  const Measure left = kneeOverFootLeft(k), right = kneeOverFootRight(k);
+  const auto *a = std::get_if<Measured>(&left), *b = std::get_if<Measured>(&right);
+  if (!a || !b) return Absent{kHidden};
+  return a->value < b->value ? *a : *b;
+}
+
+// How far the arms that hang from the shoulders to the bar are from upright, both taken together: a camera that leans
+// makes one of them lean more and the other less. Hands outside the shoulders are positive.
+Measure armLean(const RepLook& k) {
+  const double t = k.rep.bottom_t();
+  const std::size_t i = k.m.frameAt(t);
+  const auto shoulders = bothAt(k, Landmark::Shoulder, i), wrists = bothAt(k, Landmark::Wrist, i);
+  if (!shoulders || !wrists) return Absent{kHidden};
+  const double high = (shoulders->left.z + shoulders->right.z - wrists->left.z - wrists->right.z) / 2;
+  constexpr double kLeast_m = 0.2;
+  if (high < kLeast_m) return Absent{kHidden};
+  const double wider = (wrists->left.x - wrists->right.x - shoulders->left.x + shoulders->right.x) / 2;
+  constexpr double kShoulder_m =
+      0.02;  // how far in or out of the joint the network sees shoulders, alike on both sides
+  const double ends = std::hypot(shoulders->sigma_m / 1.4, wrists->sigma_m / 1.4, kShoulder_m);
+  return Measured{degrees(std::atan2(wider, high)), degrees(ends / high), t};
+}
+
 Measure kneeCaveLeft(const RepLook& k) {
   return cave(k, BodySide::Left);
 }
@@ -208,11 +271,16 @@ Measure kneeCaveRight(const RepLook& k) {
 }
 
 // Of the middle of the hips over the middle of the feet, against how the lifter stood; the sign of where it is largest.
+// A camera that is not quite square in front sees hips that go back come to one side, and knees that go forward to the
+// other, by as much: both are asked. Knees follow hips that do shift by some two fifths of the way.
 Measure hipShift(const RepLook& k) {
+  constexpr double kFollow = 0.4, kBoth = 1 / (1 + kFollow);
   const auto off = [&](std::size_t i) -> std::optional<double> {
-    const auto hips = bothAt(k, Landmark::Hip, i), feet = bothAt(k, Landmark::Ankle, i);
-    if (!hips || !feet) return std::nullopt;
-    return (hips->left.x + hips->right.x - feet->left.x - feet->right.x) / 2;
+    const auto hips = bothAt(k, Landmark::Hip, i), knees = bothAt(k, Landmark::Knee, i),
+               feet = bothAt(k, Landmark::Ankle, i);
+    if (!hips || !knees || !feet) return std::nullopt;
+    const auto middle = [](const Both& of) { return (of.left.x + of.right.x) / 2; };
+    return kBoth * (middle(*hips) + middle(*knees) - 2 * middle(*feet));
   };
   const auto stood = standing(k, off);
   if (!stood) return Absent{kHidden};
@@ -226,9 +294,9 @@ Measure hipShift(const RepLook& k) {
   if (!left || !right) return Absent{kHidden};
   Measured most = left->value >= right->value ? *left : *right;
   if (left->value < right->value) most.value = -most.value;
-  // Hips that come nearer and go away are seen a little to one side; from behind the network sees them worst.
-  constexpr double kFront_m = 0.012, kRear_m = 0.03;
-  most.sigma = k.m.front->rear ? kRear_m : kFront_m;
+  // From behind the network sees hips worst.
+  constexpr double kFront_m = 0.012, kRear_m = 0.03, kFollows = 0.2;
+  most.sigma = std::hypot(k.m.front->rear ? kRear_m : kFront_m, unrest_m(k), kFollows * most.value);
   return most;
 }
 
@@ -246,7 +314,7 @@ Measure stanceWidth(const RepLook& k) {
   const auto gap = standingGap(k, Landmark::Ankle);
   if (!gap) return Absent{kHidden};
   constexpr double kAnkle_m = 0.012;
-  return Measured{*gap, std::hypot(kAnkle_m, *gap * k.m.calibration.scale_sigma_rel), k.rep.start_t()};
+  return Measured{*gap, std::hypot(kAnkle_m, unrest_m(k), *gap * k.m.calibration.scale_sigma_rel), k.rep.start_t()};
 }
 
 Measure stanceOverShoulders(const RepLook& k) {
@@ -270,6 +338,18 @@ std::span<const RepMeasure> standingMeasures() {
       {{"knee_gap_ratio_min", "Knee gap, least", "ratio", "Knees", D::Sides}, Needs::Bar, kneeGapRatio, "knee_line"},
       {{"knee_cave_left_m", "Left knee in", "m", "Knees", D::Sides}, Needs::Bar, kneeCaveLeft, "knee_line"},
       {{"knee_cave_right_m", "Right knee in", "m", "Knees", D::Sides}, Needs::Bar, kneeCaveRight, "knee_line"},
+      {{"knee_over_foot_least_m", "Knee outside foot, worse side", "m", "Knees", D::Sides},
+       Needs::Bar,
+       kneeOverFootLeast,
+       "knee_line"},
+      {{"knee_over_foot_left_m", "Left knee outside foot", "m", "Knees", D::Sides},
+       Needs::Bar,
+       kneeOverFootLeft,
+       "knee_line"},
+      {{"knee_over_foot_right_m", "Right knee outside foot", "m", "Knees", D::Sides},
+       Needs::Bar,
+       kneeOverFootRight,
+       "knee_line"},
       {{"hip_shift_m", "Hip shift, left +", "m", "Hips", D::Sides}, Needs::Bar, hipShift, "bar_level"},
       {{"hip_tilt_max_deg", "Hip tilt", "deg", "Hips", D::Sides}, Needs::Bar, hipTilt, "bar_level"},
       {{"shoulder_tilt_max_deg", "Shoulder tilt", "deg", "Bar", D::Sides}, Needs::Bar, shoulderTilt, "bar_level"},
@@ -292,6 +372,16 @@ std::span<const RepMeasure> standingMeasures() {
       {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Timing", D::None}, Needs::Bar, bar::meanAscent},
       {{"stroke_m", "Range of motion", "m", "Timing", D::None}, Needs::Bar, bar::stroke},
   };
+  return kMeasures;
+}
+
+std::span<const RepMeasure> hangingMeasures() {
+  static const std::vector<RepMeasure> kMeasures = [] {
+    const auto standing = standingMeasures();
+    std::vector<RepMeasure> all(standing.begin(), standing.end());
+    all.push_back({{"arm_lean_deg", "Arms off vertical", "deg", "Arms", D::Sides}, Needs::Bar, armLean, "knee_line"});
+    return all;
+  }();
   return kMeasures;
 }
 

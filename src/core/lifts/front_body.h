@@ -13,6 +13,10 @@ Measure kneeGapRatio(const RepLook& k);  // smallest in the lower part, knees ov
 Measure kneeGapFall(const RepLook& k);   // per cent, up against down at the same heights
 Measure kneeCaveLeft(const RepLook& k);  // on the way up, against the way down
 Measure kneeCaveRight(const RepLook& k);
+Measure kneeOverFootLeft(const RepLook& k);  // at the turn, outside the middle of the foot positive
+Measure kneeOverFootRight(const RepLook& k);
+Measure kneeOverFootLeast(const RepLook& k);  // the side that is further inside
+Measure armLean(const RepLook& k);            // of arms that hang, at the turn; hands outside the shoulders positive
 Measure hipShift(const RepLook& k);
 Measure hipTilt(const RepLook& k);
 Measure barTilt(const RepLook& k);
@@ -25,5 +29,7 @@ Measure handGap(const RepLook& k);
 
 // The table of a lift that is done standing.
 std::span<const RepMeasure> standingMeasures();
+// And of one in which the bar hangs from the arms.
+std::span<const RepMeasure> hangingMeasures();
 
 }  // namespace jib::lifts::front

@@ -55,4 +55,21 @@ std::optional<Measured> largest(const RepLook& k, Value value) {
   return most;
 }
 
+// What feet that stand tell of the film: as far as they seem to wander sideways in a rep, beyond what they do on a good
+// one, everything else that the network sees there wanders too. 1 σ of a joint, metres; 0 where the feet are not seen.
+inline double unrest_m(const RepLook& k) {
+  constexpr double kGood_m = 0.012, kOfFeet = 1.1;
+  double most = 0;
+  for (const tracing::BodySide side : {tracing::BodySide::Left, tracing::BodySide::Right}) {
+    std::vector<double> x;
+    for (std::size_t i = k.first(); i <= k.last(); ++i)
+      if (const auto& ankle = path(k, side, tracing::Landmark::Ankle).at[i]) x.push_back(ankle->x);
+    if (x.size() < 5) continue;
+    std::sort(x.begin(), x.end());
+    const std::size_t off = x.size() / 33;
+    most = std::max(most, x[x.size() - 1 - off] - x[off]);
+  }
+  return kOfFeet * std::max(0.0, most - kGood_m);
+}
+
 }  // namespace jib::lifts::front

@@ -17,7 +17,9 @@ constexpr double kShortest_m = 1.45, kTallest_m = 2.05;  // of nearly all adults
 constexpr double kSomethingElse = 0.075;                 // further out of scale than that the rim is no plate's
 constexpr double kHandsAtBar_m = 0.38;                   // wrist to bar, up or down, with all that the network errs by
 constexpr double kShouldersAtBar_m = 0.45;
-constexpr double kOverFeet_m = 0.32;   // from mid-foot: further off nobody stands up with a loaded bar
+constexpr double kOverFeet_m = 0.32;  // from mid-foot: further off nobody stands up with a loaded bar
+constexpr double kOverChest_m =
+    0.30;  // along who lies, from the shoulder: a bar further off is over the belly or the floor
 constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or behind the bar it carries or pulls
 
 void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps, std::vector<Impossible>& found) {
@@ -69,6 +71,11 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
                   "The bar would be too far from the feet to stand up with: another bar was tracked, or the feet are "
                   "off. Click the right plate, or place the points on a still frame (P).",
                   true, true};
+  Impossible chest{
+      "bar_off_chest",
+      "The bar would not be over the chest: another one was tracked, or the shoulder is off. Click the right "
+      "plate, or place the points on a still frame (P).",
+      true, true};
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const RepLook look{m, reps[i]};
     double least = 1e9, most = -1e9;
@@ -81,9 +88,10 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
     const auto shoulder = look.place(Landmark::Shoulder, reps[i].bottom_t()),
                bar = look.place(Landmark::Bar, reps[i].bottom_t());
     if (!lift.body.lying && shoulder && bar && std::abs(shoulder->x - bar->x) > kArmsReach_m) arms.reps.push_back(i);
+    if (lift.body.lying && shoulder && bar && std::abs(shoulder->x - bar->x) > kOverChest_m) chest.reps.push_back(i);
     if (!lift.body.lying && m.calibration.floor_known && bar && std::abs(bar->x) > kOverFeet_m) feet.reps.push_back(i);
   }
-  for (Impossible* one : {&path, &arms, &feet})
+  for (Impossible* one : {&path, &arms, &feet, &chest})
     if (!one->reps.empty()) found.push_back(std::move(*one));
 }
 

@@ -13,12 +13,22 @@ namespace {
 constexpr const char* kNoBody = "The body points are not placed yet.";
 constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
 
+// Seen from the front a bar whose ends are not made out is where the hands are. Of hands at the floor, before knees and
+// plates, that tells that there was a rep and little of how high and how fast.
+bool onlyByHands(const LiftDefinition& lift, const motion::Motion& m) {
+  if (!m.front || lift.pattern != motion::RepPattern::UpFirst) return false;
+  const auto& end = m.front->path(tracing::BodySide::Left, tracing::Landmark::Bar).at;
+  return std::none_of(end.begin(), end.end(), [](const auto& p) { return p.has_value(); });
+}
+
 Measure answered(const LiftDefinition& lift, const RepMeasure& row, const RepLook& look) {
   const Carried places = look.m.front ? placesFrom(look.m.calibration) : carried(lift, row, look.m.calibration);
   if (row.needs == Needs::BarForward && !look.m.calibration.forward_known) return Absent{kNoForward};
   if (row.needs == Needs::Body && !look.hasBody()) return Absent{kNoBody};
   if (row.needs == Needs::Body && places.can == Can::No && !look.m.calibration.accepts(row.claim))
     return Absent{std::string(absentFor(places.why))};
+  if (row.kind.group == "Timing" && onlyByHands(lift, look.m))
+    return Absent{"The bar ends can't be made out, so its height and speed can't be told from here."};
   return row.answer(look);
 }
 
@@ -99,7 +109,7 @@ SetMeasures measureSet(const LiftDefinition& lift, const motion::Motion& m, cons
   SetMeasures out;
   const auto impossible = impossibleIn(lift, m, reps);
   for (std::size_t i = 0; i < reps.size(); ++i) {
-    const RepLook look{m, reps[i]};
+    const RepLook look{m, reps[i], i > 0 ? &reps[i - 1] : nullptr};
     MeasureList list;
     for (const RepMeasure& row : m.front ? lift.front_measures : lift.rep_measures)
       list.push_back({&row.kind, heldAgainst(impossible, row, i, answered(lift, row, look))});

@@ -28,6 +28,22 @@ Measure sink(const RepLook& k) {
   return most;
 }
 
+// A bar that is pressed gathers speed off the chest; one that bounces has it from the first centimetre and loses it.
+Measure rebound(const RepLook& k) {
+  constexpr double kOff_m = 0.04, kHalfWay = 0.5;
+  if (k.rep.type == motion::RepType::Paused) return Absent{"The bar rests on the chest."};
+  const double stroke = k.rep.stroke_m;
+  if (stroke < 3 * kOff_m) return Absent{kHidden};
+  const double touch_t = k.rep.ascent_t(), off_t = k.riseTime(kOff_m / stroke), half_t = k.riseTime(kHalfWay);
+  const double first_s = k.m.real_s(touch_t, off_t), then_s = k.m.real_s(off_t, half_t);
+  if (first_s <= 0 || then_s <= 0) return Absent{kHidden};
+  const double first = kOff_m / first_s, then = (kHalfWay * stroke - kOff_m) / then_s, ratio = first / then;
+  // When it turned round is half a frame unsure, and what was found of the turn besides.
+  const double turn_s = std::hypot(k.eventSigma_s(), k.rep.sigma_s(motion::EventKind::Ascent) / k.m.slow_factor);
+  const double place = 1.4 * k.wander(Landmark::Bar, off_t) / kOff_m;
+  return Measured{ratio, ratio * std::hypot(turn_s / first_s, k.eventSigma_s() / then_s, place), touch_t};
+}
+
 Measure touchToLockoutShift(const RepLook& k) {
   const auto touch = k.place(Landmark::Bar, k.rep.bottom_t()), up = k.place(Landmark::Bar, k.rep.lockout_t());
   if (!touch || !up) return Absent{kHidden};

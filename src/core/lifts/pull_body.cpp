@@ -173,6 +173,16 @@ Measure trunkAtKnee(const RepLook& k) {
   return Absent{kHidden};
 }
 
+// The same trunk, seen twice within a second or two: what errs alike cancels. Plates hide
+// hips that are low, and more of them at the set than when the bar leaves.
+Measure trunkChange(const RepLook& k) {
+  const auto set_t = setTime(k);
+  const double off_t = k.rep.bottom_t();
+  const auto was = set_t ? k.trunk(*set_t) : std::nullopt, is = k.trunk(off_t);
+  if (!was || !is) return Absent{kHidden};
+  return Measured{*is - *was, 1.8 * k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, off_t, true), off_t};
+}
+
 Measure hipsLockAfterKnees(const RepLook& k) {
   const double t = k.rep.lockout_t();
   const auto knees = closes(k, &motion::Angles::knee_deg, kneeSigma_deg(k, t, true)),

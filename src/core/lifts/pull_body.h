@@ -15,6 +15,7 @@ Measure barToMidFootAtLiftOff(const RepLook& k);
 Measure trunkAtSet(const RepLook& k);
 Measure trunkAtLiftOff(const RepLook& k);
 Measure trunkAtKnee(const RepLook& k);
+Measure trunkChange(const RepLook& k);  // from the set to lift-off; positive when it tips forward
 Measure hipsLockAfterKnees(const RepLook& k);
 Measure lockoutHip(const RepLook& k);
 Measure lockoutKnee(const RepLook& k);

@@ -18,6 +18,7 @@ inline constexpr const char* kNoFeet = "The feet are not in the picture; film so
 struct RepLook {
   const motion::Motion& m;
   const motion::Rep& rep;
+  const motion::Rep* before = nullptr;  // the rep before it; none of the first
 
   std::optional<MetrePoint> place(tracing::Landmark l, double t) const { return m.placeAt(l, t); }
   const motion::Angles& angles(double t) const { return m.angles[m.frameAt(t)]; }

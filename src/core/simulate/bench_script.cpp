@@ -61,13 +61,18 @@ void BenchScript::pullElbowsAhead() {
 }
 
 MetrePoint BenchScript::barAt(double t) const {
-  const double sink = spec_.set.faults.sink_m;
+  const double sink = spec_.set.faults.sink_m, bounce = spec_.set.faults.bounce;
   for (const ScriptedRep& rep : reps_) {
     if (t < rep.start_s || t > rep.top_s) continue;
     if (t >= rep.bottom_s && t < rep.ascent_s && sink > 0)
       return touch_ - MetrePoint{0, sink * smooth(1.5 * (t - rep.bottom_s) / (rep.ascent_s - rep.bottom_s))};
-    if (t < rep.bottom_s) return up_ + (touch_ - up_) * minimumJerk((t - rep.start_s) / (rep.bottom_s - rep.start_s));
-    const double risen = rep.share_up * rise_.at((t - rep.ascent_s) / (rep.top_s - rep.ascent_s));
+    // A bar that bounces is fastest as it meets the chest and as it leaves it.
+    if (t < rep.bottom_s) {
+      const double share = (t - rep.start_s) / (rep.bottom_s - rep.start_s);
+      return up_ + (touch_ - up_) * ((1 - bounce) * minimumJerk(share) + bounce * share * share);
+    }
+    const double share = (t - rep.ascent_s) / (rep.top_s - rep.ascent_s);
+    const double risen = rep.share_up * ((1 - bounce) * rise_.at(share) + bounce * (1 - (1 - share) * (1 - share)));
     // The way up leads the way down towards the head.
     return touch_ + MetrePoint{(up_.x - touch_.x) * std::pow(risen, 0.7), (up_.z - touch_.z + sink) * risen - sink};
   }

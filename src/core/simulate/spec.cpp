@@ -78,6 +78,7 @@ constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("elbow_ahead_m", s.elbow_ahead_m);
   f("reach_m", s.reach_m);
   f("sink_m", s.sink_m);
+  f("bounce", s.bounce);
 };
 constexpr auto kLifter = [](auto& f, LifterSpec& s) {
   f("stature_m", s.stature_m);

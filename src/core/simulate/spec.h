@@ -33,6 +33,7 @@ struct LiftFaults {
   // Of a press: hips off the pad, elbows towards the feet of the bar at the touch, shoulders that reach up at the
   // unrack, and how far the bar sinks while it is paused.
   double seat_lift_m = 0, elbow_ahead_m = 0, reach_m = 0, sink_m = 0;
+  double bounce = 0;  // of one that is not paused: 0 it comes to rest on the chest, 1 it comes off it at full speed
   // Of a press too: the left end of the bar higher, at most on the way up; both hands towards the left of the bar's
   // middle; how much further the left elbow is out to the side.
   double bar_tilt_deg = 0, hands_left_m = 0, left_flare = 0;

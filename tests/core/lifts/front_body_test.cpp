@@ -16,6 +16,8 @@ using tracing::Landmark;
 // with depth; what is done to it is added by `fault` (of a side, at a share of the ascent's height; 0 on the way down).
 struct Fault {
   double knee_in_m = 0, hip_left_m = 0, bar_up_left_m = 0;
+  double turned_rad = 0;  // the camera, from square in front: what goes back and forward is seen to go sideways
+  double foot_strays_m = 0, knees_inside_m = 0, hands_wide_m = 0;
 };
 
 motion::Motion moved(const Fault& fault) {
@@ -47,25 +49,37 @@ motion::Motion moved(const Fault& fault) {
         m.front->side[static_cast<std::size_t>(side)][tracing::at(l)].at[k] = MetrePoint{left * out, z};
       };
       put(Landmark::Ankle, 0.2, 0.09);
+      put(Landmark::Toe, 0.26, 0.02);
       put(Landmark::Knee, 0.2 + 0.1 * depth - (side == BodySide::Left ? fault.knee_in_m * rising : 0), 0.5);
       put(Landmark::Hip, 0.1, 0.9 - 0.4 * depth);
       put(Landmark::Shoulder, 0.2, 1.4 - 0.5 * depth);
       put(Landmark::Wrist, 0.4, 1.4 - 0.5 * depth);
       put(Landmark::Elbow, 0.35, 1.2 - 0.5 * depth);
       put(Landmark::Bar, 1.1, 1.4 - 0.5 * depth + (left > 0 ? fault.bar_up_left_m * depth : 0));
-      m.front->side[static_cast<std::size_t>(side)][tracing::at(Landmark::Hip)].at[k]->x += fault.hip_left_m * depth;
+      const auto aside = [&](Landmark l, double by) {
+        m.front->side[static_cast<std::size_t>(side)][tracing::at(l)].at[k]->x += by;
+      };
+      constexpr double kKneesFollow = 0.4, kBack_m = 0.24, kAhead_m = 0.24;
+      aside(Landmark::Hip, (fault.hip_left_m - kBack_m * std::sin(fault.turned_rad)) * depth);
+      aside(Landmark::Knee, (kKneesFollow * fault.hip_left_m + kAhead_m * std::sin(fault.turned_rad)) * depth);
+      aside(Landmark::Knee, -left * fault.knees_inside_m * depth);
+      aside(Landmark::Wrist, left * fault.hands_wide_m);
+      if (left > 0) aside(Landmark::Ankle, fault.foot_strays_m * rising);
     }
   }
   return m;
 }
 
-double valueOf(Measure (*measure)(const RepLook&), const Fault& fault) {
+Measured measured(Measure (*measure)(const RepLook&), const Fault& fault) {
   const motion::Motion m = moved(fault);
   const motion::Rep r = motion::loweredAndRaised(0.5, 1.5, 1.5, 2.5, 0.5);
   const Measure got = measure({m, r});
   const auto* value = std::get_if<Measured>(&got);
   EXPECT_TRUE(value);
-  return value ? value->value : 1e9;
+  return value ? *value : Measured{1e9, 0, 0};
+}
+double valueOf(Measure (*measure)(const RepLook&), const Fault& fault) {
+  return measured(measure, fault).value;
 }
 
 TEST(FrontBody, KneesThatGoUpAsTheyCameDownDoNotCave) {
@@ -88,6 +102,46 @@ TEST(FrontBody, HipsThatShiftCarryTheSideInTheirSign) {
   right.hip_left_m = -0.04;
   EXPECT_NEAR(valueOf(hipShift, left), 0.05, 0.003);
   EXPECT_NEAR(valueOf(hipShift, right), -0.04, 0.003);
+}
+
+TEST(FrontBody, ACameraThatIsNotSquareInFrontShiftsNoHips) {
+  Fault turned;
+  turned.turned_rad = 0.1;
+  EXPECT_NEAR(valueOf(hipShift, turned), 0, 0.003) << "the hips alone seem to go 2.4 cm to the side";
+  turned.hip_left_m = 0.05;
+  EXPECT_NEAR(valueOf(hipShift, turned), 0.05, 0.004);
+}
+
+TEST(FrontBody, FeetThatSeemToWanderMakeEverythingLessSure) {
+  Fault restless;
+  restless.foot_strays_m = 0.05;
+  for (Measure (*measure)(const RepLook&) : {kneeCaveRight, kneeGapFall, hipShift, hipTilt, shoulderTilt, stanceWidth})
+    EXPECT_GT(measured(measure, restless).sigma, 1.5 * measured(measure, {}).sigma);
+  restless.foot_strays_m = 0.01;
+  EXPECT_NEAR(measured(hipTilt, restless).sigma, measured(hipTilt, {}).sigma, 1e-9) << "as feet do on a good film";
+}
+
+TEST(FrontBody, KneesAreHeldAgainstTheMiddleOfTheirOwnFeet) {
+  EXPECT_NEAR(valueOf(kneeOverFootLeft, {}), 0.07, 0.004);
+  Fault inside;
+  inside.knees_inside_m = 0.12;
+  inside.knee_in_m = 0.0;
+  EXPECT_NEAR(valueOf(kneeOverFootRight, inside), -0.05, 0.004);
+  EXPECT_NEAR(valueOf(kneeOverFootLeast, inside), -0.05, 0.004);
+}
+
+TEST(FrontBody, ArmsThatHangOutwardsAreOffVertical) {
+  Fault wide;
+  wide.hands_wide_m = -0.2;  // under the shoulders
+  const motion::Rep r = motion::loweredAndRaised(0.5, 1.5, 1.5, 2.5, 0.5);
+  motion::Motion m = moved(wide);
+  for (auto& side : m.front->side)
+    for (auto& wrist : side[tracing::at(Landmark::Wrist)].at) wrist->z -= 0.6;
+  EXPECT_NEAR(std::get<Measured>(armLean({m, r})).value, 0, 0.1);
+  for (BodySide side : {BodySide::Left, BodySide::Right})
+    for (auto& wrist : m.front->side[static_cast<std::size_t>(side)][tracing::at(Landmark::Wrist)].at)
+      wrist->x += side == BodySide::Left ? 0.12 : -0.12;
+  EXPECT_NEAR(std::get<Measured>(armLean({m, r})).value, std::atan2(0.12, 0.6) * 180 / M_PI, 0.1);
 }
 
 TEST(FrontBody, ABarTiltsByTheHeightOfItsEnds) {

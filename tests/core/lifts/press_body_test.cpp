@@ -50,6 +50,25 @@ TEST(PressBody, HipsAndHeelsThatComeUpAreMeasuredAtTheirHighest) {
   }
 }
 
+TEST(PressBody, ABounceLeavesTheChestFasterThanItIsPressed) {
+  simulate::ClipSpec spec;
+  spec.lift = "bench";
+  spec.set.variant = "touch-and-go";
+  spec.set.reps = 2;
+  spec.set.pause_s = 0;
+  EXPECT_LT(valueOf(simulate::trueSet(simulate::truthOf(spec)), "rebound_ratio"), 0.7) << "gathers speed";
+  spec.set.faults.bounce = 1;
+  const auto bounced = simulate::trueSet(simulate::truthOf(spec));
+  for (std::size_t rep : {0u, 1u}) EXPECT_GT(valueOf(bounced, "rebound_ratio", rep), 1.05);
+  EXPECT_FALSE(find(pressed({}).measures.reps[0], "rebound_ratio")->measured()) << "a bar that rests does not bounce";
+}
+
+TEST(PressBody, ShouldersThatStayAreWhereTheyWereTheRepBefore) {
+  const auto set = pressed({});
+  EXPECT_FALSE(find(set.measures.reps[0], "shoulder_shift_m")->measured()) << "there is none before the first";
+  EXPECT_NEAR(valueOf(set, "shoulder_shift_m", 1), 0, 1e-6);
+}
+
 TEST(PressBody, ElbowsAreMeasuredAgainstTheBarAtTheTouch) {
   for (double ahead : {-0.03, 0.02, 0.06}) {
     simulate::LiftFaults faults;

@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What a pull inherits from the one before it, and how fast it is where, of exactly known motion.
+#include "core/lifts/between_reps.h"
+
+#include <gtest/gtest.h>
+
+#include "core/lifts/pull_speed.h"
+#include "core/simulate/film.h"
+#include "core/simulate/truth_file.h"
+
+namespace jib::lifts {
+namespace {
+
+simulate::TrueSet pulled(double wander_m, double rest_s = 1.5, double hip_rise_m = 0) {
+  simulate::ClipSpec spec;
+  spec.lift = "deadlift";
+  spec.set.variant = "conventional";
+  spec.set.reps = 3;
+  spec.set.rest_s = rest_s;
+  spec.set.faults.wander_m = wander_m;
+  spec.set.faults.hip_rise_m = hip_rise_m;
+  return simulate::trueSet(simulate::truthOf(spec));
+}
+
+const Measured* said(const simulate::TrueSet& set, std::string_view id, std::size_t rep) {
+  return find(set.measures.reps.at(rep), id)->measured();
+}
+
+TEST(BetweenReps, TheFirstRepHasNoneBeforeIt) {
+  const auto set = pulled(0.03);
+  EXPECT_FALSE(said(set, "start_shift_m", 0));
+  EXPECT_FALSE(said(set, "floor_rest_s", 0));
+}
+
+TEST(BetweenReps, ABarSetDownFurtherForwardStartsThere) {
+  for (double wander_m : {-0.03, 0.0, 0.04}) {
+    const auto set = pulled(wander_m);
+    for (std::size_t rep : {1u, 2u}) {
+      ASSERT_TRUE(said(set, "start_shift_m", rep));
+      EXPECT_NEAR(said(set, "start_shift_m", rep)->value, wander_m, 0.003) << "against the rep before, not the first";
+    }
+  }
+}
+
+TEST(BetweenReps, TheRestIsFromPlatesDownToLiftOff) {
+  for (double rest_s : {0.8, 2.5})
+    for (std::size_t rep : {1u, 2u})
+      EXPECT_NEAR(said(pulled(0, rest_s), "floor_rest_s", rep)->value, rest_s + 0.2, 0.03)
+          << "a bar that is set down slowly is down a little before the motion ends";
+}
+
+TEST(PullSpeed, IsTheWayOverTheTimeOfEachPart) {
+  const auto set = pulled(0);
+  const double floor = said(set, "floor_speed_mps", 0)->value, middle = said(set, "middle_speed_mps", 0)->value,
+               top = said(set, "top_speed_mps", 0)->value, mean = said(set, "bar_mean_ascent_mps", 0)->value,
+               peak = said(set, "bar_peak_ascent_mps", 0)->value;
+  EXPECT_LT(floor, mean) << "it starts from rest";
+  EXPECT_GT(std::max(middle, top), mean);
+  for (double speed : {floor, middle, top}) EXPECT_LT(speed, peak);
+}
+
+TEST(PullBody, ATorsoThatTipsBeforeThePlatesLeaveIsToldByTheChange) {
+  EXPECT_NEAR(said(pulled(0), "trunk_change_liftoff_deg", 0)->value, 0, 0.5);
+  const auto tipped = pulled(0, 1.5, 0.08);
+  EXPECT_NEAR(said(tipped, "trunk_change_liftoff_deg", 0)->value,
+              said(tipped, "trunk_lean_liftoff_deg", 0)->value - said(tipped, "trunk_lean_set_deg", 0)->value, 1e-6);
+  EXPECT_GT(said(tipped, "trunk_change_liftoff_deg", 0)->value, 3);
+}
+
+}  // namespace
+}  // namespace jib::lifts
