@@ -84,11 +84,19 @@ QString headLine(const coaching::Analysis& a, const ReplyContent& content) {
   return parts.join(QStringLiteral(" · "));
 }
 
+Result<bool> facesKnown(const ReplyFrame& layout, const coaching::Sketch& sketch) {
+  const bool ringed = std::any_of(sketch.shapes.begin(), sketch.shapes.end(),
+                                  [](const coaching::Shape& s) { return s.kind == coaching::ShapeKind::Blur; });
+  if (!layout.blurred().blind() || ringed) return true;
+  return fail(ErrorCode::CannotJudge, "This athlete's face is to be blurred, and it can't be found in the clip.",
+              "Ring it with Blur (Draw, L) for the whole clip, or turn blurring off on the athlete's page.");
+}
+
 SecondView::SecondView(const ReplyContent& content, footage::FrameReader reader)
     : analysis_(content.second),
       offset_s_(content.second_offset_s),
       jog_(std::move(reader)),
-      framed_(*analysis_, kNothingDrawn, review::FilmShape::Square) {}
+      framed_(*analysis_, kNothingDrawn, review::FilmShape::Square, content.hide_faces) {}
 
 Result<std::unique_ptr<SecondView>> SecondView::of(const ReplyContent& content) {
   if (!content.second) return std::unique_ptr<SecondView>();
@@ -106,6 +114,20 @@ const footage::Frame* SecondView::at(double clip_t) {
   return frame ? *frame : nullptr;
 }
 
+namespace {
+
+// On a part of the film's picture that begins at `corner`.
+void blurFaces(const ReplyFrame& layout, std::size_t frame, const QTransform& to_film, QPoint corner, cv::Mat& part) {
+  std::vector<Blurred> circles = layout.blurred().on(frame);
+  for (Blurred& c : circles) {
+    const QPointF at = to_film.map(QPointF(c.x, c.y)) - corner;
+    c = {at.x(), at.y(), c.radius * to_film.m11()};
+  }
+  blur(part, circles);
+}
+
+}  // namespace
+
 void Canvas::draw(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,
                   const footage::Frame& frame, const Stop* stop, const PanelWords& words, SecondView* second) {
   const FilmLayout& film = layout.layout();
@@ -118,6 +140,7 @@ void Canvas::draw(const coaching::Analysis& a, const coaching::Sketch& sketch, R
   cv::resize(frame.picture(cv::Rect(from.x(), from.y(), from.width(), from.height())), large, {to.width(), to.height()},
              0, 0, smaller ? cv::INTER_AREA : cv::INTER_LINEAR);
   cv::Mat place = pixels_(cv::Rect(to.x(), to.y(), to.width(), to.height()));
+  blurFaces(layout, frame.index, layout.clipToFilm(), to.topLeft(), large);
   cv::cvtColor(large, place, cv::COLOR_BGR2BGRA);  // written where it stands
   {
     QImage image = whole();
@@ -152,16 +175,17 @@ void Canvas::drawSecond(SecondView& second, double clip_t, const QRect& room) {
              {to.width(), to.height()}, 0, 0, cv::INTER_AREA);
   const QRect edge = to.adjusted(-kEdge, -kEdge, kEdge, kEdge);
   pixels_(cv::Rect(edge.x(), edge.y(), edge.width(), edge.height())).setTo(cv::Scalar(218, 236, 243, 255));
+  QTransform place_of;
+  place_of.translate(to.left(), to.top());
+  place_of.scale(static_cast<double>(to.width()) / from.width(), static_cast<double>(to.height()) / from.height());
+  place_of.translate(-from.left(), -from.top());
+  blurFaces(second.framed(), frame->index, place_of, to.topLeft(), small);
   cv::Mat place = pixels_(cv::Rect(to.x(), to.y(), to.width(), to.height()));
   cv::cvtColor(small, place, cv::COLOR_BGR2BGRA);
   if (!second.analysis().isTraced()) return;
   QImage image = whole();
   QPainter painter(&image);
   painter.setClipRect(to);
-  QTransform place_of;
-  place_of.translate(to.left(), to.top());
-  place_of.scale(static_cast<double>(to.width()) / from.width(), static_cast<double>(to.height()) / from.height());
-  place_of.translate(-from.left(), -from.top());
   OverlayPainter(painter, second.analysis(), place_of, 0.7).paint(frame->index, {.angles = false});
 }
 

@@ -25,6 +25,10 @@ inline constexpr int kRate_hz = 30;
 std::string liftTitle(const coaching::Analysis& analysis);                          // "Squat"
 QString headLine(const coaching::Analysis& analysis, const ReplyContent& content);  // lift, load and day
 
+// Whether all that is to be blurred can be: where faces are to be hidden and the clip does not tell where they are, the
+// coach has to ring them. Errors  CannotJudge
+Result<bool> facesKnown(const ReplyFrame& layout, const coaching::Sketch& sketch);
+
 // Where the film stands still, and for what.
 struct Stop {
   std::size_t frame;

@@ -41,7 +41,8 @@ struct Film {
   std::vector<bool> stopped;  // at each of the stops
   double due_s = 0;           // clip time that the next output frame stands for
   review::FilmShape shape = review::FilmShape::Landscape;
-  ReplyFrame layout = ReplyFrame(a, sketch, shape);
+  bool hide_faces = false;
+  ReplyFrame layout = ReplyFrame(a, sketch, shape, hide_faces);
   std::map<const coaching::Analysis*, ReplyFrame> other_layouts = {};  // of other films, once they are shown
   Stills stills = {};
   std::vector<std::optional<double>> cue_at_s = {};  // in the film
@@ -111,7 +112,7 @@ struct Film {
     const Stop& s = stops[which];
     constexpr double kBefore_s = 1.2;
     const coaching::Analysis& other = *s.other->analysis;
-    ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn, shape).first->second;
+    ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn, shape, hide_faces).first->second;
     const double t = a.motion.times_s[s.frame] + s.other->offset_s;
     const std::size_t at = other.motion.frameAt(t), from = other.motion.frameAt(t - kBefore_s);
     if (auto played = slowly(other, other_layout, s, from, at); !played) return played;
@@ -195,12 +196,16 @@ Result<WrittenFilm> replyFilm(const coaching::Analysis& a, const ReplyContent& c
            task,
            std::vector<bool>(stops.size()),
            from,
-           content.shape};
+           content.shape,
+           content.hide_faces};
+  if (auto known = facesKnown(out.layout, content.sketch); !known) return fail(known.error());
   out.cue_at_s.resize(content.cues.size());
   out.announced.resize(stops.size());
   auto second = SecondView::of(content);
   if (!second) return fail(second.error());
   out.second = std::move(*second);
+  if (out.second)
+    if (auto known = facesKnown(out.second->framed(), kNothingDrawn); !known) return fail(known.error());
   out.encoding.beginChapter(liftTitle(a));
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
   for (;;) {

@@ -66,9 +66,11 @@ FilmLayout layoutOf(review::FilmShape shape) {
   return layoutOf(review::FilmShape::Landscape);
 }
 
-ReplyFrame::ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch, review::FilmShape shape)
+ReplyFrame::ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch, review::FilmShape shape,
+                       bool hide_faces)
     : analysis_(analysis),
       sketch_(sketch),
+      blurred_(analysis, sketch, hide_faces),
       layout_(layoutOf(shape)),
       shown_(frameAround(lifterExtent(analysis), analysis.clip.width, analysis.clip.height, layout_.picture.size())) {
   const int width = layout_.picture.width(), height = layout_.picture.height();

@@ -9,6 +9,7 @@
 
 #include "core/coaching/sketch.h"
 #include "core/review/reply_content.h"
+#include "drawing/face_blur.h"
 
 namespace jib::drawing {
 
@@ -34,7 +35,7 @@ FilmLayout layoutOf(review::FilmShape shape);  // 1280 x 720, 720 x 1280 or 1080
 class ReplyFrame {
  public:
   ReplyFrame(const coaching::Analysis& analysis, const coaching::Sketch& sketch,
-             review::FilmShape shape = review::FilmShape::Landscape);
+             review::FilmShape shape = review::FilmShape::Landscape, bool hide_faces = false);
 
   const FilmLayout& layout() const { return layout_; }
 
@@ -43,6 +44,8 @@ class ReplyFrame {
   // Where it is shown in the film; narrower than the picture's side when the clip is.
   const QRect& place() const { return place_; }
   QTransform clipToFilm() const;
+  // What is made unrecognisable before anything is drawn.
+  const FaceBlur& blurred() const { return blurred_; }
   // The strip with words; made once for each.
   const QImage& panel(const PanelWords& words);
 
@@ -54,6 +57,7 @@ class ReplyFrame {
 
   const coaching::Analysis& analysis_;
   const coaching::Sketch& sketch_;
+  FaceBlur blurred_;
   FilmLayout layout_;
   QRect shown_, place_;
   std::map<QString, QImage> panels_;

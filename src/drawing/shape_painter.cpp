@@ -141,6 +141,7 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
       beside = p[1];
       break;
     }
+    case ShapeKind::Blur:
     case ShapeKind::Ring: {
       const double r = std::hypot(p[1].x() - p[0].x(), p[1].y() - p[0].y());
       arc(lines, p[0], r, 0, 360);
@@ -179,12 +180,14 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
 }  // namespace
 
 void paintShapes(QPainter& painter, const coaching::Sketch& sketch, const coaching::Analysis& analysis,
-                 std::size_t frame, const QTransform& view, double scale) {
+                 std::size_t frame, const QTransform& view, double scale, Blurs blurs) {
   if (sketch.empty()) return;
   painter.save();
   painter.setRenderHint(QPainter::Antialiasing);
-  for (const coaching::ShapeOnFrame& here : coaching::shapesOn(sketch, analysis, frame))
+  for (const coaching::ShapeOnFrame& here : coaching::shapesOn(sketch, analysis, frame)) {
+    if (blurs == Blurs::Unseen && sketch.shapes[here.shape].kind == ShapeKind::Blur) continue;
     paintOne(painter, sketch.shapes[here.shape], here, view, scale, analysis.trace.camera.forward > 0);
+  }
   painter.restore();
 }
 

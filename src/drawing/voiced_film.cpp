@@ -77,7 +77,8 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
   Jog clip(std::move(*reader));
   auto second = SecondView::of(content);
   if (!second) return fail(second.error());
-  ReplyFrame layout(a, content.sketch, content.shape);
+  ReplyFrame layout(a, content.sketch, content.shape, content.hide_faces);
+  if (auto known = facesKnown(layout, content.sketch); !known) return fail(known.error());
   const QSize size = layout.layout().film;
   footage::ClipFormat format{.width = size.width(), .height = size.height(), .rate_hz = kRate_hz, .quality = 22};
   format.sound = script->sound;

@@ -29,7 +29,8 @@ constexpr std::array<KindRow, kShapeKinds> kKinds{{{"line", "line", 2},
                                                    {"distance", "distance", 2},
                                                    {"text", "text", 1},
                                                    {"pose", "wanted pose", 5},
-                                                   {"back", "back line", 3}}};
+                                                   {"back", "back line", 3},
+                                                   {"blur", "blur", 2}}};
 
 const KindRow& rowOf(ShapeKind kind) {
   return kKinds[static_cast<std::size_t>(kind)];
@@ -100,6 +101,8 @@ std::string labelOf(const Shape& shape, const Sketch& sketch, const std::vector<
     }
     case ShapeKind::Back:
       return backLabel(shape, sketch, a);
+    case ShapeKind::Blur:
+      return "blurred when sent";
     default:
       return {};
   }

@@ -22,8 +22,9 @@ enum class ShapeKind {
   Text,
   Pose,  // a wanted posture: ankle, knee, hip, shoulder and bar (wanted_pose.h)
   Back,  // upper back, low back and pelvis (back_line.h)
+  Blur,  // a face, or whatever is not to be seen in what leaves the house: as a ring
 };
-inline constexpr std::size_t kShapeKinds = 10;
+inline constexpr std::size_t kShapeKinds = 11;
 std::string_view nameOf(ShapeKind kind);   // in files: "plumb"
 std::string_view titleOf(ShapeKind kind);  // for people: "plumb line"
 std::optional<ShapeKind> shapeKindNamed(std::string_view name);

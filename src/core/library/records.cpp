@@ -170,6 +170,13 @@ std::string profileToJson(const Profile& p) {
   if (p.membership != Membership::Active) j["membership"] = nameOf(p.membership);
   words("rules", p.rules);
   if (!p.meets.empty()) j["meets"] = meetsToJson(p.meets);
+  if (p.consent != Consent{})
+    j["consent"] = {{"agreed_on", p.consent.agreed_on},
+                    {"until", p.consent.until},
+                    {"show_others", p.consent.show_others},
+                    {"teaching", p.consent.teaching}};
+  if (p.guardian != Guardian{}) j["guardian"] = {{"name", p.guardian.name}, {"address", p.guardian.address}};
+  keep("hide_faces", p.hide_faces);
   return j.is_null() ? "{}" : written(j);
 }
 
@@ -249,6 +256,26 @@ Profile profileFromJson(std::string_view text) {
   words("rules", p.rules);
   if (const auto meets = j.find("meets"); meets != j.end()) p.meets = meetsFromJson(*meets);
   rest.erase("meets");
+  const auto said = [](const nlohmann::json& from, const char* key) {
+    const auto it = from.find(key);
+    return it != from.end() && it->is_string() ? it->get<std::string>() : std::string();
+  };
+  const auto flag = [](const nlohmann::json& from, const char* key) {
+    const auto it = from.find(key);
+    return it != from.end() && it->is_boolean() && it->get<bool>();
+  };
+  if (const auto c = j.find("consent"); c != j.end() && c->is_object()) {
+    p.consent = {said(*c, "agreed_on"), said(*c, "until"), flag(*c, "show_others"), flag(*c, "teaching")};
+    rest.erase("consent");
+  }
+  if (const auto g = j.find("guardian"); g != j.end() && g->is_object()) {
+    p.guardian = {said(*g, "name"), said(*g, "address")};
+    rest.erase("guardian");
+  }
+  if (const auto hide = j.find("hide_faces"); hide != j.end() && hide->is_boolean()) {
+    p.hide_faces = hide->get<bool>();
+    rest.erase("hide_faces");
+  }
   if (!rest.empty()) p.unread = rest.dump();
   return p;
 }

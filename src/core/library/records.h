@@ -13,6 +13,7 @@
 #include "core/coaching/loading.h"
 #include "core/coaching/pain_plan.h"
 #include "core/coaching/sketch.h"
+#include "core/library/consent.h"
 #include "core/library/ids.h"
 #include "core/library/meet.h"
 #include "core/lifts/alike.h"
@@ -51,6 +52,9 @@ struct Profile {
   Membership membership = Membership::Active;
   std::string rules;        // the rule set they lift under (coaching/rule_book.h); empty: the book's first
   std::vector<Meet> meets;  // lifted in, oldest first
+  Consent consent;
+  Guardian guardian;
+  std::optional<bool> hide_faces;  // in what leaves the house; nullopt: of everybody under 18
   std::optional<double> bestOf(std::string_view lift) const;  // nullopt of a lift that is not known
   void setBest(std::string_view lift, double kg);
   friend bool operator==(const Profile&, const Profile&) = default;

@@ -30,6 +30,7 @@ struct ReplyContent {
   std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
   bool all_numbers = false;           // the whole table goes along
+  bool hide_faces = false;            // faces are blurred in film and stills
   FilmShape shape = FilmShape::Landscape;
   // The same set from another side, small in a corner of the film; null: none. Added to a time of the clip the offset
   // gives the same moment there.

@@ -114,6 +114,7 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.change_nothing = choice.change_nothing;
   c.cautions = exchange::careForAthlete(around.care);
   c.all_numbers = choice.all_numbers;
+  c.hide_faces = library::hidesFaces(session.athlete().profile, around.today);
   c.shape = around.shape;
   for (std::size_t i = 0; i < around.films.size() && i < around.film_analyses.size(); ++i)
     if (around.second_in_corner && around.film_analyses[i] && !c.second) {

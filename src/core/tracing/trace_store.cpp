@@ -257,8 +257,10 @@ FrontTrace frontFromJson(const Json& j, std::size_t frames) {
 }
 
 // Of the network's landmarks only those that are used: x, y and confidence, left then right.
-constexpr std::array<PoseMark, 8> kKeptMarks{PoseMark::Toe, PoseMark::Heel,     PoseMark::Ankle, PoseMark::Knee,
-                                             PoseMark::Hip, PoseMark::Shoulder, PoseMark::Wrist, PoseMark::Elbow};
+// The last two came later: older tracings end before them.
+constexpr std::array<PoseMark, 9> kKeptMarks{PoseMark::Toe,   PoseMark::Heel,  PoseMark::Ankle,
+                                             PoseMark::Knee,  PoseMark::Hip,   PoseMark::Shoulder,
+                                             PoseMark::Wrist, PoseMark::Elbow, PoseMark::Ear};
 
 // Whole tenths of a pixel, one after the other: there are many, and they are not that exact.
 Json outlineToJson(const Outline& outline) {
@@ -314,7 +316,7 @@ std::vector<Sighting> sightingsFromJson(const Json& j, std::size_t frames) {
     std::size_t k = 0;
     for (PoseMark mark : kKeptMarks)
       for (BodySide side : {BodySide::Left, BodySide::Right}) {
-        if (mark == PoseMark::Elbow && k == marks.size()) break;  // older tracings did not keep it
+        if ((mark == PoseMark::Elbow || mark == PoseMark::Ear) && k >= marks.size()) break;
         s.reading.places[s.reading.index(mark, side)] = {marks.at(k), marks.at(k + 1)};
         s.reading.confidence[s.reading.index(mark, side)] = marks.at(k + 2);
         k += 3;

@@ -16,6 +16,7 @@
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/library_page/athlete_story.h"
+#include "desk/library_page/consent_card.h"
 #include "desk/library_page/load_speed_plot.h"
 #include "desk/library_page/meet_card.h"
 #include "desk/library_page/namesake_card.h"
@@ -82,6 +83,7 @@ void AthletePanel::rebuild() {
   column_->addWidget(box);
   addBuild();
   addMeets();
+  addConsent();
   addLoadSpeed();
   addAddresses();
   addNamesakes();
@@ -304,6 +306,22 @@ void AthletePanel::addMeets() {
       card, &MeetCard::changed, this,
       [this](const std::vector<library::Meet>& meets) {
         keep([&](library::Athlete& a) { a.profile.meets = meets; });
+        rebuild();
+      },
+      Qt::QueuedConnection);
+  column_->addWidget(card);
+}
+
+void AthletePanel::addConsent() {
+  auto* card = new ConsentCard(athlete_->profile);
+  connect(
+      card, &ConsentCard::changed, this,
+      [this](const library::Profile& p) {
+        keep([&](library::Athlete& a) {
+          a.profile.consent = p.consent;
+          a.profile.guardian = p.guardian;
+          a.profile.hide_faces = p.hide_faces;
+        });
         rebuild();
       },
       Qt::QueuedConnection);

@@ -34,6 +34,7 @@ class AthletePanel : public QScrollArea {
   void addForm(QFormLayout& form);
   void addBuild();
   void addMeets();
+  void addConsent();
   void addLoadSpeed();
   void addAddresses();
   void addNamesakes();

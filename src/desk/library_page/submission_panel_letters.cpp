@@ -137,6 +137,9 @@ exchange::LetterBook SubmissionPanel::letters() {
 std::string SubmissionPanel::oldFrame() {
   auto threads = library_.threads(submission_->athlete);
   if (!threads || threads->empty()) return {};
+  // It goes out as it is.
+  const auto whose = library_.athlete(submission_->athlete);
+  if (!whose || library::hidesFaces(whose->profile, library::today())) return {};
   auto then = library_.submission(threads->front().asked_in);
   auto reader = then ? footage::FrameReader::open(library_.clipFile(*then), footage::Workers::One)
                      : Result<footage::FrameReader>(fail(then.error()));

@@ -65,6 +65,12 @@ QIcon iconOf(ShapeKind kind, const QColor& ink) {
       p.drawArc(QRectF(12, 6, 44, 32), 90 * 16, 180 * 16);
       for (const QPointF end : {QPointF(33, 7), QPointF(12, 22), QPointF(33, 37)}) p.drawEllipse(end, 3.5, 3.5);
       break;
+    case ShapeKind::Blur:
+      p.setPen(QPen(ink, 2.4, Qt::DotLine));
+      p.drawEllipse(QPointF(22, 22), 16, 16);
+      p.setPen(Qt::NoPen);
+      for (const QRectF square : {QRectF(13, 13, 9, 9), QRectF(22, 22, 9, 9)}) p.fillRect(square, ink);
+      break;
     case ShapeKind::Text:
       p.drawLine(QPointF(9, 10), QPointF(35, 10));
       p.drawLine(QPointF(22, 10), QPointF(22, 36));
@@ -111,6 +117,8 @@ void DrawStrip::buildPens() {
         kind == ShapeKind::Pose
             ? tr("Wanted pose: click the picture, then pull knee, hip or shoulder; limbs keep their length "
                  "and the bar stays over mid-foot")
+        : kind == ShapeKind::Blur
+            ? tr("Blur: ring a face or anything else nobody should see; it is blurred in everything you send")
         : kind == ShapeKind::Back
             ? tr("Back line: click the picture for three points on the back at the start, the turn and lockout; pull "
                  "them onto the back, and each says how much rounder it is")

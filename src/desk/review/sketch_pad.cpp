@@ -30,6 +30,7 @@ double awayFrom(PixelPoint p, PixelPoint a, PixelPoint b) {
 double awayFrom(PixelPoint p, const Shape& shape, const ShapeOnFrame& here) {
   const auto& at = here.anchors;
   switch (shape.kind) {
+    case ShapeKind::Blur:
     case ShapeKind::Ring:
       return std::min(std::abs(length(p - at[0]) - length(at[1] - at[0])), length(p - at[1]));
     case ShapeKind::Plumb:
@@ -319,7 +320,7 @@ void SketchPad::paint(QPainter& painter, std::size_t frame, const QTransform& vi
     shape.anchors = half_;
     shape.anchors.push_back({pointer_, std::nullopt, 0, {}});
     shape.drawn_s = shape.from_s = shape.to_s = timeOf(frame);
-    drawing::paintShapes(painter, {{shape}, {}}, *a, frame, view, scale);
+    drawing::paintShapes(painter, {{shape}, {}}, *a, frame, view, scale, drawing::Blurs::Ringed);
     std::vector<PixelPoint> ends;
     for (const auto& anchor : half_) ends.push_back(anchor.place);
     drawing::paintHandles(painter, ends, view, scale);

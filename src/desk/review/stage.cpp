@@ -8,9 +8,13 @@
 #include <algorithm>
 #include <cmath>
 
+#include <opencv2/core.hpp>
+
+#include "core/library/dates.h"
 #include "desk/review/ghost_figure.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "drawing/face_blur.h"
 #include "drawing/lifter_extent.h"
 #include "drawing/shape_painter.h"
 
@@ -270,13 +274,13 @@ void Stage::paintMagnifier(QPainter& painter) {
   painter.drawEllipse(centre, r, r);
 }
 
-void Stage::paintClip(QPainter& painter, const QTransform& v, double scale) {
+void Stage::paintClip(QPainter& painter, const QTransform& v, double scale, bool leaving) {
+  const auto analysis = document_.analysis();
   painter.save();
   painter.setTransform(v);
   painter.setRenderHint(QPainter::SmoothPixmapTransform);
-  painter.drawImage(QPointF(0, 0), picture_);
+  painter.drawImage(QPointF(0, 0), leaving && analysis ? blurred(*analysis) : picture_);
   painter.restore();
-  const auto analysis = document_.analysis();
   // While points are being placed only the figure they are placed on is drawn.
   const bool placing_body = placing_ && placing_ != Landmark::Bar;
   if (analysis && frame_ < analysis->trace.trace.size() && !placing_body && !bare_) {
@@ -295,9 +299,18 @@ void Stage::paintClip(QPainter& painter, const QTransform& v, double scale) {
           .paint(then_frame_, {.bar_path = false, .mid_foot = false, .angles = false, .depth = false});
       painter.restore();
     }
-    drawing::paintShapes(painter, document_.sketch(), *analysis, frame_, v, scale);
+    drawing::paintShapes(painter, document_.sketch(), *analysis, frame_, v, scale,
+                         leaving ? drawing::Blurs::Unseen : drawing::Blurs::Ringed);
     pad_.paint(painter, frame_, v, scale);
   }
+}
+
+QImage Stage::blurred(const coaching::Analysis& analysis) const {
+  QImage seen = picture_.convertToFormat(QImage::Format_RGB32);
+  const bool heads = library::hidesFaces(document_.session().athlete().profile, library::today());
+  cv::Mat same(seen.height(), seen.width(), CV_8UC4, seen.bits(), static_cast<std::size_t>(seen.bytesPerLine()));
+  drawing::blur(same, drawing::FaceBlur(analysis, document_.sketch(), heads).on(frame_));
+  return seen;
 }
 
 QImage Stage::still() {
@@ -305,7 +318,7 @@ QImage Stage::still() {
   if (picture_.isNull()) return whole;
   constexpr double kStage_px = 850;  // a line's unit is that of a stage so wide
   QPainter painter(&whole);
-  paintClip(painter, QTransform(), std::max(0.6, picture_.width() / kStage_px));
+  paintClip(painter, QTransform(), std::max(0.6, picture_.width() / kStage_px), true);
   return whole;
 }
 

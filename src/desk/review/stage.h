@@ -25,6 +25,7 @@ class Stage : public QWidget {
   void showFrame(std::size_t frame, const QImage& picture);
   std::size_t frame() const { return frame_; }
   // What is on show as a picture of its own, in the clip's own size, lines and drawings included.
+  // The frame with lines and drawings, as it may leave the house: faces blurred where they are to be.
   QImage still();
   bool hasPicture() const { return !picture_.isNull(); }
   const QImage& picture() const { return picture_; }
@@ -89,7 +90,8 @@ class Stage : public QWidget {
   void dragFoot(QPointF to, bool finished);
   void hover(QPointF at);
   // The frame with all that is drawn on it; the line's unit in the painter's pixels is `scale`.
-  void paintClip(QPainter& painter, const QTransform& clip_to_painter, double scale);
+  QImage blurred(const coaching::Analysis& analysis) const;
+  void paintClip(QPainter& painter, const QTransform& clip_to_painter, double scale, bool leaving = false);
   void paintGhost(QPainter& painter);
   void paintMagnifier(QPainter& painter);
   void refreshFraming();

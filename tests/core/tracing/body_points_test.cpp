@@ -182,14 +182,16 @@ TEST(TraceStore, KeepsSightingsAndTheirBody) {
 
   auto older = traceToJson(clip);
   for (auto& s : older["sightings"]) {
-    s["marks"].erase(s["marks"].end() - 6, s["marks"].end());
+    s["marks"].erase(s["marks"].end() - 12, s["marks"].end());
     s.erase("camera");
     s["shift"] = {3.0, -2.0};
   }
   const auto old = traceFromJson(older);
-  ASSERT_TRUE(old) << old.error().what << ": tracings made before elbows and turns were kept";
+  ASSERT_TRUE(old) << old.error().what << ": tracings made before elbows, ears and turns were kept";
   EXPECT_EQ(old->sightings->back().camera.shift.y, -2.0);
   EXPECT_EQ(old->sightings->back().reading.sure(PoseMark::Elbow, BodySide::Left), 0);
+  EXPECT_EQ(again->sightings->back().reading.sure(PoseMark::Ear, BodySide::Right),
+            clip.sightings->back().reading.sure(PoseMark::Ear, BodySide::Right));
 
   auto broken = traceToJson(clip);
   broken["sightings"][1]["frame"] = 100000;

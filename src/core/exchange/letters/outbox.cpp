@@ -6,7 +6,7 @@
 namespace jib::exchange {
 namespace fs = std::filesystem;
 
-Result<Written> writeLetter(const library::Library& library, const library::CoachCard& from, const Dispatch& d,
+Result<Written> writeLetter(library::Library& library, const library::CoachCard& from, const Dispatch& d,
                             const std::string& today, FileSystem& disk) {
   if (from.name.empty() || from.address.empty())
     return fail(ErrorCode::WrongUse, "The program does not know yet who writes.",
@@ -14,6 +14,8 @@ Result<Written> writeLetter(const library::Library& library, const library::Coac
   Mail mail = addressed(from, d.to_address, d.letter);
   mail.mail_id = newMailId();
   mail.answers = d.answers;
+  if (d.athlete)
+    if (const auto whose = library.athlete(*d.athlete)) mail.copy_address = library::copyTo(whose->profile, today);
   auto written = writeInOutbox(library.folder() / "outbox", mail, d.files, disk);
   if (!written) return fail(written.error());
   library::Outgoing out;

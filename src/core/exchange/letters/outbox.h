@@ -23,7 +23,7 @@ struct Written {
   WrittenMail mail;
 };
 // Errors  as of dispatch()
-Result<Written> writeLetter(const library::Library& library, const library::CoachCard& from, const Dispatch& dispatch,
+Result<Written> writeLetter(library::Library& library, const library::CoachCard& from, const Dispatch& dispatch,
                             const std::string& today_iso, FileSystem& disk = FileSystem::real());
 // It stands in the list now, or it does not: it gets its name, or goes.
 void settleLetter(const Written& written, bool listed, FileSystem& disk = FileSystem::real());

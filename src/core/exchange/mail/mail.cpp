@@ -508,6 +508,8 @@ Result<std::string> composeMail(const Mail& mail, const std::vector<std::filesys
   const Held<GMimeMessage> message(g_mime_message_new(TRUE));
   g_mime_message_add_mailbox(message.get(), GMIME_ADDRESS_TYPE_FROM, mail.from_name.c_str(), mail.from_address.c_str());
   g_mime_message_add_mailbox(message.get(), GMIME_ADDRESS_TYPE_TO, nullptr, mail.to_address.c_str());
+  if (!mail.copy_address.empty())
+    g_mime_message_add_mailbox(message.get(), GMIME_ADDRESS_TYPE_CC, nullptr, mail.copy_address.c_str());
   g_mime_message_set_subject(message.get(), mail.subject.c_str(), "utf-8");
   GDateTime* now = mail.sent_on.size() == 10
                        ? g_date_time_new_utc(std::atoi(mail.sent_on.substr(0, 4).c_str()),

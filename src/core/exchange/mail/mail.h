@@ -28,6 +28,7 @@ struct Mail {
   std::vector<std::string> answers;     // Message-IDs it answers: References and In-Reply-To, oldest first
   std::string from_name, from_address;  // the address in lower case
   std::string to_address;
+  std::string copy_address;  // of a letter that is written: who gets a copy; empty: nobody
   std::string subject;
   std::string sent_on;                // ISO date; empty when it does not say
   std::string text;                   // the sender's own words, UTF-8, HTML made plain

@@ -20,8 +20,10 @@ enum class PoseMark : std::size_t {
   Knee = 25,
   Ankle = 27,
   Heel = 29,
-  Toe = 31
+  Toe = 31,
+  Ear = 7
 };
+inline constexpr std::size_t kNose = 0;  // has no side
 inline constexpr std::size_t kPoseMarks = 33;
 
 struct PoseReading {
