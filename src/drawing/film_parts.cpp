@@ -89,7 +89,7 @@ Result<bool> facesKnown(const ReplyFrame& layout, const coaching::Sketch& sketch
                                   [](const coaching::Shape& s) { return s.kind == coaching::ShapeKind::Blur; });
   if (!layout.blurred().blind() || ringed) return true;
   return fail(ErrorCode::CannotJudge, "This athlete's face is to be blurred, and it can't be found in the clip.",
-              "Ring it with Blur (Draw, L) for the whole clip, or turn blurring off on the athlete's page.");
+              "Ring it with Blur (D) for the whole clip, or turn blurring off on the athlete's page.");
 }
 
 SecondView::SecondView(const ReplyContent& content, footage::FrameReader reader)

@@ -178,6 +178,8 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
       r.files.push_back(reply);
       ++replies;
     }
+    const fs::path takes = impl.folder / "takes" / std::to_string(s.id.number);
+    if (fs::exists(takes, error)) r.files.push_back(takes);
   }
   // A film goes with the last row that holds it, under every name it was ever kept by: the same film came as IMG.MOV
   // and as img.mov.

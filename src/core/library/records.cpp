@@ -199,6 +199,33 @@ tracing::Flesh fleshFrom(const nlohmann::json& j) {
 
 }  // namespace
 
+namespace {
+
+void readConsent(const nlohmann::json& j, nlohmann::json& rest, Profile& p) {
+  const auto said = [](const nlohmann::json& from, const char* key) {
+    const auto it = from.find(key);
+    return it != from.end() && it->is_string() ? it->get<std::string>() : std::string();
+  };
+  const auto flag = [](const nlohmann::json& from, const char* key) {
+    const auto it = from.find(key);
+    return it != from.end() && it->is_boolean() && it->get<bool>();
+  };
+  if (const auto c = j.find("consent"); c != j.end() && c->is_object()) {
+    p.consent = {said(*c, "agreed_on"), said(*c, "until"), flag(*c, "show_others"), flag(*c, "teaching")};
+    rest.erase("consent");
+  }
+  if (const auto g = j.find("guardian"); g != j.end() && g->is_object()) {
+    p.guardian = {said(*g, "name"), said(*g, "address")};
+    rest.erase("guardian");
+  }
+  if (const auto hide = j.find("hide_faces"); hide != j.end() && hide->is_boolean()) {
+    p.hide_faces = hide->get<bool>();
+    rest.erase("hide_faces");
+  }
+}
+
+}  // namespace
+
 Profile profileFromJson(std::string_view text) {
   Profile p;
   const auto j = nlohmann::json::parse(text, nullptr, false);
@@ -256,26 +283,7 @@ Profile profileFromJson(std::string_view text) {
   words("rules", p.rules);
   if (const auto meets = j.find("meets"); meets != j.end()) p.meets = meetsFromJson(*meets);
   rest.erase("meets");
-  const auto said = [](const nlohmann::json& from, const char* key) {
-    const auto it = from.find(key);
-    return it != from.end() && it->is_string() ? it->get<std::string>() : std::string();
-  };
-  const auto flag = [](const nlohmann::json& from, const char* key) {
-    const auto it = from.find(key);
-    return it != from.end() && it->is_boolean() && it->get<bool>();
-  };
-  if (const auto c = j.find("consent"); c != j.end() && c->is_object()) {
-    p.consent = {said(*c, "agreed_on"), said(*c, "until"), flag(*c, "show_others"), flag(*c, "teaching")};
-    rest.erase("consent");
-  }
-  if (const auto g = j.find("guardian"); g != j.end() && g->is_object()) {
-    p.guardian = {said(*g, "name"), said(*g, "address")};
-    rest.erase("guardian");
-  }
-  if (const auto hide = j.find("hide_faces"); hide != j.end() && hide->is_boolean()) {
-    p.hide_faces = hide->get<bool>();
-    rest.erase("hide_faces");
-  }
+  readConsent(j, rest, p);
   if (!rest.empty()) p.unread = rest.dump();
   return p;
 }

@@ -116,6 +116,7 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.all_numbers = choice.all_numbers;
   c.hide_faces = library::hidesFaces(session.athlete().profile, around.today);
   c.shape = around.shape;
+  c.takes = around.takes;
   for (std::size_t i = 0; i < around.films.size() && i < around.film_analyses.size(); ++i)
     if (around.second_in_corner && around.film_analyses[i] && !c.second) {
       c.second = around.film_analyses[i];

@@ -8,6 +8,7 @@
 #include "core/library/library.h"
 #include "core/review/reply_content.h"
 #include "core/review/session.h"
+#include "core/review/takes.h"
 
 namespace jib::review {
 
@@ -25,6 +26,7 @@ struct Surroundings {
   bool second_in_corner = true;   // another film of the set that was measured stands in a corner of the reply's
   std::optional<double> most_mb;  // what a reply may weigh; nullopt: anything
   FilmShape shape = FilmShape::Landscape;  // of the reply's clip
+  std::vector<Take> takes;                 // what the coach said over the clip; empty: it stops at each cue in silence
 };
 
 // A reply as it stood at one moment: everything that is written, sent and recorded is made from this, whatever the

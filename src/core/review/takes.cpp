@@ -68,4 +68,17 @@ Result<std::vector<Take>> takesFrom(const std::filesystem::path& file) {
   return takes;
 }
 
+std::string takesToJson(const std::vector<Take>& takes) {
+  nlohmann::ordered_json all = nlohmann::ordered_json::array();
+  for (const Take& take : takes) {
+    nlohmann::ordered_json plays = nlohmann::ordered_json::array();
+    for (const Play& p : take.plays) plays.push_back({{"at_s", p.at_s}, {"clip_t", p.clip_t}, {"rate", p.rate}});
+    all.push_back({{"file", take.file.filename().string()},
+                   {"chapter", take.chapter},
+                   {"start_s", take.start_s},
+                   {"plays", plays}});
+  }
+  return nlohmann::ordered_json{{"takes", all}}.dump(1, ' ', false, nlohmann::json::error_handler_t::replace);
+}
+
 }  // namespace jib::review

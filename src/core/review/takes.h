@@ -12,6 +12,7 @@ namespace jib::review {
 // From a second of the sound on the picture stands at a time of the clip and runs on at a rate; 0 is a freeze.
 struct Play {
   double at_s = 0, clip_t = 0, rate = 0;
+  friend bool operator==(const Play&, const Play&) = default;
 };
 
 // What the coach said over the clip in one go, and what was on the screen meanwhile.
@@ -20,6 +21,7 @@ struct Take {
   std::string chapter;         // "cue 1"
   double start_s = 0;          // in the reply's film; it never begins before the take ahead of it has ended
   std::vector<Play> plays;     // in order of at_s
+  friend bool operator==(const Take&, const Take&) = default;
 };
 
 // The moment of the clip that is shown at a second of a take's sound. The first play holds before it, too.
@@ -29,5 +31,8 @@ bool frozenAt(const Take& take, double at_s);
 // {"takes": [{"file", "chapter", "start_s", "plays": [{"at_s", "clip_t", "rate"}]}]}; files beside it, unless absolute.
 // Errors  CannotRead, BadData
 Result<std::vector<Take>> takesFrom(const std::filesystem::path& file);
+
+// The same as text, each file by its name alone: the list lies beside them.
+std::string takesToJson(const std::vector<Take>& takes);
 
 }  // namespace jib::review

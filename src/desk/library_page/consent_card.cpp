@@ -31,24 +31,7 @@ ConsentCard::ConsentCard(library::Profile profile, QWidget* parent) : QWidget(pa
   auto* form = new QFormLayout;
   form->setContentsMargins(0, 0, 0, 0);
   form->setVerticalSpacing(4);
-  if (minor) {
-    auto* name =
-        line(*form, tr("Parent or guardian"), "guardianName", profile_.guardian.name, tr("Who agrees for them"));
-    connect(name, &QLineEdit::editingFinished, this, [this, name] {
-      if (name->text().trimmed().toStdString() == profile_.guardian.name) return;
-      profile_.guardian.name = name->text().trimmed().toStdString();
-      emit changed(profile_);
-    });
-    auto* address = line(*form, tr("Their address"), "guardianAddress", profile_.guardian.address,
-                         tr("Gets a copy of every letter to this athlete"));
-    connect(address, &QLineEdit::editingFinished, this, [this, address] {
-      const QString now = address->text().trimmed();
-      if (now.toStdString() == profile_.guardian.address) return;
-      if (!now.isEmpty() && !CoachDialog::isAddress(now)) return address->setText(q(profile_.guardian.address));
-      profile_.guardian.address = now.toStdString();
-      emit changed(profile_);
-    });
-  }
+  if (minor) addGuardian(*form);
   keepDay(line(*form, tr("Agreed on"), "agreedOn", profile_.consent.agreed_on,
                minor ? tr("Date as 2026-11-03: when the parent or guardian agreed that you keep clips and numbers")
                      : tr("Date as 2026-11-03: when they agreed that you keep clips and numbers")),
@@ -81,6 +64,24 @@ ConsentCard::ConsentCard(library::Profile profile, QWidget* parent) : QWidget(pa
   });
   form->addRow(words(tr("Face in replies"), true), faces);
   column->addLayout(form);
+}
+
+void ConsentCard::addGuardian(QFormLayout& form) {
+  auto* name = line(form, tr("Parent or guardian"), "guardianName", profile_.guardian.name, tr("Who agrees for them"));
+  connect(name, &QLineEdit::editingFinished, this, [this, name] {
+    if (name->text().trimmed().toStdString() == profile_.guardian.name) return;
+    profile_.guardian.name = name->text().trimmed().toStdString();
+    emit changed(profile_);
+  });
+  auto* address = line(form, tr("Their address"), "guardianAddress", profile_.guardian.address,
+                       tr("Gets a copy of every letter to this athlete"));
+  connect(address, &QLineEdit::editingFinished, this, [this, address] {
+    const QString now = address->text().trimmed();
+    if (now.toStdString() == profile_.guardian.address) return;
+    if (!now.isEmpty() && !CoachDialog::isAddress(now)) return address->setText(q(profile_.guardian.address));
+    profile_.guardian.address = now.toStdString();
+    emit changed(profile_);
+  });
 }
 
 QLineEdit* ConsentCard::line(QFormLayout& form, const QString& title, const char* name, const std::string& now,

@@ -5,8 +5,6 @@
 
 #include "core/library/records.h"
 
-class QCheckBox;
-class QComboBox;
 class QFormLayout;
 class QLineEdit;
 
@@ -24,6 +22,7 @@ class ConsentCard : public QWidget {
   void changed(const jib::library::Profile& profile);
 
  private:
+  void addGuardian(QFormLayout& form);
   QLineEdit* line(QFormLayout& form, const QString& title, const char* name, const std::string& now,
                   const QString& tip);
   void keepDay(QLineEdit* edit, std::string library::Consent::*field);

@@ -45,6 +45,7 @@ class ApproachStrip;
 class SetFilms;
 class SetUpStrip;
 class Stage;
+class TalkStrip;
 class ThenPanel;
 class Transport;
 
@@ -170,6 +171,8 @@ class ReviewPage : public QWidget {
   void markByEye(const QString& check, int rep);
   void addOwnCheck();
   void setDrawing(bool on);
+  void setTalking(bool on);
+  void countTakes();
   void followDrawn(const coaching::Shape& shape);
   void watchOnly(const QString& why);
   void refreshReply();
@@ -244,9 +247,10 @@ class ReviewPage : public QWidget {
   Plots* plots_ = nullptr;
   PlacingGuide* guide_ = nullptr;
   DrawStrip* draw_strip_ = nullptr;
+  TalkStrip* talk_ = nullptr;
   QPushButton* preview_ = nullptr;
   std::optional<int> reps_said_;  // by the message or by the coach
-  QToolButton* draw_ = nullptr;
+  QToolButton *draw_ = nullptr, *talk_button_ = nullptr;
   SetUpStrip* set_up_ = nullptr;
   ApproachStrip* approach_ = nullptr;
   QToolButton* meta_ = nullptr;

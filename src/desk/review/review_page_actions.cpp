@@ -24,6 +24,7 @@
 #include "desk/review/set_films.h"
 #include "desk/review/stage.h"
 #include "desk/review/transport.h"
+#include "desk/talk/talk_strip.h"
 #include "desk/text.h"
 
 namespace jib::desk {
@@ -110,6 +111,10 @@ void ReviewPage::buildReviewActions() {
          [this] { scrubber_->leaveOutAt(player_.time()); });
   action("ownCheckAction", tr("Own check, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
   action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
+  action("talkAction", tr("Talk it through: record, stop"), {K(Qt::SHIFT | Qt::Key_V)}, [this] {
+    if (talk_->isHidden()) return setTalking(true);
+    talk_->toggleRecording();
+  });
   action("verticalAction", tr("This line is vertical"), {K(Qt::SHIFT | Qt::Key_D)}, [this] {
     if (!draw_strip_->sayVertical())
       say(tr("Draw a line along a post or a door frame first, and leave it selected."), false);

@@ -42,6 +42,7 @@
 #include "desk/review/stage.h"
 #include "desk/review/then_panel.h"
 #include "desk/review/transport.h"
+#include "desk/talk/talk_strip.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/widgets/elided_button.h"
@@ -176,6 +177,14 @@ QWidget* ReviewPage::buildTransport() {
   draw_->setCheckable(true);
   connect(draw_, &QToolButton::clicked, this, &ReviewPage::setDrawing);
   row->addWidget(draw_);
+  talk_button_ = new QToolButton;
+  talk_button_->setObjectName(QStringLiteral("talk"));
+  talk_button_->setProperty("narrow", true);
+  talk_button_->setToolTip(tr("Record what you say over the clip, a chapter at a time (Shift+V)"));
+  talk_button_->setCheckable(true);
+  connect(talk_button_, &QToolButton::clicked, this, &ReviewPage::setTalking);
+  row->addWidget(talk_button_);
+  countTakes();
   place_ = new QPushButton(tr("Place points"));
   place_->setObjectName(QStringLiteral("place"));
   place_->setToolTip(tr("Toe, heel, ankle, knee, hip and shoulder, once, on a still frame (P)"));
@@ -494,6 +503,15 @@ void ReviewPage::buildLayout() {
   connect(&stage_->pad(), &SketchPad::wordsWanted, draw_strip_, &DrawStrip::takeWords);
   connect(&stage_->pad(), &SketchPad::drawn, this, &ReviewPage::followDrawn);
   left->addWidget(draw_strip_);
+  talk_ = new TalkStrip(*document_, player_, library_.folder());
+  talk_->hide();
+  connect(talk_, &TalkStrip::said, this, &ReviewPage::say);
+  connect(talk_, &TalkStrip::closeRequested, this, [this] { setTalking(false); });
+  connect(talk_, &TalkStrip::changed, this, [this] {
+    countTakes();
+    refreshReply();
+  });
+  left->addWidget(talk_);
   left->addWidget(buildTransport());
   strip_ = new KeyStrip(*document_);
   if (auto best = library::ownBest(library_, document_->submission())) strip_->setOwnBest(std::move(*best));

@@ -18,6 +18,7 @@
 #include "desk/review/plots.h"
 #include "desk/review/review_page.h"
 #include "desk/review/stage.h"
+#include "desk/talk/talk_strip.h"
 #include "desk/text.h"
 
 namespace jib::desk {
@@ -85,6 +86,21 @@ void ReviewPage::setDrawing(bool on) {
   if (on)
     say(tr("Pick a pen and click its ends on the picture. Esc puts it down, Delete removes, Ctrl+Z undoes."), false);
   takeKeys();
+}
+
+void ReviewPage::setTalking(bool on) {
+  if (on && !document_->analysis()) return say(tr("You can talk it through once the clip is tracked."), false);
+  if (!on && talk_->busy()) talk_->toggleRecording();
+  talk_->setVisible(on);
+  talk_button_->setChecked(on);
+  makeRoom();
+  if (on) say(tr("Shift+V records and stops. The reply's clip does what you did while you talked."), false);
+  takeKeys();
+}
+
+void ReviewPage::countTakes() {
+  const auto takes = talk_->takesForReply().size();
+  talk_button_->setText(takes == 0 ? tr("Talk") : tr("Talk (%1)").arg(takes));
 }
 
 // What lies free on the picture is followed as long as it shows, so that it rides on what it was put on.

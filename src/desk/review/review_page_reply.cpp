@@ -15,6 +15,7 @@
 #include "desk/review/preview_dialog.h"
 #include "desk/review/review_page.h"
 #include "desk/review/set_films.h"
+#include "desk/talk/talk_strip.h"
 #include "desk/text.h"
 #include "desk/units.h"
 
@@ -50,6 +51,7 @@ review::Surroundings ReviewPage::surroundings() const {
   around.shape = keptFilmShape();
   around.second_in_corner = keptSecondInCorner();
   around.most_mb = keptMostMb();
+  if (talk_) around.takes = talk_->takesForReply();
   return around;
 }
 
