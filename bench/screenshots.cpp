@@ -288,7 +288,9 @@ void Photographer::ofAReview() {
   if (auto* to = page.findChild<QDoubleSpinBox*>(QStringLiteral("changeTo"))) to->setValue(0.015);
   shoot(QStringLiteral("review-cues"));
   drawn(page);
+  page.findChild<QAction*>(QStringLiteral("talkAction"))->trigger();
   shoot(QStringLiteral("drawing"));
+  page.findChild<QToolButton*>(QStringLiteral("talk"))->click();
   page.findChild<QAction*>(QStringLiteral("drawAction"))->trigger();
   // What the athlete gets: a frame of the film where a cue is shown, and the page for whoever can paint it.
   const QString reply = folder_ + QStringLiteral("/reply");

@@ -137,6 +137,22 @@ struct Film {
     }
   }
 
+  // The last of the film stands while what to film next is read.
+  Result<bool> endCard(footage::FrameReader& reader, std::size_t last, const std::string& next) {
+    if (next.empty()) return true;
+    if (auto set = reader.seekBefore(last); !set) return set;
+    auto frame = reader.next(footage::Pixels::Colour, last);
+    if (!frame) return fail(frame.error());
+    if (!*frame) return true;
+    PanelWords said = words;
+    said.to_come.clear();
+    said.title = QObject::tr("Film this next");
+    said.below = QString::fromStdString(next);
+    encoding.beginChapter(said.title.toStdString());
+    canvases[turn].draw(a, kNothingDrawn, layout, **frame, nullptr, said);
+    return put(static_cast<int>(kFreeze_s * kRate_hz));
+  }
+
   // Adds one frame of the clip as often as its time and the slow parts ask for.
   Result<bool> frame(const footage::Frame& f, double next_s) {
     const double t = f.t_s;
@@ -208,6 +224,7 @@ Result<WrittenFilm> replyFilm(const coaching::Analysis& a, const ReplyContent& c
     if (auto known = facesKnown(out.second->framed(), kNothingDrawn); !known) return fail(known.error());
   out.encoding.beginChapter(liftTitle(a));
   if (auto placed = reader->seekBefore(reader->info().nearestFrame(from)); !placed) return fail(placed.error());
+  std::size_t last = 0;
   for (;;) {
     if (task.cancelled()) return cancelled();
     auto next = reader->next(footage::Pixels::Colour);
@@ -215,12 +232,14 @@ Result<WrittenFilm> replyFilm(const coaching::Analysis& a, const ReplyContent& c
     if (!*next || (*next)->t_s > to) break;
     const footage::Frame& f = **next;
     if (f.t_s < from || f.index >= a.motion.times_s.size()) continue;
+    last = f.index;
     if (f.index == 0 || out.due_s < f.t_s) out.due_s = f.t_s;
     const double next_s =
         f.index + 1 < a.motion.times_s.size() ? a.motion.times_s[f.index + 1] : f.t_s + 1.0 / kRate_hz;
     if (auto added = out.frame(f, next_s); !added) return fail(added.error());
     task.report((f.t_s - from) / std::max(to - from, 0.1));
   }
+  if (auto ended = out.endCard(*reader, last, content.next); !ended) return fail(ended.error());
   if (auto finished = out.encoding.finish(); !finished) return fail(finished.error());
   return WrittenFilm{std::move(out.stills), std::move(out.cue_at_s), static_cast<double>(out.frames) / kRate_hz};
 }

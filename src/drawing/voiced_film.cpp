@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "drawing/voiced_film.h"
 
+#include <QObject>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -50,7 +51,10 @@ std::optional<std::size_t> cueOf(const std::string& chapter) {
   return static_cast<std::size_t>(std::atoi(chapter.c_str() + digit)) - 1;
 }
 
-PanelWords wordsOf(const ReplyContent& content, const coaching::Analysis& a, const Stop* stop) {
+// Beside the picture stands what a chapter is about, for whoever watches without sound: the cue, what is good, or what
+// to film next.
+PanelWords wordsOf(const ReplyContent& content, const coaching::Analysis& a, const std::string& chapter,
+                   const Stop* stop) {
   PanelWords words;
   words.head = QString::fromStdString(content.athlete);
   words.line = headLine(a, content);
@@ -59,6 +63,14 @@ PanelWords wordsOf(const ReplyContent& content, const coaching::Analysis& a, con
     words.title = stop->title;
     words.text = stop->text;
     words.below = stop->below;
+  } else if (chapter == review::kNextChapter && !content.next.empty()) {
+    words.title = QObject::tr("Film this next");
+    words.below = QString::fromStdString(content.next);
+  } else if (chapter == review::kGoodChapter && !content.keep.empty()) {
+    words.title = QObject::tr("What's good");
+    QStringList lines;
+    for (const std::string& line : content.keep) lines << QString::fromStdString(line);
+    words.below = lines.join(QLatin1Char(' '));
   } else {
     for (const coaching::Cue& cue : content.cues) words.to_come << QString::fromStdString(cue.wording);
   }
@@ -108,8 +120,8 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
       // The evidence of a cue is drawn while the picture stands.
       const bool stands = about && review::frozenAt(*placed.take, at_s);
       Canvas& canvas = canvases[turn];
-      canvas.draw(a, content.sketch, layout, **frame, stands ? about : nullptr, wordsOf(content, a, about),
-                  second->get());
+      canvas.draw(a, content.sketch, layout, **frame, stands ? about : nullptr,
+                  wordsOf(content, a, placed.take->chapter, about), second->get());
       if (about && !still_kept && (stands || frame_of_film + 1 == placed.first + placed.frames)) {
         still_kept = true;
         written.stills.emplace_back(static_cast<std::size_t>(about - stops.data()), canvas.still(layout.place()));

@@ -8,7 +8,9 @@
 #include "core/footage/frame_reader.h"
 #include "drawing/reply_frame.h"
 #include "drawing/reply_writer.h"
+#include "drawing/stretch_film.h"
 #include "tests/core/analysed_clip.h"
+#include "tests/core/must.h"
 #include "tests/core/no_room.h"
 #include "tests/drawing/one_cue.h"
 
@@ -58,6 +60,41 @@ TEST(ReplyFrame, AnUprightFilmHasItsWordsBelowThePictureAndTheCueLargest) {
   }
   EXPECT_GT(layoutOf(review::FilmShape::Portrait).words.top(), 0);
   EXPECT_GT(layoutOf(review::FilmShape::Portrait).film.height(), layoutOf(review::FilmShape::Portrait).film.width());
+}
+
+TEST(StretchFilm, IsTheRepAsItIsOnTheStageAtItsOwnSizeAndSpeed) {
+  const ScratchFolder folder;
+  Task task;
+  const auto& a = smallAnalysis();
+  StretchLook look;
+  look.part = a.reps[0].whole();
+  coaching::Sketch sketch;
+  tests::must(stretchFilm(a, sketch, look, folder / "lines.mp4", task));
+  look.lines = false;
+  tests::must(stretchFilm(a, sketch, look, folder / "bare.mp4", task));
+  auto reader = tests::must(footage::FrameReader::open(folder / "lines.mp4"));
+  EXPECT_EQ(reader.info().width, a.clip.width & ~1);
+  EXPECT_NEAR(reader.info().times_s.back(), a.reps[0].end_t() - a.reps[0].start_t(), 0.1);
+  const auto with = framesOf(folder / "lines.mp4"), bare = framesOf(folder / "bare.mp4");
+  ASSERT_EQ(with.size(), bare.size());
+  EXPECT_GT(differenceOf(with[with.size() / 2], bare[bare.size() / 2]), 0.5) << "lines are drawn";
+  task.cancel();
+  EXPECT_FALSE(stretchFilm(a, sketch, look, folder / "none.mp4", task));
+  EXPECT_FALSE(std::filesystem::exists(folder / "none.mp4"));
+}
+
+TEST(ReplyWriter, EndsWithWhatToFilmNext) {
+  const ScratchFolder folder;
+  Task task;
+  auto content = oneCue();
+  const auto without = framesOf(tests::must(writeReply(smallAnalysis(), content, folder / "a", task)).clip);
+  content.next = "Three reps at 70 % from the side, phone at hip height.";
+  const auto with = framesOf(tests::must(writeReply(smallAnalysis(), content, folder / "b", task)).clip);
+  ASSERT_EQ(with.size(), without.size() + kFreezeFrames);
+  const QRect words = layoutOf(content.shape).words;
+  const cv::Rect panel(words.x(), words.y(), words.width(), words.height());
+  EXPECT_GT(differenceOf(with.back()(panel), without.back()(panel)), 1) << "other words";
+  EXPECT_LT(differenceOf(with.back(), with[with.size() - kFreezeFrames / 2]), 1) << "it stands";
 }
 
 TEST(ReplyWriter, FreezesAtTheEvidenceAndSlowsDownAroundIt) {

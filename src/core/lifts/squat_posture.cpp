@@ -72,7 +72,10 @@ Measure depth(const RepLook& k) {
     const double sigma = std::hypot(kTogether * std::hypot(k.sigma(Landmark::HipCrease, k.m.times_s[i]),
                                                            k.sigma(Landmark::KneeTop, k.m.times_s[i])),
                                     apart * k.m.calibration.roll_sigma_rad, k.m.calibration.height_sigma_m);
-    deepest = Measured{value, std::hypot(sigma, value * k.m.calibration.scale_sigma_rel), k.m.times_s[i]};
+    // At an angle the thigh is seen from its end, and how high its upper side lies is guessed.
+    constexpr double kTurned_m = 0.045;
+    deepest = Measured{value, std::hypot(sigma, value * k.m.calibration.scale_sigma_rel, kTurned_m * k.turnedAway()),
+                       k.m.times_s[i]};
   }
   if (!deepest) return Absent{kHidden};
   return *deepest;

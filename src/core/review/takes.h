@@ -15,6 +15,10 @@ struct Play {
   friend bool operator==(const Play&, const Play&) = default;
 };
 
+// What a take may be about beside "cue 1", "cue 2" and so on.
+inline constexpr const char* kGoodChapter = "what is good";
+inline constexpr const char* kNextChapter = "what next";
+
 // What the coach said over the clip in one go, and what was on the screen meanwhile.
 struct Take {
   std::filesystem::path file;  // of the sound

@@ -253,12 +253,12 @@ void ReviewPage::connectDocument() {
 }
 
 std::vector<JobRunner*> ReviewPage::lanes() {
-  return {&jobs_, &following_, &previewing_, &films_->jobs(), &then_->jobs()};
+  return {&jobs_, &following_, &previewing_, &keeping_stretch_, &films_->jobs(), &then_->jobs()};
 }
 
 bool ReviewPage::busy() const {
-  return jobs_.busy() || following_.busy() || previewing_.busy() || keeping_.busy() || saving_.busy() ||
-         films_->jobs().busy() || then_->jobs().busy() ||
+  return jobs_.busy() || following_.busy() || previewing_.busy() || keeping_stretch_.busy() || keeping_.busy() ||
+         saving_.busy() || films_->jobs().busy() || then_->jobs().busy() ||
          (document_ && returns_->isReturning(document_->submission().id));
 }
 

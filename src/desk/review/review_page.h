@@ -89,6 +89,8 @@ class ReviewPage : public QWidget {
   void canTakeBack(const QString& title, const TakeBack& back);  // by undo
   // The frame on show as a picture; where to is asked, unless it is told.
   void saveStill(const QString& to = {});
+  // The rep under the play head as a clip of its own, as it is on the stage.
+  void saveStretch(const QString& to = {});
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   void say(const QString& sentence, bool trouble);
@@ -133,6 +135,7 @@ class ReviewPage : public QWidget {
 
   void openClip();
   void clipOpened(const footage::ClipInfo& info);
+  QString placeFor(const QString& told, const QString& title, const QString& ending, const QString& kinds);
   void askUpright();
   void lookFirst();
   void openTraced();
@@ -218,6 +221,7 @@ class ReviewPage : public QWidget {
   JobRunner following_{Lane::Queue};  // drawings, each of them
   JobRunner previewing_{Lane::Replace};
   JobRunner keeping_{Lane::Queue};  // what was traced
+  JobRunner keeping_stretch_{Lane::Queue};
   Returns* returns_;
   std::shared_ptr<review::Keeper> keeper_;  // of the review in this window
   JobRunner saving_{Lane::Queue};

@@ -12,6 +12,7 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/draw_strip.h"
@@ -26,6 +27,7 @@
 #include "desk/review/transport.h"
 #include "desk/talk/talk_strip.h"
 #include "desk/text.h"
+#include "drawing/stretch_film.h"
 
 namespace jib::desk {
 
@@ -147,6 +149,8 @@ void ReviewPage::buildReviewActions() {
     QGuiApplication::clipboard()->setImage(stage_->still());
     say(tr("This frame is on the clipboard, lines and drawings included."), false);
   });
+  action("saveStretchAction", tr("Save this rep as a clip…"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_R)},
+         [this] { saveStretch(); });
   action("saveStillAction", tr("Save this frame…"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_S)}, [this] { saveStill(); });
   menu_ = tr("Edit");
   action("undo", tr("Undo"), {K::Undo}, [this] { document_->undoStack().undo(); });
@@ -185,17 +189,47 @@ void ReviewPage::buildReviewActions() {
   action("replyAction", tr("Send reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
 }
 
-// Named after athlete, lift and moment, where pictures are kept.
+// Where something of the clip is to be kept: named after athlete, lift and moment, unless that is told.
+QString ReviewPage::placeFor(const QString& told, const QString& title, const QString& ending, const QString& kinds) {
+  if (!told.isEmpty()) return told;
+  const auto where =
+      ending == QStringLiteral("mp4") ? QStandardPaths::MoviesLocation : QStandardPaths::PicturesLocation;
+  const QString name = q(library::folderNameFor(document_->athlete().name)) + QLatin1Char('-') +
+                       q(document_->lift().name) + QStringLiteral("-%1s.%2").arg(player_.time(), 0, 'f', 2).arg(ending);
+  return QFileDialog::getSaveFileName(
+      this, title, QStandardPaths::writableLocation(where) + QLatin1Char('/') + name.toLower(), kinds);
+}
+
+// The rep under the play head with a breath before and after; between reps the whole set.
+void ReviewPage::saveStretch(const QString& to) {
+  const auto a = document_->analysis();
+  if (!a || a->reps.empty()) return say(tr("There is no rep here yet."), false);
+  const QString file = placeFor(to, tr("Save this rep as a clip"), QStringLiteral("mp4"), tr("Clips (*.mp4)"));
+  if (file.isEmpty()) return;
+  constexpr double kBreath_s = 0.5;
+  drawing::StretchLook look;
+  look.part = {a->reps.front().start_t() - kBreath_s, a->reps.back().end_t() + kBreath_s};
+  for (const motion::Rep& rep : a->reps)
+    if (player_.time() >= rep.start_t() - kBreath_s && player_.time() <= rep.end_t() + kBreath_s)
+      look.part = {rep.start_t() - kBreath_s, rep.end_t() + kBreath_s};
+  look.part.from_t = std::max(look.part.from_t, a->clip.times_s.front());
+  look.lines = lines_on_->isChecked();
+  look.choice = stage_->choice();
+  look.hide_faces = library::hidesFaces(document_->athlete().profile, library::today());
+  keeping_stretch_.start<bool>(
+      tr("Writing the clip…"),
+      [a, sketch = document_->sketch(), look, path = file.toStdString()](Task& task) {
+        return drawing::stretchFilm(*a, sketch, look, path, task);
+      },
+      [this, file](Result<bool> written) {
+        if (!written && written.error().code == ErrorCode::Cancelled) return;
+        say(written ? tr("Saved: %1").arg(file) : q(written.error().sentence()), !written);
+      });
+}
+
 void ReviewPage::saveStill(const QString& to) {
   if (!stage_->hasPicture()) return;
-  QString file = to;
-  if (file.isEmpty()) {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation);
-    const QString name = q(library::folderNameFor(document_->athlete().name)) + QLatin1Char('-') +
-                         q(document_->lift().name) + QStringLiteral("-%1s.png").arg(player_.time(), 0, 'f', 2);
-    file = QFileDialog::getSaveFileName(this, tr("Save this frame"), folder + QLatin1Char('/') + name.toLower(),
-                                        tr("Pictures (*.png *.jpg)"));
-  }
+  const QString file = placeFor(to, tr("Save this frame"), QStringLiteral("png"), tr("Pictures (*.png *.jpg)"));
   if (file.isEmpty()) return;
   if (stage_->still().save(file)) return say(tr("Saved: %1").arg(file), false);
   say(tr("%1 can't be written. Choose another folder.").arg(file), true);

@@ -77,8 +77,7 @@ void TakeRecorder::look() {
   constexpr double kStill_s = 0.001, kRuns_s = 0.06;
   const double now = rate(), expected = review::clipTimeAt(take_, now_s());
   const double apart_s = now == 0 ? kStill_s : std::max(kRuns_s, 0.05 * std::abs(now));
-  if (now == take_.plays.back().rate && std::abs(player_.time() - expected) < apart_s)
-    return;
+  if (now == take_.plays.back().rate && std::abs(player_.time() - expected) < apart_s) return;
   note(now);
 }
 

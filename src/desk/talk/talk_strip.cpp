@@ -18,9 +18,6 @@
 namespace jib::desk {
 namespace {
 
-constexpr const char* kGood = "what is good";
-constexpr const char* kNext = "what next";
-
 class ChangeTakes : public QUndoCommand {
  public:
   ChangeTakes(TalkStrip& strip, const QString& text, std::vector<review::Take> to)
@@ -126,9 +123,9 @@ void TalkStrip::buildRow() {
 }
 
 std::vector<std::string> TalkStrip::chapters() const {
-  std::vector<std::string> all{kGood};
+  std::vector<std::string> all{review::kGoodChapter};
   for (std::size_t i = 0; i < document_.choice().cues.size(); ++i) all.push_back("cue " + std::to_string(i + 1));
-  all.emplace_back(kNext);
+  all.emplace_back(review::kNextChapter);
   return all;
 }
 
@@ -142,8 +139,8 @@ void TalkStrip::offerChapters() {
   chapter_->clear();
   const auto& cues = document_.choice().cues;
   for (const std::string& id : chapters()) {
-    QString title = id == kGood ? tr("What's good") : tr("What's next");
-    if (id != kGood && id != kNext) {
+    QString title = id == review::kGoodChapter ? tr("What's good") : tr("What's next");
+    if (id != review::kGoodChapter && id != review::kNextChapter) {
       const std::size_t at = static_cast<std::size_t>(chapter_->count()) - 1;
       title = tr("Cue %1: %2").arg(at + 1).arg(q(cues[at].title));
     }

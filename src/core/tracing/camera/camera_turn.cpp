@@ -56,8 +56,11 @@ CameraTurn cameraTurn(const BarTrace& bar, const SideCamera& camera, const ViewL
     const bool outvoted = somebody && rim_deg > kClearRim_deg && view.turned_deg > kClearBody_deg &&
                           apart > kOutvoted_deg && std::abs(body_deg - rim_deg) + 4 < std::abs(body_deg - bar_deg);
     if (!outvoted && apart < kContradicts_deg + blunt + 1.64 * degrees(camera.yaw_sigma_rad)) {
-      out.turned_deg = std::abs(degrees(camera.yaw_rad));
-      out.sigma_deg = sigma_deg;
+      // Where both are clear and stand apart the truth is likely between them.
+      const bool parted = rim_deg > kClearRim_deg && apart > kOutvoted_deg;
+      const double yaw_deg = std::abs(degrees(camera.yaw_rad));
+      out.turned_deg = parted ? (yaw_deg + rim_deg) / 2 : yaw_deg;
+      out.sigma_deg = parted ? std::hypot(sigma_deg, apart / 2) : sigma_deg;
       out.settled = true;
       return out;
     }
