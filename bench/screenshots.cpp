@@ -274,9 +274,16 @@ void Photographer::ofAReview() {
   if (auto* why = window_.findChild<QToolButton*>(QStringLiteral("why_squat.knees_slide_back"))) why->setChecked(true);
   shoot(QStringLiteral("review-findings"));
   firstLook();
+  auto& page = *window_.reviewPage();
+  // All reps over one another take the place of their key frames.
+  const auto turnPlots = [&] {
+    for (const char* name : {"stripAction", "plotsAction"})
+      page.findChild<QAction*>(QString::fromLatin1(name))->trigger();
+  };
+  turnPlots();
   tab(4);
   shoot(QStringLiteral("review-measures"));
-  auto& page = *window_.reviewPage();
+  turnPlots();
   tab(1);
   const auto a = page.document().analysis();
   if (a && !page.document().choice().cues.empty()) {

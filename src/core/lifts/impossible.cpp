@@ -15,6 +15,7 @@ namespace {
 constexpr double kFalls_g = 1.15;                        // what falls freely, and what filtering and tracing add to it
 constexpr double kShortest_m = 1.45, kTallest_m = 2.05;  // of nearly all adults who lift
 constexpr double kSomethingElse = 0.075;                 // further out of scale than that the rim is no plate's
+constexpr double kUnknownTurn_rad = 0.45;                // of the camera, 1 σ: then a giant is not only large
 constexpr double kHandsAtBar_m = 0.38;                   // wrist to bar, up or down, with all that the network errs by
 constexpr double kShouldersAtBar_m = 0.45;
 constexpr double kOverFeet_m = 0.32;  // from mid-foot: further off nobody stands up with a loaded bar
@@ -101,7 +102,7 @@ void outOfScale(const motion::Motion& m, std::vector<Impossible>& found) {
   if (!stature) return;
   const double off = std::max({0.0, *stature / kTallest_m - 1, kShortest_m / std::max(0.2, *stature) - 1});
   if (off <= 0) return;
-  if (off > kSomethingElse) {
+  if (off > kSomethingElse || m.calibration.yaw_sigma_rad > kUnknownTurn_rad) {
     found.push_back(
         {"plate_size",
          fmt::format("With this plate size the athlete would be {:.2f} m tall: the ring that was tracked is "

@@ -56,7 +56,8 @@ double RepLook::leanSigma_deg(Landmark lower, Landmark upper, double t, bool cha
 double RepLook::turnedAway() const {
   constexpr double kSquare_rad = 0.26, kTurned_rad = 0.52;
   // A turn that nobody knows may be as large as what is known of it allows.
-  const double turn = std::max(std::abs(m.calibration.yaw_rad), m.calibration.yaw_sigma_rad);
+  const double turn =
+      std::max({std::abs(m.calibration.yaw_rad), m.calibration.yaw_sigma_rad, radians(m.calibration.turned_deg)});
   return std::clamp((turn - kSquare_rad) / (kTurned_rad - kSquare_rad), 0.0, 1.0);
 }
 

@@ -7,6 +7,7 @@
 #include <QMouseEvent>
 #include <limits>
 
+#include "desk/review/bar_fan.h"
 #include "desk/theme.h"
 #include "desk/widgets/chart.h"
 
@@ -21,6 +22,13 @@ Plots::Plots(ReviewDocument& document, QWidget* parent) : QWidget(parent), docum
   angles_ = makePlot(QStringLiteral("anglePlot"), tr("torso angle, °"));
   row->addWidget(speed_);
   row->addWidget(angles_);
+  fan_ = new BarFan(document_);
+  connect(fan_, &BarFan::timeRequested, this, &Plots::timeRequested);
+  row->addWidget(fan_);
+  // Two plots over time, two over height.
+  row->setStretch(0, 1);
+  row->setStretch(1, 1);
+  row->setStretch(2, 2);
   note_ = new QCPItemText(angles_);
   note_->position->setType(QCPItemPosition::ptAxisRectRatio);
   note_->position->setCoords(0.02, 0.02);
@@ -105,6 +113,7 @@ void Plots::setPlayHead(double t) {
   }
   speed_->replot(QCustomPlot::rpQueuedReplot);
   angles_->replot(QCustomPlot::rpQueuedReplot);
+  fan_->setPlayHead(t);
 }
 
 void Plots::setSpan(double from, double to) {

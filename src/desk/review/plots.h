@@ -11,7 +11,10 @@ class QCustomPlot;
 
 namespace jib::desk {
 
-// Bar speed and body angles over time, tied to the play head. Clicking moves the play head.
+class BarFan;
+
+// Bar speed and body angles over time, and all reps over one another (bar_fan.h), tied to the play head. Clicking moves
+// the play head.
 class Plots : public QWidget {
   Q_OBJECT
 
@@ -30,6 +33,7 @@ class Plots : public QWidget {
   ReviewDocument& document_;
   QCustomPlot* speed_;
   QCustomPlot* angles_;
+  BarFan* fan_;
   QCPItemText* note_ = nullptr;
   QCPItemStraightLine* heads_[2] = {nullptr, nullptr};
 };

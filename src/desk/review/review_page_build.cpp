@@ -246,7 +246,7 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                        QSettings().setValue(QStringLiteral("keyFrames"), on);
                        makeRoom();
                      });
-  plots_on_ = toggle("plotsAction", tr("Plots of bar speed and torso angle"), Qt::Key_U,
+  plots_on_ = toggle("plotsAction", tr("Plots: speed, torso angle, all reps over one another"), Qt::Key_U,
                      settings.value(QStringLiteral("plots"), false).toBool(), [this](bool on) {
                        QSettings().setValue(QStringLiteral("plots"), on);
                        makeRoom();

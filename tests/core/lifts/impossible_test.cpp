@@ -54,6 +54,10 @@ TEST(Impossible, AGiantsLengthsAndSpeedsAreWidenedByWhatIsTooMuch) {
   EXPECT_DOUBLE_EQ(after.value, before.value);
   EXPECT_GT(after.sigma, 0.11 * before.value);
   EXPECT_DOUBLE_EQ(measured(a, 0, "trunk_lean_bottom_deg", measures)->sigma, lean_before);
+  // From an angle nobody knows it is one doubt too many.
+  a.motion.calibration.yaw_sigma_rad = 0.6;
+  EXPECT_FALSE(measured(a, 0, "trunk_lean_bottom_deg", measures));
+  a.motion.calibration.yaw_sigma_rad = 0.05;
   // No plate is so far off: what was tracked is another ring.
   a.motion.calibration.stature_m = 2.30;
   EXPECT_FALSE(measured(a, 0, "bar_peak_ascent_mps", measures));
