@@ -192,7 +192,7 @@ void DeskWindow::showAbout() {
   box->setTextFormat(Qt::PlainText);
   box->setText(tr("Jagged Jib %1").arg(QCoreApplication::applicationVersion()));
   box->setInformativeText(
-      tr("Reviews squat, bench and deadlift clips: measures what the clip shows and leaves you the last word.\n\n"
+      tr("Reviews squat, bench and deadlift clips. It measures what the clip shows; you have the last word.\n\n"
          "Free software under the GNU General Public License, version 3 or later.\n\n"
          "It never diagnoses. Pain is for a doctor or physical therapist; on the platform the federation's rule "
          "book decides.\n\nYour library: %1")

@@ -122,9 +122,9 @@ TEST(FindingsPanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   e.kind = lifts::measureDefinition("lean_mismatch_deg");
   e.value = {11, 1, 2.0};
   e.rule = {"lean_mismatch_deg", true, 8, true};
-  f.rivals = {{"upright on the way down", "match the lean", 1, coaching::Standing::Supported, {e}, {}},
-              {"seen from <nowhere>", "ask", 1, coaching::Standing::Open, {}, {}},
-              {"dropped too fast", "three counts", 1, coaching::Standing::Unlikely, {}, {e}}};
+  f.rivals = {{"upright on the way down", "match the lean", 1, coaching::Standing::Supported, {e}, {}, {}},
+              {"seen from <nowhere>", "ask", 1, coaching::Standing::Open, {}, {}, {}},
+              {"dropped too fast", "three counts", 1, coaching::Standing::Unlikely, {}, {e}, {}}};
   a.findings = {f};
   a.proposal.cues.clear();
   Reviewed reviewed(a);

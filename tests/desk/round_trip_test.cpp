@@ -294,7 +294,7 @@ TEST(FrontView, IsLookedAtByEyeAndSaysWhereTheNumbersAre) {
     page->resize(1280, 760);
     page->show();
     EXPECT_TRUE(QTest::qWaitFor(
-        [&] { return page->findChild<QLabel*>("status")->text().startsWith("Seen from the front"); }, kPatience_ms));
+        [&] { return page->findChild<QLabel*>("status")->text().startsWith("Filmed from the front"); }, kPatience_ms));
     return page;
   };
   {

@@ -313,7 +313,8 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
   for (Finding& f : a.findings)
     if (const CueEntry* e = book.entry(f.id)) {
       f.causes = e->causes;
-      f.rivals = weigh(e->rivals, a.measures);
+      f.rivals = weigh(e->rivals, a.measures,
+                       [&](std::string_view cause) { return causeHelped(a.request.marks, f.id, cause); });
     }
   a.asked = askedAbout(a.request.message, a.request.lift, book);
   a.not_seen = a.isTraced() && !a.reps.empty() ? notSeen(a.measures, a.reps, style, lift, a.request.variant, a.asked)

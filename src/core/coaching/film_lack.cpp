@@ -43,7 +43,7 @@ constexpr std::array<Row, 20> kRows{{
      "The phone looks down at your hips.", "put the phone {0}"},
     {FilmLack::CameraLow, "camera_low", "The camera looks up at the hip by about {0:.0f} degrees.",
      "The phone is too low: it films your hips from below.", "put the phone {0}"},
-    {FilmLack::Single, "single", "There is one rep.", "One rep shows a lot, but not whether it's consistent.",
+    {FilmLack::Single, "single", "Only one rep.", "One rep shows a lot, but not whether it's consistent.",
      "send a triple at about 70 % of your max next time"},
     {FilmLack::Hidden, "hidden", "The plate is hidden for part of the lift.",
      "Something blocks the plate for part of the lift.", "move the phone so nothing is between it and the plate"},

@@ -9,7 +9,7 @@ namespace jib::coaching {
 namespace {
 
 constexpr std::array<std::string_view, 3> kStates{"seen", "fine", "could_not_see"};
-constexpr std::string_view kOwn = "own.";
+constexpr std::string_view kOwn = "own.", kCause = "cause.";
 
 using Json = nlohmann::json;
 
@@ -27,6 +27,18 @@ bool isOwnCheck(std::string_view check) {
 }
 std::string titleOfOwnCheck(std::string_view check) {
   return std::string(isOwnCheck(check) ? check.substr(kOwn.size()) : check);
+}
+
+std::string causeCheck(std::string_view finding, std::string_view cause) {
+  return std::string(kCause) + std::string(finding) + ": " + std::string(cause);
+}
+bool isCauseCheck(std::string_view check) {
+  return check.starts_with(kCause);
+}
+std::optional<bool> causeHelped(const Marks& marks, std::string_view finding, std::string_view cause) {
+  const Mark* mark = markOf(marks, causeCheck(finding, cause), 0);
+  if (!mark || mark->state == MarkState::CouldNotSee) return std::nullopt;
+  return mark->state == MarkState::Seen;
 }
 
 const Mark* markOf(const Marks& marks, std::string_view check, int rep) {
@@ -50,7 +62,7 @@ void setMark(Marks& marks, const Mark& mark, bool there) {
 std::vector<Finding> findingsFrom(const Marks& marks) {
   std::vector<Finding> findings;
   for (const Mark& m : marks) {
-    if (m.state == MarkState::CouldNotSee) continue;
+    if (m.state == MarkState::CouldNotSee || isCauseCheck(m.check)) continue;
     auto at = std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == m.check; });
     if (at == findings.end()) {
       Finding f;

@@ -28,6 +28,12 @@ std::string ownCheck(std::string_view title);
 bool isOwnCheck(std::string_view check);
 std::string titleOfOwnCheck(std::string_view check);
 
+// How the test of one of a finding's causes went is kept as a mark of the set: seen, it helped; fine, it did not. It is
+// no finding of its own.
+std::string causeCheck(std::string_view finding, std::string_view cause);
+bool isCauseCheck(std::string_view check);
+std::optional<bool> causeHelped(const Marks& marks, std::string_view finding, std::string_view cause);
+
 const Mark* markOf(const Marks& marks, std::string_view check, int rep);
 // Puts a mark in the place of one for the same check and rep; `state` nullopt takes it away.
 void setMark(Marks& marks, const Mark& mark, bool there);

@@ -37,10 +37,11 @@ std::string textOf(const Evidence& e) {
          (e.rule.above ? ", over " : ", under ") + lifts::text(*e.kind, {e.rule.threshold, 0, 0});
 }
 
-std::vector<RivalCause> weigh(const std::vector<CauseRule>& rules, const lifts::SetMeasures& measures) {
+std::vector<RivalCause> weigh(const std::vector<CauseRule>& rules, const lifts::SetMeasures& measures,
+                              const Tried& tried) {
   std::vector<RivalCause> rivals;
   for (const CauseRule& rule : rules) {
-    RivalCause rival{rule.cause, rule.test, rule.cost, Standing::Open, {}, {}};
+    RivalCause rival{rule.cause, rule.test, rule.cost, Standing::Open, {}, {}, {}};
     for (const EvidenceRule& one : rule.evidence) {
       const auto e = measured(one, measures);
       if (!e) continue;
@@ -52,9 +53,12 @@ std::vector<RivalCause> weigh(const std::vector<CauseRule>& rules, const lifts::
     }
     if (!rival.speaking_for.empty() && rival.speaking_against.empty()) rival.standing = Standing::Supported;
     if (rival.speaking_for.empty() && !rival.speaking_against.empty()) rival.standing = Standing::Unlikely;
+    if (tried) rival.helped = tried(rival.cause);
+    if (rival.helped) rival.standing = *rival.helped ? Standing::Supported : Standing::Unlikely;
     rivals.push_back(std::move(rival));
   }
   std::stable_sort(rivals.begin(), rivals.end(), [](const RivalCause& a, const RivalCause& b) {
+    if (const bool ha = a.helped == true, hb = b.helped == true; ha != hb) return ha;
     const bool ua = a.standing == Standing::Unlikely, ub = b.standing == Standing::Unlikely;
     if (ua != ub) return ub;
     if (a.cost != b.cost) return a.cost < b.cost;

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <functional>
+#include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "core/lifts/measure_set.h"
@@ -37,13 +40,17 @@ struct RivalCause {
   int cost = 1;
   Standing standing = Standing::Open;
   std::vector<Evidence> speaking_for, speaking_against;  // only what is sure beyond the usual margin
+  std::optional<bool> helped;                            // its test was tried, and whether it did
 };
 
 // Weighs the causes of one fault against what was measured over the set (means over the reps; σ does not shrink, as
 // reps err alike). A cause is supported when something sure speaks for it and nothing against it, unlikely when it is
-// the other way round, and open otherwise. Order: unlikely ones last, else the cheapest test first, the supported
-// before the open at the same cost.
-std::vector<RivalCause> weigh(const std::vector<CauseRule>& rules, const lifts::SetMeasures& measures);
+// the other way round, and open otherwise; a test that was tried has the last word. Order: what helped first, unlikely
+// ones last, else the cheapest test first, the supported before the open at the same cost.
+// `tried`: how the test of a cause went, nullopt where it was not tried
+using Tried = std::function<std::optional<bool>(std::string_view cause)>;
+std::vector<RivalCause> weigh(const std::vector<CauseRule>& rules, const lifts::SetMeasures& measures,
+                              const Tried& tried = {});
 
 // For people: "Knee slides back 7.5 ± 1.0 cm, over 3.0 cm".
 std::string textOf(const Evidence& evidence);

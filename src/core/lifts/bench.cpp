@@ -21,7 +21,7 @@ constexpr RepMeasure kRepMeasures[]{
      Needs::Body,
      press::shoulderRiseAtUnrack,
      "arms"},
-    {{"shoulder_shift_m", "Shoulder, towards feet of last rep", "m", "Set-up", D::Chain},
+    {{"shoulder_shift_m", "Shoulder vs last rep, feet +", "m", "Set-up", D::Chain},
      Needs::Body,
      between::shoulderShift,
      "arms"},

@@ -12,7 +12,7 @@ using tracing::Landmark;
 
 namespace {
 
-constexpr const char* kFirst = "There is no rep before it.";
+constexpr const char* kFirst = "First rep: nothing before it to compare.";
 
 // The middle of where a landmark is along the floor for a moment up to a time.
 std::optional<double> alongUntil(const RepLook& k, Landmark landmark, double t, double for_s) {
@@ -27,7 +27,7 @@ std::optional<double> alongUntil(const RepLook& k, Landmark landmark, double t, 
 Measure restOnFloor(const RepLook& k) {
   if (!k.before) return Absent{kFirst};
   const auto down = k.before->when(EventKind::End);
-  if (!down) return Absent{"It is not seen when the bar came down."};
+  if (!down) return Absent{"The clip doesn't show when the bar came down."};
   return Measured{k.m.real_s(*down, k.rep.bottom_t()), 1.4 * k.eventSigma_s(), k.rep.bottom_t()};
 }
 

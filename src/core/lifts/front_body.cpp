@@ -338,7 +338,7 @@ std::span<const RepMeasure> standingMeasures() {
       {{"knee_gap_ratio_min", "Knee gap, least", "ratio", "Knees", D::Sides}, Needs::Bar, kneeGapRatio, "knee_line"},
       {{"knee_cave_left_m", "Left knee in", "m", "Knees", D::Sides}, Needs::Bar, kneeCaveLeft, "knee_line"},
       {{"knee_cave_right_m", "Right knee in", "m", "Knees", D::Sides}, Needs::Bar, kneeCaveRight, "knee_line"},
-      {{"knee_over_foot_least_m", "Knee outside foot, worse side", "m", "Knees", D::Sides},
+      {{"knee_over_foot_least_m", "Knee outside foot, worse", "m", "Knees", D::Sides},
        Needs::Bar,
        kneeOverFootLeast,
        "knee_line"},

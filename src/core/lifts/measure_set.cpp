@@ -10,8 +10,8 @@
 namespace jib::lifts {
 namespace {
 
-constexpr const char* kNoBody = "The body points are not placed yet.";
-constexpr const char* kNoForward = "It is not known which way the athlete faces; place toe and heel.";
+constexpr const char* kNoBody = "The body points aren't placed yet.";
+constexpr const char* kNoForward = "Can't tell which way the athlete faces; place toe and heel.";
 
 // Seen from the front a bar whose ends are not made out is where the hands are. Of hands at the floor, before knees and
 // plates, that tells that there was a rep and little of how high and how fast.
@@ -42,7 +42,7 @@ Measure ranked(const SetLook& look, std::span<const RankTerm> ranking, bool best
     chosen = Measured{static_cast<double>(i + 1), 0, look.reps[i].bottom_t()};
     chosen_cost = cost;
   }
-  if (!chosen || look.measures.size() < 2) return Absent{"There is one rep."};
+  if (!chosen || look.measures.size() < 2) return Absent{"Only one rep."};
   return *chosen;
 }
 
@@ -64,7 +64,7 @@ double rankCost(const MeasureList& rep, std::span<const RankTerm> ranking) {
 
 Measure spread(const SetLook& look, std::string_view id) {
   const auto all = look.over(id);
-  if (look.measures.size() < 2) return Absent{"One rep has no spread."};
+  if (look.measures.size() < 2) return Absent{"One rep can't vary."};
   if (all.size() < 2) {
     // Then it is absent for what it is absent in the reps for.
     for (const MeasureList& rep : look.measures)

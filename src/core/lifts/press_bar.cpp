@@ -31,7 +31,7 @@ Measure sink(const RepLook& k) {
 // A bar that is pressed gathers speed off the chest; one that bounces has it from the first centimetre and loses it.
 Measure rebound(const RepLook& k) {
   constexpr double kOff_m = 0.04, kHalfWay = 0.5;
-  if (k.rep.type == motion::RepType::Paused) return Absent{"The bar rests on the chest."};
+  if (k.rep.type == motion::RepType::Paused) return Absent{"The bar rests on the chest, so there's no bounce."};
   const double stroke = k.rep.stroke_m;
   if (stroke < 3 * kOff_m) return Absent{kHidden};
   const double touch_t = k.rep.ascent_t(), off_t = k.riseTime(kOff_m / stroke), half_t = k.riseTime(kHalfWay);

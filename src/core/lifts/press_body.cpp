@@ -12,7 +12,7 @@ using tracing::Landmark;
 namespace {
 
 constexpr const char* kElbowHidden =
-    "The elbow is not made out at the touch: look at it yourself, or drag the elbow to its place on that frame.";
+    "Can't make out the elbow at the touch: check it by eye, or drag the elbow to its place on that frame.";
 
 // The place of a landmark about a moment: the middle of what is seen of it for a tenth of a second before and after.
 std::optional<MetrePoint> about(const RepLook& k, Landmark landmark, double t) {

@@ -13,7 +13,7 @@ namespace {
 
 using motion::kSet_s;
 constexpr const char* kHiddenAtFloor =
-    "The plates hide too much of hips and knees while the bar lies on the floor: look at it yourself, or drag the hip "
+    "The plates hide too much of hips and knees while the bar lies on the floor: check it by eye, or drag the hip "
     "to its place on that frame and at lift-off.";
 constexpr double kAlmost_deg = 8;  // a joint this near to its angle at lockout is closed
 // At lockout all joints lie about over each other, and what shifts one shifts the others: of 16 lockouts on seven

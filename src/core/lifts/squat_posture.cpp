@@ -244,7 +244,7 @@ Measure momentArmRatio(const RepLook& k) {
   const Measure hip = momentArmHip(k), knee = momentArmKnee(k);
   const auto *h = std::get_if<Measured>(&hip), *n = std::get_if<Measured>(&knee);
   if (!h || !n) return Absent{kHidden};
-  if (n->value < 2 * n->sigma) return Absent{"The bar stands over the knee, to within what can be seen."};
+  if (n->value < 2 * n->sigma) return Absent{"The bar is right over the knee, as far as this clip shows."};
   const double ratio = h->value / n->value;
   return Measured{ratio, ratio * std::hypot(h->sigma / h->value, n->sigma / n->value), k.rep.bottom_t()};
 }

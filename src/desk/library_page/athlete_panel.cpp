@@ -190,7 +190,7 @@ void AthletePanel::addForm(QFormLayout& form) {
   };
   const auto& p = athlete_->profile;
   text(
-      tr("Name"), "athleteName", [](Athlete & a) -> auto& { return a.name; }, tr("As it is written"));
+      tr("Name"), "athleteName", [](Athlete & a) -> auto& { return a.name; }, tr("Full name, as they write it"));
   text(
       tr("Pronunciation"), "sayName", [](Athlete & a) -> auto& { return a.profile.say_name; },
       tr("How the name is pronounced"));

@@ -40,9 +40,10 @@ QString changeText(const lifts::MeasureDefinition& kind, const std::vector<libra
   const auto like =
       std::count_if(points.begin(), points.end(), [&](const auto& p) { return p.group == points.back().group; });
   const std::ptrdiff_t unlike = static_cast<std::ptrdiff_t>(points.size()) - like;
-  const QString others = unlike == 0   ? QString()
-                         : unlike == 1 ? AthleteStory::tr(" One other clip can't be compared: paler.")
-                                       : AthleteStory::tr(" %1 other clips can't be compared: paler.").arg(unlike);
+  const QString others = unlike == 0 ? QString()
+                         : unlike == 1
+                             ? AthleteStory::tr(" One other clip isn't comparable (shown paler).")
+                             : AthleteStory::tr(" %1 other clips aren't comparable (shown paler).").arg(unlike);
   if (c.change == library::Change::None)
     return AthleteStory::tr("One clip like this so far: no change to show yet.") + others;
   const QString since = q(library::spoken(c.from.on));
@@ -170,7 +171,7 @@ void AthleteStory::showTrend() {
   const library::TrendChoice& c = choices_[static_cast<std::size_t>(measure_->currentIndex())];
   const auto* kind = lifts::measureDefinition(*lifts::liftNamed(c.lift), c.measure);
   const auto points = library::trendOf(library_, athlete_.id, c.measure, c.lift);
-  if (!points || points->empty()) return change_->setText(tr("Nothing kept of this number."));
+  if (!points || points->empty()) return change_->setText(tr("No numbers saved for this one yet."));
   std::vector<AskedThen> asked;
   for (const library::CueThread& t : threads_)
     if (t.measure == c.measure && t.finding.starts_with(c.lift + "."))

@@ -166,7 +166,7 @@ void CoachDialog::buildFolders(QVBoxLayout& column) {
   folders_->addItems(WatchList(library_.folder()).folders());
   auto* add = new QPushButton(tr("Add…"));
   add->setObjectName(QStringLiteral("watchFolder"));
-  add->setToolTip(tr("What's in it now stays out; later clips come in"));
+  add->setToolTip(tr("Only clips that arrive from now on are added"));
   connect(add, &QPushButton::clicked, this, [this] {
     watchFolder(QFileDialog::getExistingDirectory(this, tr("Which folder do clips arrive in?"), QDir::homePath()));
   });
@@ -390,7 +390,7 @@ void CoachDialog::backUpTo(const QString& file) {
                           .arg(lost.mid(0, 5).join(QLatin1Char(' '))),
                       true);
         }
-        tell(tr("Backed up: %1 files, %2 MB, read back and whole. %3")
+        tell(tr("Backed up: %1 files, %2 MB, read back and complete. %3")
                  .arg(done->files)
                  .arg(static_cast<double>(done->bytes) / 1e6, 0, 'f', 1)
                  .arg(file),

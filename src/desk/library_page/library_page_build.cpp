@@ -238,7 +238,7 @@ QWidget* LibraryPage::buildFilterRow() {
   row->addWidget(find, 4);
   auto* roster = new QPushButton(tr("Athletes"));
   roster->setObjectName(QStringLiteral("rosterButton"));
-  roster->setToolTip(tr("Everybody in one table: who waits, what's due, groups (F4)"));
+  roster->setToolTip(tr("All athletes in one table: who's waiting, what's due, groups (F4)"));
   connect(roster, &QPushButton::clicked, this, &LibraryPage::rosterRequested);
   row->addWidget(roster);
   outbox_ = new QPushButton;

@@ -53,6 +53,7 @@ class CuePanel : public QScrollArea {
                  int gesture);
   void addChangeWarning();
   void addLoadHelp(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
+  void addWorth(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
   void addMeetWarning(int index, const coaching::Cue& cue, QGridLayout& grid, int row);
   void addPain();
   void addWeek();

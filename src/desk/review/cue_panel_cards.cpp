@@ -272,6 +272,7 @@ void CuePanel::addCue(int index) {
   field(10, tr("Trade-off"), cue.price, [](coaching::Cue& c, const QString& v) { c.price = v.toStdString(); });
   addMeetWarning(index, cue, *grid, 11);
   if (cue.own) addFollowedBy(index, cue, *grid);
+  addWorth(index, cue, *grid, 14);
   if (!cue.why_first.empty()) {
     auto* why = words(tr("Why: %1").arg(q(cue.why_first)), true);
     why->setObjectName(QStringLiteral("why%1").arg(index));

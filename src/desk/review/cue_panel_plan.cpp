@@ -9,6 +9,7 @@
 #include <QToolButton>
 
 #include "core/coaching/week.h"
+#include "core/coaching/worth.h"
 #include "core/library/dates.h"
 #include "core/review/load_basis.h"
 #include "desk/library_page/gym_plates.h"
@@ -140,6 +141,43 @@ void CuePanel::openLoads(int index) {
     change(tr("set the load"), to, newGesture());
   });
   sheet->open();
+}
+
+// Is it worth changing now: a short answer, its reasons on a click. The coach decides.
+void CuePanel::addWorth(int index, const coaching::Cue& cue, QGridLayout& grid, int row) {
+  const auto a = document_.analysis();
+  if (!a || cue.own) return;
+  coaching::WorthAsked asked;
+  asked.cue = &cue;
+  asked.entry = document_.book().entry(cue.finding);
+  asked.reps = a->reps.size();
+  for (const coaching::Finding& f : a->findings)
+    if (f.id == cue.finding && f.verdict == coaching::Verdict::Yes) {
+      asked.severity = f.severity;
+      asked.reps_with = f.reps.empty() ? asked.reps : f.reps.size();
+    }
+  const library::Profile& profile = document_.athlete().profile;
+  if (library::isDate(profile.meet_on)) asked.days_to_meet = library::daysBetween(library::today(), profile.meet_on);
+  asked.years_training = profile.years_training;
+  asked.careful = document_.session().care().any();
+  const coaching::WorthAnswer worth = coaching::worthChanging(asked);
+  QStringList reasons;
+  for (const std::string& reason : worth.reasons) reasons << q(reason);
+  auto* answer = new QToolButton;
+  answer->setObjectName(QStringLiteral("worth%1").arg(index));
+  answer->setProperty("quiet", true);
+  answer->setCheckable(true);
+  auto* why = words(reasons.join(QLatin1Char('\n')), true);
+  why->setObjectName(QStringLiteral("worthWhy%1").arg(index));
+  const auto turn = [answer, why, text = q(worth.answer)](bool on) {
+    answer->setText((on ? QStringLiteral("▾ ") : QStringLiteral("▸ ")) + text);
+    why->setVisible(on);
+  };
+  grid.addWidget(words(tr("Worth changing?"), true), row, 0);
+  grid.addWidget(answer, row, 1, Qt::AlignLeft);
+  grid.addWidget(why, row + 1, 0, 1, 2);
+  turn(false);
+  connect(answer, &QToolButton::toggled, this, turn);
 }
 
 // An experiment that runs past a meet costs kilos on the day.

@@ -13,6 +13,7 @@
 #include "core/exchange/letters/letters.h"
 #include "core/lifts/side_words.h"
 #include "desk/review/commands/change_cues.h"
+#include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/commands/reject_finding.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/limit_row.h"
@@ -66,6 +67,7 @@ QStringList causeLines(const coaching::Finding& f) {
     QString text = QObject::tr("%1 <b>%2</b>").arg(mark, q(r.cause).toHtmlEscaped());
     if (!r.speaking_for.empty()) text += QObject::tr("<br>for: %1").arg(joined(r.speaking_for));
     if (!r.speaking_against.empty()) text += QObject::tr("<br>against: %1").arg(joined(r.speaking_against));
+    if (r.helped) text += *r.helped ? QObject::tr("<br>tried: it helped") : QObject::tr("<br>tried: it didn't help");
     if (r.standing == coaching::Standing::Open) text += QObject::tr("<br>can't tell from this clip");
     if (r.standing != coaching::Standing::Unlikely)
       text += QObject::tr("<br><i>test: %1</i>").arg(q(r.test).toHtmlEscaped());
@@ -395,6 +397,36 @@ void FindingsPanel::addLimit(const coaching::Finding& f, QHBoxLayout& beside, QV
   box.addWidget(row);
 }
 
+// How the test of a cause went: what helped is the cause, what did not is not. Pressed again it is open as before.
+void FindingsPanel::addTried(const coaching::Finding& f, const coaching::RivalCause& rival, QVBoxLayout& box) {
+  if (rival.test.empty()) return;
+  auto* row = new QHBoxLayout;
+  row->setSpacing(4);
+  const auto button = [&](const QString& text, const char* name, bool helped) {
+    auto* b = new QToolButton;
+    b->setObjectName(QString::fromLatin1(name));
+    b->setText(text);
+    b->setProperty("narrow", true);
+    b->setCheckable(true);
+    b->setChecked(rival.helped == helped);
+    b->setProperty("cause", q(rival.cause));
+    b->setToolTip(tr("You tried the test: say how it went, and the causes are ordered by it"));
+    connect(b, &QToolButton::clicked, this, [this, id = f.id, cause = rival.cause, helped](bool on) {
+      coaching::Marks to = document_.marks();
+      coaching::setMark(
+          to, {coaching::causeCheck(id, cause), helped ? coaching::MarkState::Seen : coaching::MarkState::Fine, 0, 0},
+          on);
+      document_.undoStack().push(new MarkByEye(document_, tr("say how a test went"), std::move(to)));
+    });
+    row->addWidget(b);
+  };
+  row->addWidget(words(tr("Tried it?"), true));
+  button(tr("Helped"), "testHelped", true);
+  button(tr("Didn't help"), "testDidNot", false);
+  row->addStretch();
+  box.addLayout(row);
+}
+
 // Several causes may fit one fault. One line says which the film speaks for; the rest opens on a click.
 void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
   if (f.rivals.empty() && f.causes.empty()) return;
@@ -415,6 +447,7 @@ void FindingsPanel::addWhy(const coaching::Finding& f, QVBoxLayout& box) {
     line->setTextFormat(Qt::RichText);
     line->setObjectName(QStringLiteral("rival"));
     lines->addWidget(line);
+    addTried(f, f.rivals[static_cast<std::size_t>(i)], *lines);
   }
   auto* open = new QToolButton;
   open->setObjectName(QStringLiteral("why_") + q(f.id));
@@ -487,7 +520,8 @@ void FindingsPanel::addByEye() {
   if (checks == 0) return;
   const auto& marks = document_.marks();
   std::set<std::string> looked;
-  for (const auto& m : marks) looked.insert(m.check);
+  for (const auto& m : marks)
+    if (!coaching::isCauseCheck(m.check)) looked.insert(m.check);
   auto* go = new QPushButton(looked.empty() ? tr("Check by eye: %1 things only you can see  ›").arg(checks)
                                             : tr("Check by eye: %1 of %2 looked at  ›").arg(looked.size()).arg(checks));
   go->setObjectName(QStringLiteral("quiet"));

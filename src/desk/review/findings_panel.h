@@ -53,6 +53,7 @@ class FindingsPanel : public QScrollArea {
   void chooseInstead(const coaching::Finding& sign, const std::string& lead);
   const coaching::Finding* leadOf(const coaching::Finding& finding) const;
   void addLimit(const coaching::Finding& finding, QHBoxLayout& beside, QVBoxLayout& box);
+  void addTried(const coaching::Finding& f, const coaching::RivalCause& rival, QVBoxLayout& box);
   void addWhy(const coaching::Finding& finding, QVBoxLayout& box);
   void addSettled(const std::vector<const coaching::Finding*>& settled);
   void addRejected();

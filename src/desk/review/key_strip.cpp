@@ -193,7 +193,7 @@ QString KeyStrip::wordsOver(std::size_t rep) const {
 QString KeyStrip::ownBestTip(std::size_t rep) const {
   if (rep >= behind_own_.size() || !behind_own_[rep]) return {};
   const auto& own = *behind_own_[rep];
-  return tr("Best so far: rep %1 on %2. This one is %3 ± %4 of a typical fault behind it.")
+  return tr("Best rep so far: rep %1 on %2. This one is off it by %3 ± %4 of a typical fault.")
       .arg(own_best_->rep)
       .arg(q(library::spoken(own_best_->submission.received_on)))
       .arg(own.value, 0, 'f', 1)

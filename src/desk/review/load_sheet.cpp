@@ -110,7 +110,7 @@ void LoadSheet::addMakers(QVBoxLayout& column) {
   maker(tr("Warm-up"), "makeWarmUp", tr("From the empty bar to the top set"), false,
         [this] { make(warmUpTo(top(), rack_)); });
   maker(tr("Ramp"), "makeRamp", tr("Five even steps to the top set"), false, [this] { make(rampTo(top(), 5, rack_)); });
-  maker(tr("70/80/90"), "makeLadder", tr("Find the load at which the fault begins to show"), true, [this] {
+  maker(tr("70/80/90"), "makeLadder", tr("Find the load where the fault starts to show"), true, [this] {
     make(ladderOf({70, 80, 90}, 2, *max(), rack_));
   });
   maker(tr("10 % off"), "makeBackOff", tr("Three back-off sets after the top set"), false,

@@ -179,7 +179,7 @@ void ReviewPage::takeAsVertical(const coaching::Shape& line) {
   const auto a = document_->analysis();
   if (!a || !a->isTraced()) return say(tr("This clip isn't tracked, so there's no angle to correct."), false);
   const auto roll_rad = coaching::rollByVertical(line, *a);
-  if (!roll_rad) return say(tr("That line is too short or too slanted to be a vertical."), true);
+  if (!roll_rad) return say(tr("That line is too short or too tilted to be a vertical."), true);
   setRoll(degrees(*roll_rad));
   say(tr("Lean and tilt are now measured from that line. Remove the line if it shouldn't be in the reply; Ctrl+Z takes "
          "it "

@@ -316,11 +316,11 @@ bool ReviewPage::filmedAcross() {
   if (!check || !tracing::facingNamed(check->view)) return false;
   findings_->setClaims(check->claims);
   const QString view = q(coaching::filmedFrom(check->view, document_->lift()));
-  watchOnly(tr("Seen %1: hands, hips and feet are not made out together, so nothing is measured.").arg(view));
+  watchOnly(tr("Filmed %1: hands, hips and feet can't all be made out, so nothing is measured.").arg(view));
   say(other_view_->isOpen()
-          ? tr("Seen %1: look at it by eye. The set is measured in its other clip; O shows both.").arg(view)
-          : tr("Seen %1: look at it by eye. Mark what you see (M), draw (D), say it (N); or pair it with a "
-               "side view of the same set in the list.")
+          ? tr("Filmed %1: check it by eye. The set is measured in its other clip; O shows both.").arg(view)
+          : tr("Filmed %1: check it by eye. Mark what you see (M), draw (D), add a cue (N), or pair it with a "
+               "side view of the same set in the queue.")
                 .arg(view),
       false);
   return true;

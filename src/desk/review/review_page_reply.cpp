@@ -172,7 +172,7 @@ void ReviewPage::returned(qlonglong submission, int revision, const QString& wha
   refreshBusy();
   say(revision == document_->session().revision()
           ? what
-          : what + tr(" It has what was here when you pressed Send; later changes aren't in it."),
+          : what + tr(" It has what was here when you pressed Send, not what you changed after."),
       false);
 }
 

@@ -298,8 +298,7 @@ void Scrubber::leaveOutAt(double t) {
     changeLeftOut(tr("measure a part again"), fewer);
   } else {
     leaving_from_ = t;
-    emit said(
-        tr("Nothing is measured from %1 s on. Go to where it should go on, and press J again.").arg(t, 0, 'f', 2));
+    emit said(tr("Nothing is measured from %1 s on. Go to where it should start again and press J.").arg(t, 0, 'f', 2));
     update();
   }
 }

@@ -134,7 +134,7 @@ void ThenPanel::choose(int which) {
       [this](Result<coaching::Analysis> then) {
         if (then) return arrived(std::move(*then));
         if (then.error().code != ErrorCode::Cancelled)
-          reading_->setText(tr("It can be looked at, not compared: %1").arg(q(then.error().what)));
+          reading_->setText(tr("You can look at it, but not compare: %1").arg(q(then.error().what)));
       });
 }
 

@@ -85,7 +85,7 @@ void TalkStrip::buildRow() {
   row->setSpacing(6);
   record_ = new QPushButton;
   record_->setObjectName(QStringLiteral("record"));
-  record_->setToolTip(tr("Counts down, then records you and what the clip does; again: stops (Shift+V)"));
+  record_->setToolTip(tr("Counts down, then records you and what the clip does; press again to stop (Shift+V)"));
   connect(record_, &QPushButton::clicked, this, &TalkStrip::toggleRecording);
   chapter_ = new QComboBox;
   chapter_->setObjectName(QStringLiteral("chapter"));
@@ -220,9 +220,10 @@ void TalkStrip::refresh() {
     return state_->setText(tr("Recording %1. Play, step, slow down, draw.").arg(minutes(recorder_.length_s())));
   double s = 0;
   for (const auto& take : shelf_.takes()) s += lengthOf(take);
-  state_->setText(shelf_.takes().empty()
-                      ? tr("Talk over the clip, one chapter at a time.")
-                      : tr("%n chapter(s), %1.", nullptr, static_cast<int>(shelf_.takes().size())).arg(minutes(s)));
+  const auto all = shelf_.takes().size();
+  state_->setText(all == 0   ? tr("Talk over the clip, one chapter at a time.")
+                  : all == 1 ? tr("1 chapter, %1").arg(minutes(s))
+                             : tr("%1 chapters, %2").arg(all).arg(minutes(s)));
 }
 
 }  // namespace jib::desk

@@ -39,14 +39,15 @@ class Microphone : public VoiceSource {
     source_->setBufferSize(footage::WavWriter::kRate_hz * 2 * kEvery_ms / 1000 * 4);
     in_ = source_->start();
     if (!in_ || source_->error() != QAudio::NoError) {
-      trouble = tr("%1 is busy or not allowed. Close what else records, then try again.").arg(device.description());
+      trouble =
+          tr("%1 is busy or blocked. Close whatever else is recording, then try again.").arg(device.description());
       source_.reset();
       return false;
     }
     connect(in_, &QIODevice::readyRead, this, &Microphone::read);
     connect(source_.get(), &QAudioSource::stateChanged, this, [this](QAudio::State state) {
       if (state == QAudio::StoppedState && source_ && source_->error() != QAudio::NoError)
-        emit lost(tr("The microphone is gone. What was recorded until then is kept."));
+        emit lost(tr("The microphone is gone. What you recorded so far is saved."));
     });
     return true;
   }

@@ -5,6 +5,7 @@
 
 #include "core/coaching/cue.h"
 #include "core/coaching/finding.h"
+#include "core/coaching/mark.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::tests {
@@ -129,6 +130,29 @@ TEST(CueBook, HasWordsForEveryFindingOfEveryStyle) {
       EXPECT_FALSE(limit.settle.empty()) << limit.finding;
     }
   }
+}
+
+TEST(RivalCause, ATestThatWasTriedHasTheLastWord) {
+  const auto before = weigh(kRules, twoReps(19, 2, 1));
+  const std::string last = before.back().cause, first = before.front().cause;
+  const auto after = weigh(kRules, twoReps(19, 2, 1), [&](std::string_view cause) -> std::optional<bool> {
+    return cause == last ? std::optional(true) : cause == first ? std::optional(false) : std::nullopt;
+  });
+  EXPECT_EQ(after.front().cause, last);
+  EXPECT_EQ(after.front().standing, Standing::Supported);
+  EXPECT_EQ(after.back().cause, first);
+  EXPECT_EQ(after.back().standing, Standing::Unlikely);
+}
+
+TEST(RivalCause, HowATestWentIsKeptAsAMarkAndIsNoFinding) {
+  Marks marks;
+  setMark(marks, {causeCheck("squat.too_high", "stance too wide"), MarkState::Seen, 0, 0}, true);
+  setMark(marks, {causeCheck("squat.too_high", "too heavy today"), MarkState::Fine, 0, 0}, true);
+  const Marks back = marksFromJson(marksToJson(marks));
+  EXPECT_EQ(causeHelped(back, "squat.too_high", "stance too wide"), true);
+  EXPECT_EQ(causeHelped(back, "squat.too_high", "too heavy today"), false);
+  EXPECT_EQ(causeHelped(back, "squat.hips_lead", "stance too wide"), std::nullopt);
+  EXPECT_TRUE(findingsFrom(back).empty());
 }
 
 }  // namespace

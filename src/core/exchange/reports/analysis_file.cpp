@@ -120,12 +120,14 @@ Json rivalsToJson(const std::vector<coaching::RivalCause>& rivals) {
     for (const auto& e : evidence) list.push_back(coaching::textOf(e));
     return list;
   };
-  for (const auto& r : rivals)
+  for (const auto& r : rivals) {
     all.push_back({{"cause", r.cause},
                    {"standing", nameOf(r.standing)},
                    {"for", texts(r.speaking_for)},
                    {"against", texts(r.speaking_against)},
                    {"test", r.test}});
+    if (r.helped) all.back()["helped"] = *r.helped;
+  }
   return all;
 }
 
