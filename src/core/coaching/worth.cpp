@@ -35,8 +35,9 @@ WorthAnswer decided(const WorthAsked& q) {
     return answered(Worth::WaitAndSee, "Wait and see.",
                     fmt::format("One rep of {} shows it. See if it comes back.", q.reps));
   if (stake == Stake::Economy && q.severity == 1)
-    return answered(Worth::LeaveIt, "Maybe not.",
-                    "It's small and the rep counts either way. “No changes” is a full answer.");
+    return answered(
+        Worth::LightTouch, "A light touch.",
+        "It's small and the rep counts either way: say it once, rebuild nothing. “No changes” is a full answer too.");
   if (stake == Stake::Economy && q.years_training.value_or(0) >= kLongHabit_years && weeks >= 3)
     return answered(
         Worth::SecondDay, "On the second day first.",
@@ -51,7 +52,7 @@ WorthAnswer decided(const WorthAsked& q) {
 WorthAnswer worthChanging(const WorthAsked& asked) {
   WorthAnswer a = decided(asked);
   const Cue& cue = *asked.cue;
-  if (a.worth != Worth::LeaveIt && a.worth != Worth::WaitAndSee) {
+  if (a.worth != Worth::LightTouch && a.worth != Worth::WaitAndSee) {
     const std::string at = cue.load.empty() ? std::string() : " at " + cue.load;
     a.reasons.push_back(fmt::format("Cost: about {}{}, so lighter top sets until then.", weeksText(cue.weeks), at));
   }

@@ -10,7 +10,7 @@
 namespace jib::coaching {
 
 // Whether a change is worth its price now. A proposal from a few plain rules; the coach decides.
-enum class Worth { Now, SecondDay, AfterMeet, WaitAndSee, LeaveIt };
+enum class Worth { Now, SecondDay, AfterMeet, WaitAndSee, LightTouch };
 
 struct WorthAsked {
   const Cue* cue = nullptr;

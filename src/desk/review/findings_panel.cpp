@@ -409,7 +409,7 @@ void FindingsPanel::addTried(const coaching::Finding& f, const coaching::RivalCa
     b->setProperty("narrow", true);
     b->setCheckable(true);
     b->setChecked(rival.helped == helped);
-    b->setProperty("cause", q(rival.cause));
+    b->setProperty("cause", q(f.id + ": " + rival.cause));
     b->setToolTip(tr("You tried the test: say how it went, and the causes are ordered by it"));
     connect(b, &QToolButton::clicked, this, [this, id = f.id, cause = rival.cause, helped](bool on) {
       coaching::Marks to = document_.marks();

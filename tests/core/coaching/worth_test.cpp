@@ -62,7 +62,7 @@ TEST(Worth, OneRepOfSeveralWaitsAndASmallOneIsLeft) {
   EXPECT_NE(once.worth(), Worth::WaitAndSee) << "of a single nothing else is known";
   Asked small(Stake::Economy);
   small.asked.severity = 1;
-  EXPECT_EQ(small.worth(), Worth::LeaveIt);
+  EXPECT_EQ(small.worth(), Worth::LightTouch);
   EXPECT_FALSE(small.says("Cost"));
 }
 
