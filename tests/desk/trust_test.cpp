@@ -484,7 +484,7 @@ TEST(Settings, BackUpAndRestoreByButton) {
   CoachDialog dialog(c.records);
   dialog.backUpTo(QString::fromStdString((c.folder / "all.zip").string()));
   ASSERT_TRUE(QTest::qWaitFor([&] { return !dialog.busy(); }, 20000));
-  EXPECT_TRUE(dialog.findChild<QLabel*>("coachTold")->text().contains("read back and whole"));
+  EXPECT_TRUE(dialog.findChild<QLabel*>("coachTold")->text().contains("read back and complete"));
   dialog.restoreInto(QString::fromStdString((c.folder / "all.zip").string()),
                      QString::fromStdString((c.folder / "lib").string()));
   ASSERT_TRUE(QTest::qWaitFor([&] { return !dialog.busy(); }, 20000));

@@ -227,6 +227,7 @@ void readConsent(const nlohmann::json& j, nlohmann::json& rest, Profile& p) {
 }  // namespace
 
 Profile profileFromJson(std::string_view text) {
+  // long because one field after the other
   Profile p;
   const auto j = nlohmann::json::parse(text, nullptr, false);
   if (!j.is_object()) return p;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <algorithm>
+#include <cmath>
 #include <optional>
 #include <vector>
 
@@ -55,6 +56,14 @@ std::optional<Measured> largest(const RepLook& k, Value value) {
   return most;
 }
 
+// Seen from the front or the rear a bar whose ends are not made out is where the hands are. Of hands at the floor
+// before knees and plates, or behind a back, that tells that there was a rep and little of how high and how fast.
+inline bool onlyByHands(const RepLook& k) {
+  if (!k.m.front) return false;
+  const auto& end = path(k, tracing::BodySide::Left, tracing::Landmark::Bar).at;
+  return std::none_of(end.begin(), end.end(), [](const auto& p) { return p.has_value(); });
+}
+
 // What feet that stand tell of the film: as far as they seem to wander sideways in a rep, beyond what they do on a good
 // one, everything else that the network sees there wanders too. 1 σ of a joint, metres; 0 where the feet are not seen.
 inline double unrest_m(const RepLook& k) {
@@ -69,7 +78,9 @@ inline double unrest_m(const RepLook& k) {
     const std::size_t off = x.size() / 33;
     most = std::max(most, x[x.size() - 1 - off] - x[off]);
   }
-  return kOfFeet * std::max(0.0, most - kGood_m);
+  // Heights that are the hands' hold moments of the way down and up against each other that do not belong together.
+  constexpr double kByHands_m = 0.02;
+  return std::hypot(kOfFeet * std::max(0.0, most - kGood_m), onlyByHands(k) ? kByHands_m : 0.0);
 }
 
 }  // namespace jib::lifts::front

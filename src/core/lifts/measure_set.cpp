@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/lifts/front_look.h"
 #include "core/lifts/impossible.h"
 #include "core/lifts/view_assessor.h"
 
@@ -13,21 +14,13 @@ namespace {
 constexpr const char* kNoBody = "The body points aren't placed yet.";
 constexpr const char* kNoForward = "Can't tell which way the athlete faces; place toe and heel.";
 
-// Seen from the front a bar whose ends are not made out is where the hands are. Of hands at the floor, before knees and
-// plates, that tells that there was a rep and little of how high and how fast.
-bool onlyByHands(const LiftDefinition& lift, const motion::Motion& m) {
-  if (!m.front || lift.pattern != motion::RepPattern::UpFirst) return false;
-  const auto& end = m.front->path(tracing::BodySide::Left, tracing::Landmark::Bar).at;
-  return std::none_of(end.begin(), end.end(), [](const auto& p) { return p.has_value(); });
-}
-
 Measure answered(const LiftDefinition& lift, const RepMeasure& row, const RepLook& look) {
   const Carried places = look.m.front ? placesFrom(look.m.calibration) : carried(lift, row, look.m.calibration);
   if (row.needs == Needs::BarForward && !look.m.calibration.forward_known) return Absent{kNoForward};
   if (row.needs == Needs::Body && !look.hasBody()) return Absent{kNoBody};
   if (row.needs == Needs::Body && places.can == Can::No && !look.m.calibration.accepts(row.claim))
     return Absent{std::string(absentFor(places.why))};
-  if (row.kind.group == "Timing" && onlyByHands(lift, look.m))
+  if (row.kind.group == "Timing" && !lift.body.lying && front::onlyByHands(look))
     return Absent{"The bar ends can't be made out, so its height and speed can't be told from here."};
   return row.answer(look);
 }
