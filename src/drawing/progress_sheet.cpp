@@ -4,6 +4,7 @@
 #include "core/base/ascii.h"
 #include "core/base/files.h"
 #include "core/exchange/intake/prepare.h"
+#include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "drawing/film_parts.h"
@@ -33,7 +34,8 @@ std::string stillOf(library::Library& library, const review::ProgressFrame& of) 
   const auto frame = reader->next(footage::Pixels::Colour, stop.frame);
   if (!frame || !*frame) return {};
   const coaching::Sketch nothing;
-  ReplyFrame layout(*a, nothing, review::FilmShape::Portrait, library::hidesFaces(athlete->profile, library::today()));
+  ReplyFrame layout(*a, nothing, review::FilmShape::Portrait,
+                    library::hidesFaces(exchange::profileAsKnown(library, *athlete), library::today()));
   if (!facesKnown(layout, nothing)) return {};
   Canvas canvas;
   canvas.draw(*a, nothing, layout, **frame, &stop, {});

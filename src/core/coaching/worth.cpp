@@ -53,8 +53,8 @@ WorthAnswer worthChanging(const WorthAsked& asked) {
   WorthAnswer a = decided(asked);
   const Cue& cue = *asked.cue;
   if (a.worth != Worth::LightTouch && a.worth != Worth::WaitAndSee) {
-    const std::string at = cue.load.empty() ? std::string() : " at " + cue.load;
-    a.reasons.push_back(fmt::format("Cost: about {}{}, so lighter top sets until then.", weeksText(cue.weeks), at));
+    const std::string at = cue.load.empty() ? std::string() : "; load: " + cue.load;
+    a.reasons.push_back(fmt::format("Cost: about {} of lighter top sets{}.", weeksText(cue.weeks), at));
   }
   if (!cue.price.empty()) a.reasons.push_back(cue.price);
   if (a.worth == Worth::SecondDay && asked.entry && !asked.entry->second_day.empty())

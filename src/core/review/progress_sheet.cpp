@@ -10,6 +10,7 @@
 #include "core/base/quantity.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/intake/prepare.h"
+#include "core/exchange/intake/young.h"
 #include "core/exchange/letters/letters.h"
 #include "core/exchange/reports/report.h"
 #include "core/library/dates.h"
@@ -139,7 +140,7 @@ class Gatherer {
     page.coach = library_.coach().value_or(library::CoachCard{}).name;
     page.written_on = library::spoken(today_iso);
     page.since = library::spoken(since);
-    const bool minor = library::isMinor(athlete_.profile, today_iso).value_or(false);
+    const bool minor = library::isMinor(exchange::profileAsKnown(library_, athlete_), today_iso).value_or(false);
     for (const library::Meet& meet : athlete_.profile.meets) {
       if (minor || meet.on < since) continue;
       std::string line = library::spoken(meet.on) + ", " + meet.name;

@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "core/coaching/loading.h"
+#include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/review/film_next.h"
@@ -114,7 +115,8 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.change_nothing = choice.change_nothing;
   c.cautions = exchange::careForAthlete(around.care);
   c.all_numbers = choice.all_numbers;
-  c.hide_faces = library::hidesFaces(session.athlete().profile, around.today);
+  c.hide_faces =
+      library::hidesFaces(exchange::profileAsKnown(session.athlete(), around.care, around.today), around.today);
   c.shape = around.shape;
   c.takes = around.takes;
   for (std::size_t i = 0; i < around.films.size() && i < around.film_analyses.size(); ++i)

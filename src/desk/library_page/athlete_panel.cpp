@@ -13,6 +13,7 @@
 
 #include "core/base/quantity.h"
 #include "core/coaching/rule_book.h"
+#include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/library_page/athlete_story.h"
@@ -69,8 +70,10 @@ void AthletePanel::rebuild() {
     return;
   }
   column_->addWidget(heading(q(athlete_->name)));
-  if (library::isMinor(athlete_->profile, library::today()).value_or(false))
-    column_->addWidget(words(tr("Under 18 by year of birth: light, supervised, no maxing out.")));
+  if (minor())
+    column_->addWidget(words(athlete_->profile.birth_year
+                                 ? tr("Under 18 by year of birth: light, supervised, no maxing out.")
+                                 : tr("Under 18, their message says: light, supervised, no maxing out.")));
   auto* story = new AthleteStory(library_, *athlete_);
   connect(story, &AthleteStory::openAtRequested, this, &AthletePanel::openAtRequested);
   column_->addWidget(story);
@@ -300,7 +303,7 @@ void AthletePanel::addAddresses() {
 
 void AthletePanel::addMeets() {
   // Attempts are maxima: a young athlete's page has no place for them.
-  if (library::isMinor(athlete_->profile, library::today()).value_or(false)) return;
+  if (minor()) return;
   auto* card = new MeetCard(athlete_->profile.meets, athlete_->profile.rules);
   connect(
       card, &MeetCard::changed, this,
@@ -312,8 +315,13 @@ void AthletePanel::addMeets() {
   column_->addWidget(card);
 }
 
+// By what the coach entered, or what their messages say.
+bool AthletePanel::minor() {
+  return library::isMinor(exchange::profileAsKnown(library_, *athlete_), library::today()).value_or(false);
+}
+
 void AthletePanel::addConsent() {
-  auto* card = new ConsentCard(athlete_->profile);
+  auto* card = new ConsentCard(exchange::profileAsKnown(library_, *athlete_));
   connect(
       card, &ConsentCard::changed, this,
       [this](const library::Profile& p) {

@@ -34,6 +34,7 @@ class AthletePanel : public QScrollArea {
   void addForm(QFormLayout& form);
   void addBuild();
   void addMeets();
+  bool minor();
   void addConsent();
   void addLoadSpeed();
   void addAddresses();

@@ -10,6 +10,7 @@
 
 #include "core/base/quantity.h"
 #include "core/coaching/style.h"
+#include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "desk/library_page/progress_dialog.h"
@@ -177,7 +178,7 @@ void AthleteStory::showTrend() {
     if (t.measure == c.measure && t.finding.starts_with(c.lift + "."))
       asked.push_back({t.asked_on, tr("asked: %1").arg(q(t.title).toLower())});
   const auto lift = lifts::liftNamed(c.lift)->id;
-  if (!library::isMinor(athlete_.profile, library::today()).value_or(false))
+  if (!library::isMinor(exchange::profileAsKnown(library_, athlete_), library::today()).value_or(false))
     for (const library::Meet& meet : athlete_.profile.meets) {
       const auto best = meet.best_kg(lift);
       asked.push_back({meet.on, best ? tr("%1: %2").arg(q(meet.name), q(massText(*best))) : q(meet.name), true});

@@ -18,6 +18,7 @@
 #include "core/exchange/intake/care.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/intake/prepare.h"
+#include "core/exchange/intake/young.h"
 #include "core/exchange/letters/filming_request.h"
 #include "core/exchange/letters/letters.h"
 #include "core/exchange/mail/field_reader.h"
@@ -139,7 +140,7 @@ std::string SubmissionPanel::oldFrame() {
   if (!threads || threads->empty()) return {};
   // It goes out as it is.
   const auto whose = library_.athlete(submission_->athlete);
-  if (!whose || library::hidesFaces(whose->profile, library::today())) return {};
+  if (!whose || library::hidesFaces(exchange::profileAsKnown(library_, *whose), library::today())) return {};
   auto then = library_.submission(threads->front().asked_in);
   auto reader = then ? footage::FrameReader::open(library_.clipFile(*then), footage::Workers::One)
                      : Result<footage::FrameReader>(fail(then.error()));

@@ -173,7 +173,7 @@ void CuePanel::addWorth(int index, const coaching::Cue& cue, QGridLayout& grid, 
     answer->setText((on ? QStringLiteral("▾ ") : QStringLiteral("▸ ")) + text);
     why->setVisible(on);
   };
-  grid.addWidget(words(tr("Worth changing?"), true), row, 0);
+  grid.addWidget(words(tr("Worth it?"), true), row, 0);
   grid.addWidget(answer, row, 1, Qt::AlignLeft);
   grid.addWidget(why, row + 1, 0, 1, 2);
   turn(false);

@@ -12,6 +12,7 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
 #include "desk/review/cue_panel.h"
@@ -215,7 +216,8 @@ void ReviewPage::saveStretch(const QString& to) {
   look.part.from_t = std::max(look.part.from_t, a->clip.times_s.front());
   look.lines = lines_on_->isChecked();
   look.choice = stage_->choice();
-  look.hide_faces = library::hidesFaces(document_->athlete().profile, library::today());
+  look.hide_faces = library::hidesFaces(
+      exchange::profileAsKnown(document_->athlete(), document_->session().care(), library::today()), library::today());
   keeping_stretch_.start<bool>(
       tr("Writing the clip…"),
       [a, sketch = document_->sketch(), look, path = file.toStdString()](Task& task) {

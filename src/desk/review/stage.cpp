@@ -10,6 +10,7 @@
 
 #include <opencv2/core.hpp>
 
+#include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "desk/review/ghost_figure.h"
 #include "desk/text.h"
@@ -307,7 +308,9 @@ void Stage::paintClip(QPainter& painter, const QTransform& v, double scale, bool
 
 QImage Stage::blurred(const coaching::Analysis& analysis) const {
   QImage seen = picture_.convertToFormat(QImage::Format_RGB32);
-  const bool heads = library::hidesFaces(document_.session().athlete().profile, library::today());
+  const bool heads = library::hidesFaces(
+      exchange::profileAsKnown(document_.session().athlete(), document_.session().care(), library::today()),
+      library::today());
   cv::Mat same(seen.height(), seen.width(), CV_8UC4, seen.bits(), static_cast<std::size_t>(seen.bytesPerLine()));
   drawing::blur(same, drawing::FaceBlur(analysis, document_.sketch(), heads).on(frame_));
   return seen;

@@ -70,7 +70,7 @@ TEST(Worth, ALongHabitIsTriedOnTheSecondDay) {
   Asked q(Stake::Economy);
   q.asked.years_training = 9;
   EXPECT_EQ(q.worth(), Worth::SecondDay);
-  EXPECT_TRUE(q.says("9 years") && q.says("front squats") && q.says("4 weeks at 70 to 80 %"));
+  EXPECT_TRUE(q.says("9 years") && q.says("front squats") && q.says("4 weeks of lighter top sets; load: 70 to 80 %"));
   q.cue.weeks = 2;
   EXPECT_EQ(q.worth(), Worth::Now) << "two weeks cost little";
   q.asked.years_training.reset();

@@ -4,7 +4,10 @@
 
 #include <gtest/gtest.h>
 
+#include "core/exchange/intake/importer.h"
+#include "core/exchange/intake/young.h"
 #include "core/exchange/letters/outbox.h"
+#include "core/exchange/mail/field_reader.h"
 #include "core/exchange/mail/mail.h"
 #include "core/library/library.h"
 #include "tests/core/must.h"
@@ -81,6 +84,37 @@ TEST(Consent, EveryLetterToSomebodyUnder18GoesToTheGuardianAsWell) {
   EXPECT_NE(headersOf().find("Cc: petra@lunde.invalid"), std::string::npos);
   ASSERT_TRUE(library.edit(id, [](Athlete& a) { a.profile.birth_year = 1990; }));
   EXPECT_EQ(headersOf().find("Cc:"), std::string::npos);
+}
+
+TEST(Consent, AnAgeThatOnlyAMessageSaysHoldsForFacesAndCopiesToo) {
+  const tests::ScratchFolder folder;
+  auto library = tests::must(Library::open(folder / "lib"));
+  Message m;
+  m.received_on = kToday;
+  m.fields = exchange::proposedFields("I'm 16 and my squat feels off, 60 kg x 3", kToday);
+  ASSERT_NE(exchange::fieldNamed(m.fields, exchange::nameOf(exchange::Field::Age)), nullptr);
+  Athlete kit;
+  kit.name = "Kit Lunde";
+  kit.profile.guardian = {"Petra Lunde", "petra@lunde.invalid"};
+  m.athlete = tests::must(library.addAthlete(kit));
+  m.from_address = "kit@lunde.invalid";
+  Library::Incoming incoming;
+  incoming.message = m;
+  incoming.original = folder.write("kit.eml", "From: kit@lunde.invalid\n\nI'm 16");
+  Task task;
+  ASSERT_TRUE(tests::must(library.addMessage(incoming, task)));
+  const auto known = exchange::profileAsKnown(library, tests::must(library.athlete(m.athlete)));
+  EXPECT_EQ(known.birth_year, 2010);
+  EXPECT_TRUE(hidesFaces(known, kToday));
+  EXPECT_EQ(copyTo(known, kToday), "petra@lunde.invalid");
+  EXPECT_FALSE(tests::must(library.athlete(m.athlete)).profile.birth_year) << "nothing is written";
+  // And as a review knows it.
+  exchange::Care care;
+  care.minor = true;
+  kit.profile.birth_year.reset();
+  EXPECT_TRUE(hidesFaces(exchange::profileAsKnown(kit, care, kToday), kToday));
+  kit.profile.birth_year = 1990;
+  EXPECT_FALSE(hidesFaces(exchange::profileAsKnown(kit, care, kToday), kToday)) << "the coach's word goes before";
 }
 
 }  // namespace

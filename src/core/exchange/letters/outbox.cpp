@@ -3,6 +3,8 @@
 
 #include <algorithm>
 
+#include "core/exchange/letters/known_age.h"
+
 namespace jib::exchange {
 namespace fs = std::filesystem;
 
@@ -15,7 +17,8 @@ Result<Written> writeLetter(library::Library& library, const library::CoachCard&
   mail.mail_id = newMailId();
   mail.answers = d.answers;
   if (d.athlete)
-    if (const auto whose = library.athlete(*d.athlete)) mail.copy_address = library::copyTo(whose->profile, today);
+    if (const auto whose = library.athlete(*d.athlete))
+      mail.copy_address = library::copyTo(profileAsKnown(library, *whose), today);
   auto written = writeInOutbox(library.folder() / "outbox", mail, d.files, disk);
   if (!written) return fail(written.error());
   library::Outgoing out;
