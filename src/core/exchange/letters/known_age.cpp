@@ -16,7 +16,7 @@ library::Profile profileAsKnown(library::Library& library, const library::Athlet
   if (!told) return known;
   for (const library::Message& m : *told)
     for (const library::MessageField& field : m.fields) {
-      const auto age = field.name == nameOf(Field::Age) ? numberFrom(field.value) : std::nullopt;
+      const auto age = field.field == nameOf(Field::Age) ? numberFrom(field.value) : std::nullopt;
       if (age && m.received_on.size() >= 4)
         known.birth_year = std::atoi(m.received_on.substr(0, 4).c_str()) - static_cast<int>(*age);
     }
