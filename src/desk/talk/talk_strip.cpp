@@ -75,8 +75,8 @@ TalkStrip::TalkStrip(ReviewDocument& document, Player& player, const std::filesy
 }
 
 TalkStrip::~TalkStrip() {
-  // The page is left in the middle of a word: what was said is kept.
-  if (auto take = recorder_.end()) (void)shelf_.set(withTake(shelf_.takes(), std::move(*take), chapters()));
+  // The page is left in the middle of a word: what was said is kept. The review may be gone by now.
+  if (auto take = recorder_.end()) (void)shelf_.set(withTake(shelf_.takes(), std::move(*take), offered_));
 }
 
 void TalkStrip::buildRow() {
@@ -138,7 +138,8 @@ void TalkStrip::offerChapters() {
   const QSignalBlocker quiet(chapter_);
   chapter_->clear();
   const auto& cues = document_.choice().cues;
-  for (const std::string& id : chapters()) {
+  offered_ = chapters();
+  for (const std::string& id : offered_) {
     QString title = id == review::kGoodChapter ? tr("What's good") : tr("What's next");
     if (id != review::kGoodChapter && id != review::kNextChapter) {
       const std::size_t at = static_cast<std::size_t>(chapter_->count()) - 1;

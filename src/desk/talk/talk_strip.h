@@ -58,6 +58,7 @@ class TalkStrip : public QFrame {
   Player& player_;
   review::TakeShelf shelf_;
   TakeRecorder recorder_;
+  std::vector<std::string> offered_;  // chapters, in their order
   std::unique_ptr<VoiceSource> voice_;
   QTimer counting_, clock_;
   int countdown_s_ = 3, left_s_ = 0;
