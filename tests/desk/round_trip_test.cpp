@@ -79,6 +79,9 @@ TEST(RoundTrip, AMessageIsAnsweredByMailWithFilmAndReport) {
   Posted posted;
   posted.traceAhead();
   ASSERT_TRUE(posted.library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+  // Traced without the network, so that nobody knows where the face is: the coach says that it may be seen.
+  ASSERT_TRUE(posted.library.edit(posted.library.submission(posted.id)->athlete,
+                                  [](library::Athlete& a) { a.profile.hide_faces = false; }));
   const auto page = posted.open();
   const auto care = page->findChildren<QLabel*>("care");
   ASSERT_EQ(care.size(), 2) << "under 18, and pain: said before anything is judged";
@@ -102,6 +105,18 @@ TEST(RoundTrip, AMessageIsAnsweredByMailWithFilmAndReport) {
   const auto html =
       tests::bytesOf(tests::fileWith(posted.library.folder() / "replies" / std::to_string(posted.id.number), ".html"));
   EXPECT_NE(html.find("before you load it again"), std::string::npos) << "the report says it as well";
+}
+
+TEST(RoundTrip, AYoungFaceThatIsNotFoundGoesOutOnlyOnceItIsRinged) {
+  Posted posted;
+  posted.traceAhead();
+  ASSERT_TRUE(posted.library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
+  const auto page = posted.open();
+  QSignalSpy trouble(page.get(), &ReviewPage::trouble), sent(page.get(), &ReviewPage::replyWritten);
+  page->writeReplyTo(QString::fromStdString((posted.folder / "reply").string()));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return trouble.count() + sent.count() > 0; }, kPatience_ms));
+  EXPECT_EQ(sent.count(), 0);
+  EXPECT_TRUE(trouble.front().front().toString().contains("Blur")) << "and says what to do";
 }
 
 TEST(RoundTrip, WhereTheCreaseWasClickedIsKnownOfTheAthleteNextTime) {

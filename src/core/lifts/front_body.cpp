@@ -171,6 +171,9 @@ Measure toeOut(const RepLook& k, BodySide side) {
   if (!wide || !high || *high < kLeastHips_m) return Absent{kHidden};
   const double foot_m = kFootOverHipHeight * *high, sine = std::clamp(*wide / foot_m, -0.95, 0.95);
   const double turn_rad = std::asin(sine), errs_m = k.m.front->rear ? kRear_m : kFront_m;
+  // Nobody stands with the toes further out.
+  constexpr double kFarthest_deg = 55;
+  if (std::abs(degrees(turn_rad)) > kFarthest_deg) return Absent{"The toes can't be made out."};
   // A camera that is not quite square in front turns one foot out and the other in.
   const double seen_deg = degrees(std::hypot(errs_m / foot_m, kLengthErrs * sine) / std::cos(turn_rad));
   return Measured{degrees(turn_rad), std::hypot(seen_deg, kCameraTurned_deg), k.rep.start_t()};

@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 namespace jib::lifts::front {
@@ -142,6 +143,25 @@ TEST(FrontBody, ArmsThatHangOutwardsAreOffVertical) {
     for (auto& wrist : m.front->side[static_cast<std::size_t>(side)][tracing::at(Landmark::Wrist)].at)
       wrist->x += side == BodySide::Left ? 0.12 : -0.12;
   EXPECT_NEAR(std::get<Measured>(armLean({m, r})).value, std::atan2(0.12, 0.6) * 180 / M_PI, 0.1);
+}
+
+TEST(FrontBody, ToesFurtherOutThanAnybodyStandsAreNotMadeOut) {
+  const motion::Rep r = motion::loweredAndRaised(0.5, 1.5, 1.5, 2.5, 0.5);
+  const auto rows = standingMeasures();
+  const auto row =
+      std::find_if(rows.begin(), rows.end(), [](const RepMeasure& m) { return m.kind.id == "toe_out_left_deg"; });
+  ASSERT_NE(row, rows.end());
+  motion::Motion m = moved({});
+  for (auto& side : m.front->side) {
+    auto& heel = side[tracing::at(Landmark::Heel)].at;
+    heel = side[tracing::at(Landmark::Ankle)].at;
+  }
+  const Measure usual = row->answer({m, r});
+  ASSERT_TRUE(std::holds_alternative<Measured>(usual));
+  EXPECT_NEAR(std::get<Measured>(usual).value, 13.4, 1);
+  for (auto& toe : m.front->side[static_cast<std::size_t>(BodySide::Left)][tracing::at(Landmark::Toe)].at)
+    toe->x += 0.18;
+  EXPECT_TRUE(std::holds_alternative<Absent>(row->answer({m, r})));
 }
 
 TEST(FrontBody, ABarTiltsByTheHeightOfItsEnds) {
