@@ -72,6 +72,12 @@ struct Posted {
     const auto& a = tests::smallAnalysis();
     ASSERT_TRUE(library.saveTracing(id, tracing::traceToJson(a.trace).dump()));
     ASSERT_TRUE(library.saveResults(id, a));
+    // Traced without the network, so that nobody knows where the face is: the coach says that it may be seen.
+    setHidden(false);
+  }
+  void setHidden(std::optional<bool> hide) {
+    ASSERT_TRUE(
+        library.edit(library.submission(id)->athlete, [&](library::Athlete& a) { a.profile.hide_faces = hide; }));
   }
 };
 
@@ -79,9 +85,6 @@ TEST(RoundTrip, AMessageIsAnsweredByMailWithFilmAndReport) {
   Posted posted;
   posted.traceAhead();
   ASSERT_TRUE(posted.library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
-  // Traced without the network, so that nobody knows where the face is: the coach says that it may be seen.
-  ASSERT_TRUE(posted.library.edit(posted.library.submission(posted.id)->athlete,
-                                  [](library::Athlete& a) { a.profile.hide_faces = false; }));
   const auto page = posted.open();
   const auto care = page->findChildren<QLabel*>("care");
   ASSERT_EQ(care.size(), 2) << "under 18, and pain: said before anything is judged";
@@ -110,6 +113,7 @@ TEST(RoundTrip, AMessageIsAnsweredByMailWithFilmAndReport) {
 TEST(RoundTrip, AYoungFaceThatIsNotFoundGoesOutOnlyOnceItIsRinged) {
   Posted posted;
   posted.traceAhead();
+  posted.setHidden({});
   ASSERT_TRUE(posted.library.setCoach({"Mara Quill", "mara@quill.invalid", false}));
   const auto page = posted.open();
   QSignalSpy trouble(page.get(), &ReviewPage::trouble), sent(page.get(), &ReviewPage::replyWritten);
