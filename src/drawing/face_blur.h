@@ -28,6 +28,7 @@ class FaceBlur {
   std::vector<Blurred> on(std::size_t frame) const;
   // Faces are to be hidden, and where they are is not known.
   bool blind() const { return blind_; }
+  const std::vector<double>& times_s() const { return analysis_.clip.times_s; }
 
  private:
   const coaching::Analysis& analysis_;

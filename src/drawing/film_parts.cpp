@@ -85,8 +85,13 @@ QString headLine(const coaching::Analysis& a, const ReplyContent& content) {
 }
 
 Result<bool> facesKnown(const ReplyFrame& layout, const coaching::Sketch& sketch) {
-  const bool ringed = std::any_of(sketch.shapes.begin(), sketch.shapes.end(),
-                                  [](const coaching::Shape& s) { return s.kind == coaching::ShapeKind::Blur; });
+  // Over the whole clip: a ring on one frame hides nothing on the next.
+  constexpr double kEnds_s = 0.1;
+  const auto& times = layout.blurred().times_s();
+  const bool ringed = std::any_of(sketch.shapes.begin(), sketch.shapes.end(), [&](const coaching::Shape& s) {
+    return s.kind == coaching::ShapeKind::Blur && !times.empty() && s.from_s <= times.front() + kEnds_s &&
+           s.to_s >= times.back() - kEnds_s;
+  });
   if (!layout.blurred().blind() || ringed) return true;
   return fail(ErrorCode::CannotJudge, "This athlete's face is to be blurred, and it can't be found in the clip.",
               "Ring it with Blur (D) for the whole clip, or turn blurring off on the athlete's page.");

@@ -33,12 +33,14 @@ std::string stillOf(library::Library& library, const review::ProgressFrame& of) 
   if (!reader->seekBefore(stop.frame)) return {};
   const auto frame = reader->next(footage::Pixels::Colour, stop.frame);
   if (!frame || !*frame) return {};
-  const coaching::Sketch nothing;
-  ReplyFrame layout(*a, nothing, review::FilmShape::Portrait,
+  // What the coach ringed stays hidden; what was drawn for that reply is not drawn here.
+  coaching::Sketch rings = review->sketch;
+  std::erase_if(rings.shapes, [](const coaching::Shape& s) { return s.kind != coaching::ShapeKind::Blur; });
+  ReplyFrame layout(*a, rings, review::FilmShape::Portrait,
                     library::hidesFaces(exchange::profileAsKnown(library, *athlete), library::today()));
-  if (!facesKnown(layout, nothing)) return {};
+  if (!facesKnown(layout, rings)) return {};
   Canvas canvas;
-  canvas.draw(*a, nothing, layout, **frame, &stop, {});
+  canvas.draw(*a, rings, layout, **frame, &stop, {});
   return asJpeg(canvas.still(layout.place()));
 }
 

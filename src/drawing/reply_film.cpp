@@ -113,6 +113,7 @@ struct Film {
     constexpr double kBefore_s = 1.2;
     const coaching::Analysis& other = *s.other->analysis;
     ReplyFrame& other_layout = other_layouts.try_emplace(&other, other, kNothingDrawn, shape, hide_faces).first->second;
+    if (auto known = facesKnown(other_layout, kNothingDrawn); !known) return known;
     const double t = a.motion.times_s[s.frame] + s.other->offset_s;
     const std::size_t at = other.motion.frameAt(t), from = other.motion.frameAt(t - kBefore_s);
     if (auto played = slowly(other, other_layout, s, from, at); !played) return played;

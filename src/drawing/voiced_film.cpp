@@ -89,6 +89,9 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
   Jog clip(std::move(*reader));
   auto second = SecondView::of(content);
   if (!second) return fail(second.error());
+  const coaching::Sketch nothing;
+  if (*second)
+    if (auto known = facesKnown((*second)->framed(), nothing); !known) return fail(known.error());
   ReplyFrame layout(a, content.sketch, content.shape, content.hide_faces);
   if (auto known = facesKnown(layout, content.sketch); !known) return fail(known.error());
   const QSize size = layout.layout().film;

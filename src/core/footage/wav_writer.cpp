@@ -43,7 +43,7 @@ std::array<char, kHeader> header(std::uint64_t samples) {
 
 tl::unexpected<Error> cannotWrite(const std::filesystem::path& file) {
   return fail(ErrorCode::CannotWrite, file.string() + " can't be written to: the disk is full, or was taken away.",
-              "What was recorded before is kept. Free some space, then record again.");
+              "Your earlier recordings are safe. Free some space, then record again.");
 }
 
 }  // namespace

@@ -21,7 +21,7 @@ Measure answered(const LiftDefinition& lift, const RepMeasure& row, const RepLoo
   if (row.needs == Needs::Body && places.can == Can::No && !look.m.calibration.accepts(row.claim))
     return Absent{std::string(absentFor(places.why))};
   if (row.kind.group == "Timing" && !lift.body.lying && front::onlyByHands(look))
-    return Absent{"The bar ends can't be made out, so its height and speed can't be told from here."};
+    return Absent{"Can't see the bar ends, so no bar height or speed from this angle."};
   return row.answer(look);
 }
 

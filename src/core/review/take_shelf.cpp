@@ -24,7 +24,7 @@ Result<bool> addLine(const fs::path& file, const std::string& line) {
   out.flush();
   if (!out)
     return fail(ErrorCode::CannotWrite, file.string() + " can't be written.",
-                "What was recorded before is kept. Free some space, then record again.");
+                "Your earlier recordings are safe. Free some space, then record again.");
   return true;
 }
 

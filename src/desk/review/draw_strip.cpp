@@ -118,7 +118,7 @@ void DrawStrip::buildPens() {
             ? tr("Wanted pose: click the picture, then pull knee, hip or shoulder; limbs keep their length "
                  "and the bar stays over mid-foot")
         : kind == ShapeKind::Blur
-            ? tr("Blur: ring a face or anything else nobody should see; it is blurred in everything you send")
+            ? tr("Blur: ring a face, or anything else to hide. It's blurred in everything you send")
         : kind == ShapeKind::Back
             ? tr("Back line: click the picture for three points on the back at the start, the turn and lockout; pull "
                  "them onto the back, and each says how much rounder it is")

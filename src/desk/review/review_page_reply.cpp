@@ -170,9 +170,8 @@ void ReviewPage::returned(qlonglong submission, int revision, const QString& wha
   if (auto fresh = library_.threads(document_->submission().athlete)) threads_ = *fresh;
   refreshFollowUp();
   refreshBusy();
-  say(revision == document_->session().revision()
-          ? what
-          : what + tr(" It has what was here when you pressed Send, not what you changed after."),
+  say(revision == document_->session().revision() ? what
+                                                  : what + tr(" Changes you made after pressing Send aren't in it."),
       false);
 }
 

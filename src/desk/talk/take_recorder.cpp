@@ -25,7 +25,11 @@ Result<bool> TakeRecorder::begin(review::TakeShelf& shelf, const std::string& ch
   take_ = {*file, chapter, 0, {}};
   heard_s_ = 0;
   since_.start();
-  note(rate());
+  take_.plays.push_back({0, player_.time(), rate()});
+  if (auto noted = review::TakeShelf::note(*file, take_.plays.back()); !noted) {
+    wav_.reset();
+    return noted;
+  }
   voice_ = &voice;
   connect(voice_, &VoiceSource::heard, this, &TakeRecorder::hear);
   connect(voice_, &VoiceSource::lost, this, &TakeRecorder::giveUp);

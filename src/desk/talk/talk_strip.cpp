@@ -53,7 +53,8 @@ TalkStrip::TalkStrip(ReviewDocument& document, Player& player, const std::filesy
       recorder_(player) {
   setObjectName(QStringLiteral("talkStrip"));
   buildRow();
-  if (auto opened = shelf_.open(); !opened) state_->setText(q(opened.error().sentence()));
+  // A list that can't be read is left as it is: a new one would leave its sounds unnamed.
+  if (auto opened = shelf_.open(); !opened) unreadable_ = q(opened.error().sentence());
   counting_.setInterval(1000);
   connect(&counting_, &QTimer::timeout, this, [this] {
     if (--left_s_ > 0) return refresh();
@@ -154,6 +155,7 @@ void TalkStrip::offerChapters() {
 
 void TalkStrip::toggleRecording() {
   if (recording()) return finish();
+  if (!unreadable_.isEmpty()) return emit said(unreadable_, true);
   if (counting_.isActive()) {
     counting_.stop();
     return refresh();

@@ -60,6 +60,7 @@ class TalkStrip : public QFrame {
   TakeRecorder recorder_;
   std::vector<std::string> offered_;  // chapters, in their order
   std::unique_ptr<VoiceSource> voice_;
+  QString unreadable_;  // why what was recorded before can't be read; then nothing is recorded
   QTimer counting_, clock_;
   int countdown_s_ = 3, left_s_ = 0;
   QComboBox* chapter_;
