@@ -79,7 +79,7 @@ std::vector<double> changesIn(const std::filesystem::path& film) {
 TEST(Talk, ChaptersAreRecordedOneAgainAndTheReplyFollowsThem) {
   Talk t;
   t.page.player().pause();
-  t.choose("what is good");
+  t.choose("what's good");
   t.page.player().goTo(t.standing());
   t.key();
   ASSERT_TRUE(t.strip.recording());
@@ -122,7 +122,7 @@ TEST(Talk, ChaptersAreRecordedOneAgainAndTheReplyFollowsThem) {
 TEST(Talk, PlayingSteppingAndSlowingAreInTheTakeAsTheyWere) {
   Talk t;
   t.page.player().pause();
-  t.choose("what is good");
+  t.choose("what's good");
   t.page.player().goTo(1.0);
   t.key();
   t.speaker->say(0.5);
@@ -147,16 +147,16 @@ TEST(Talk, PlayingSteppingAndSlowingAreInTheTakeAsTheyWere) {
 
 TEST(Talk, UndoBringsBackWhatWasDeletedAndLeavingKeepsWhatWasSaid) {
   Talk t;
-  t.choose("what is good");
+  t.choose("what's good");
   t.key();
   t.speaker->say(0.5);
   t.key();
-  t.choose("what is good");
+  t.choose("what's good");
   t.strip.findChild<QToolButton*>("removeTake")->click();
   EXPECT_TRUE(t.strip.takesForReply().empty());
   t.page.document().undoStack().undo();
   ASSERT_EQ(t.strip.takesForReply().size(), 1u);
-  t.choose("what next");
+  t.choose("what's next");
   t.key();
   t.speaker->say(0.6);
   t.reopen();  // in the middle of a word
@@ -168,7 +168,7 @@ TEST(Talk, UndoBringsBackWhatWasDeletedAndLeavingKeepsWhatWasSaid) {
 TEST(Talk, WithoutAMicrophoneItSaysSoAndWithOneLostKeepsWhatWasSaid) {
   Talk t;
   t.speaker->works = false;
-  t.choose("what is good");
+  t.choose("what's good");
   t.key();
   EXPECT_FALSE(t.strip.recording());
   EXPECT_TRUE(t.page.findChild<QLabel*>("status")->text().contains("No microphone"));

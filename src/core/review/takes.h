@@ -16,8 +16,8 @@ struct Play {
 };
 
 // What a take may be about beside "cue 1", "cue 2" and so on.
-inline constexpr const char* kGoodChapter = "what is good";
-inline constexpr const char* kNextChapter = "what next";
+inline constexpr const char* kGoodChapter = "what's good";
+inline constexpr const char* kNextChapter = "what's next";
 
 // What the coach said over the clip in one go, and what was on the screen meanwhile.
 struct Take {
