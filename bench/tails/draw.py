@@ -2,9 +2,9 @@
 # SPDX-License-Identifier: GPL-3.0-or-later
 """draw.py GROUP FIRST COUNT FOLDER: draws films by seed over wide ranges, one simulator spec each, named GROUP-SEED.json.
 
-Groups: squat, pull, press (from the side, up to 20 degrees off), turned-squat, turned-pull, turned-press (25 to 50 degrees
-off), front (squats and pulls from the front and the rear), end (presses from the ends of the bench). A seed gives the same
-film for ever, so that a film that went wrong can be made again; what is reported comes from seeds nobody has looked at."""
+Groups: squat, pull, press (from the side, up to 20 degrees off), racked-squat (front squats from there), turned-squat,
+turned-pull, turned-press (25 to 50 degrees off), front (squats and pulls from the front and the rear), end (presses from
+the ends of the bench). A seed gives the same film for ever, so that a film that went wrong can be made again; what is reported comes from seeds nobody has looked at."""
 import json
 import math
 import pathlib
@@ -84,6 +84,8 @@ def spec_of(group, seed):
     turned = group.startswith("turned")
     sumo_wide = r.uniform(0.7, 0.95)
     the_set = set_of(lift, r)
+    if group == "racked-squat":
+        the_set["variant"] = "front"
     stance = sumo_wide if the_set["variant"] == "sumo" else r.uniform(0.28, 0.5)
     camera = {"width": 640, "height": 360, "rate_hz": r.choice([24, 25, 30, 30, 30, 60]),
               "distance_m": round(r.uniform(2.8, 5.5), 2), "height_m": round(r.uniform(0.35, 1.5), 2),

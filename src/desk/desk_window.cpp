@@ -18,6 +18,7 @@
 
 #include "core/base/resources.h"
 #include "core/library/dates.h"
+#include "core/library/falling_due.h"
 #include "desk/jobs/preparer.h"
 #include "desk/library_page/book_dialog.h"
 #include "desk/library_page/library_page.h"
@@ -301,10 +302,15 @@ void DeskWindow::say(const QString& sentence, bool is_trouble) {
 
 void DeskWindow::openSubmissionAt(qlonglong id, double t_s) {
   openSubmission(id);
-  review_page_->startAt(t_s);
+  if (review_page_) review_page_->startAt(t_s);
 }
 
 void DeskWindow::openSubmission(qlonglong id) {
+  // A point of a trend, or an earlier cue, may lead to a film that was let go.
+  if (const auto s = library_.submission(library::SubmissionId(id)); s && !s->details.film_gone_on.empty()) {
+    showLibrary();
+    return say(QString::fromStdString(library::filmGone(*s)));
+  }
   if (preparer_) preparer_->pause();
   delete review_page_;
   review_page_ = new ReviewPage(library_, library::SubmissionId(id), returns_);
@@ -316,6 +322,13 @@ void DeskWindow::openSubmission(qlonglong id) {
     showLibrary();
     library_page_->answer(library::SubmissionId(of));
   });
+  connect(
+      review_page_, &ReviewPage::viewRequested, this,
+      [this](qlonglong of, const QString& claim) {
+        showLibrary();
+        library_page_->askToShow(library::SubmissionId(of), claim);
+      },
+      Qt::QueuedConnection);
   connect(review_page_, &ReviewPage::nextRequested, this, &DeskWindow::openNext, Qt::QueuedConnection);
   connect(review_page_, &ReviewPage::reopenRequested, this, &DeskWindow::openSubmission, Qt::QueuedConnection);
   connect(

@@ -130,7 +130,7 @@ int magentaIn(const std::filesystem::path& film) {
 struct Film {
   const char* name;
   const char* words;
-  const char* view;  // nullptr: looked at by the program itself
+  const char* view;  // nullptr: as the tracing says
   bool traced;
 };
 std::ostream& operator<<(std::ostream& out, const Film& f) {
@@ -147,6 +147,11 @@ TEST_P(AnyFilm, GoesFromTheQueueToAReplyWithAnOwnCueADrawnLineAndAChosenFrame) {
   const std::string clip = film.traced ? std::string(JIB_MADE_CLIPS) + "/small-bench.mp4" : made.string();
   const auto id = office.send("Kit Marlin", clip, film.words);
   if (film.view) office.tell(id, film.view);
+  if (film.traced) {  // as it was while nobody was there
+    const auto row = *office.library.submission(id);
+    ASSERT_TRUE(office.library.saveTracing(
+        id, tests::keptTracing("bench", office.library.clipFile(row), exchange::requestFor(row, {}, {}))));
+  }
   {
     auto& page = office.open(id);
     EXPECT_EQ(page.document().analysis()->isTraced(), film.traced);
@@ -205,8 +210,8 @@ TEST_P(AnyFilm, GoesFromTheQueueToAReplyWithAnOwnCueADrawnLineAndAChosenFrame) {
     EXPECT_EQ(page.document().choice().cues.back().wording, "Pack the shoulders, then unrack.");
   }
   // An own wording turns up for the next athlete.
-  const auto next = office.send("Ines Calder", clip, film.words);
-  if (film.view) office.tell(next, film.view);
+  const auto next = office.send("Ines Calder", made.string(), film.words);
+  office.tell(next, "side");
   auto& page = office.open(next);
   office.press(Qt::Key_N);
   const int index = static_cast<int>(page.document().choice().cues.size()) - 1;
@@ -322,6 +327,17 @@ TEST(PutRight, ARepIsSplitAndAnEventMovedAndTheNumbersFollow) {
   choose((reps[0].start_t() + reps[0].lockout_t()) / 2, "splitRep");
   EXPECT_EQ(document.analysis()->reps.size(), 3u);
   EXPECT_EQ(page.findChild<QTableView*>("measures")->model()->columnCount(), 4);
+  document.undoStack().undo();
+  // The bar was put back and taken again: two sets, the last of which is judged.
+  choose(reps[1].bottom_t(), "opensSet");
+  ASSERT_EQ(document.analysis()->sets.size(), 2u);
+  EXPECT_EQ(document.analysis()->reps.size(), 1u);
+  EXPECT_EQ(document.analysis()->set, 1u);
+  EXPECT_EQ(in<QComboBox>(page, "set")->count(), 2) << "either can be chosen";
+  choose(reps[1].bottom_t(), "opensSet");
+  EXPECT_EQ(document.analysis()->sets.size(), 1u) << "and they are one again";
+  choose(bottom, "spotted");
+  EXPECT_EQ(document.analysis()->reps.size(), 1u) << "what a spotter lifted is nobody's number";
   document.undoStack().undo();
   choose(bottom, "leaveOut");
   EXPECT_EQ(document.analysis()->reps.size(), 1u);

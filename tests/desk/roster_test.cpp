@@ -1,12 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Everybody in one table, by keys and typing: found, sorted into groups, written to; meets kept; a clip given to whose
 // it is; a set held against the rules of a meet.
+#include <QCheckBox>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPlainTextEdit>
 #include <QPushButton>
+#include <QTimer>
 
 #include "desk/library_page/meet_card.h"
+#include "desk/review/rules_dialog.h"
 #include "desk/roster/roster_page.h"
 #include "tests/desk/review_desk.h"
 
@@ -153,6 +158,26 @@ TEST(AthletePanel, AYoungAthletesPageHasNoAttempts) {
   EXPECT_EQ(d.window->findChild<desk::MeetCard*>(), nullptr);
 }
 
+TEST(AskForAView, OneKeyLeadsFromWhatAClipLacksToTheLetterThatAsksForIt) {
+  Desk d;
+  coaching::ClipCheck check;
+  check.view = "side";
+  check.claims = {{"depth", "Depth", coaching::Can::Yes, ""},
+                  {"knee_line", "Knees in line", coaching::Can::No, "Only a view from the front shows it."}};
+  {
+    auto library = *library::Library::openAgain(d.folder / "lib");
+    ASSERT_TRUE(library.saveCheck(library.submission(d.id)->clip_hash, coaching::checkToJson(check)));
+  }
+  auto& page = d.open();
+  ASSERT_NE(page.findChild<QPushButton*>("askFor_knee_line"), nullptr);
+  QTest::keyClick(&page, Qt::Key_A, Qt::ShiftModifier);
+  Desk::waitFor([&] { return !d.window->reviewPage() && d.window->findChild<QPlainTextEdit*>("letter")->isVisible(); });
+  const QString letter = d.window->findChild<QPlainTextEdit*>("letter")->toPlainText();
+  EXPECT_TRUE(letter.contains("straight from the front")) << letter.toStdString();
+  EXPECT_TRUE(letter.contains("both knees"));
+  EXPECT_FALSE(letter.contains("Only a view")) << "what the coach is told is no matter of theirs";
+}
+
 TEST(FindingsPanel, HoldsTheSetAgainstTheRulesOfAMeet) {
   Roster d;
   d.window->showLibrary();
@@ -169,6 +194,41 @@ TEST(FindingsPanel, HoldsTheSetAgainstTheRulesOfAMeet) {
     auto* now = page.findChild<QComboBox*>("ruleSet");
     return now && now != which && now->currentText() == "Granite Coast Union";
   });
+  // A limit is changed where it is read, in the unit people read, and counts at once.
+  const auto inDialog = [&](const std::function<void(desk::RulesDialog&)>& answer) {
+    bool answered = false;
+    QTimer look;
+    QObject::connect(&look, &QTimer::timeout, &look, [&] {
+      auto* dialog = d.window->findChild<desk::RulesDialog*>();
+      if (!dialog || !dialog->isVisible()) return;
+      look.stop();
+      answered = true;
+      answer(*dialog);
+    });
+    look.start(0);
+    page.findChild<QPushButton*>("editRules")->click();
+    Desk::waitFor([&] { return answered && !d.window->findChild<desk::RulesDialog*>(); });
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  };
+  inDialog([](desk::RulesDialog& dialog) {
+    auto* depth = dialog.findChild<QDoubleSpinBox*>("ruleLimit_squat_hip_crease_above_knee_m");
+    ASSERT_NE(depth, nullptr);
+    EXPECT_EQ(depth->suffix(), " cm");
+    EXPECT_DOUBLE_EQ(depth->value(), 2.5);
+    depth->setValue(-20);
+    auto* pause = dialog.findChild<QCheckBox*>("asks_bench_touch_pause_s");
+    pause->setChecked(false);
+    dialog.accept();
+  });
+  EXPECT_TRUE(page.findChild<QLabel*>("rule_hip_crease_above_knee_m")->text().contains("Not likely"));
+  EXPECT_TRUE(page.findChild<QLabel*>("rulesVersion")->text().contains("2026, edited"));
+  const auto book = coaching::RuleBook::forLibrary(d.folder / "lib");
+  const auto& kept = book.setOf("granite-coast");
+  EXPECT_TRUE(std::none_of(kept.checks.begin(), kept.checks.end(),
+                           [](const auto& c) { return c.limit.measure == "touch_pause_s"; }));
+  EXPECT_DOUBLE_EQ(kept.checks.back().limit.limit, 160) << "what was not touched stays as it was";
+  inDialog([](desk::RulesDialog& dialog) { dialog.findChild<QPushButton*>("rulesBack")->click(); });
+  EXPECT_FALSE(page.findChild<QLabel*>("rulesVersion")->text().contains("edited"));
 }
 
 }  // namespace

@@ -203,6 +203,24 @@ TEST(ThreeLifts, APressFromBehindTheHeadGoesFromTheQueueToTheReturnedReply) {
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
 }
 
+TEST(ThreeLifts, AFrontSquatIsJudgedAndSpokenOfAsOne) {
+  Sent sent("racked", "Front squat 60 kg x 1. Do my elbows drop?", true);
+  EXPECT_EQ(sent.library.submission(sent.id)->variant, "front");
+  auto& page = sent.open();
+  const auto a = page.document().analysis();
+  ASSERT_EQ(a->reps.size(), 1u);
+  EXPECT_FALSE(shownOf(page, "Hip crease").isEmpty());
+  const auto by_eye = page.document().book().byEye(lifts::LiftId::Squat);
+  const auto looks_for = [&](const char* finding) {
+    return std::any_of(by_eye.begin(), by_eye.end(), [&](const auto* e) { return e->finding == finding; });
+  };
+  EXPECT_TRUE(looks_for("squat.elbows_drop"));
+  EXPECT_FALSE(looks_for("squat.wrists_bent"));
+  const auto mail = sent.reply(page);
+  EXPECT_EQ(mail.text.find("into the bar"), std::string::npos) << mail.text;
+  EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
+}
+
 TEST(FilmedFromWhere, TheCoachSaysItAndTakesItBack) {
   Sent sent("bench", "Bench press 80 kg x 2, paused.");
   sent.window->openSubmission(sent.id.number);

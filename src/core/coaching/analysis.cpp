@@ -45,21 +45,17 @@ double sinksOnTheWayUp_m(const motion::Motion& m, const motion::Rep& rep) {
 }
 
 // A rep that got stuck and was finished with a spotter's help looks like a slow one to whoever follows the bar: the
-// coach is asked, unless they said it already.
+// coach is asked. One they said it of is not among the reps any more.
 std::optional<Notice> spotterAsked(const Analysis& a, std::size_t rep) {
   constexpr double kSurely_m = 0.02;
   const motion::Rep& r = a.reps[rep];
   if (lifts::definition(a.request.lift).pattern != motion::RepPattern::DownFirst) return std::nullopt;
-  if (a.request.held && std::any_of(a.request.held->begin(), a.request.held->end(), [&](const motion::HeldRep& h) {
-        return h.spotted && h.rep.bottom_t() == r.bottom_t();
-      }))
-    return std::nullopt;
   const double sinks_m = sinksOnTheWayUp_m(a.motion, r);
   if (sinks_m < kSurely_m) return std::nullopt;
   const auto shown = lifts::shown(*lifts::measureDefinition("dip_m"), {sinks_m, 0, r.lockout_t()});
   return Notice{"sinks_on_the_way_up",
                 fmt::format("The bar sinks by {:.0f} {} in the middle of rep {}'s way up. If a spotter took it there, "
-                            "right-click the rep on the time line and say so: it is a miss then.",
+                            "right-click the rep on the time line and say so: it's then out of the numbers.",
                             shown.value, shown.unit, rep + 1)};
 }
 
@@ -90,6 +86,12 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
                                                 titleOfClaim(a.request.lift, claim), day)});
   for (const motion::Rep& miss : a.misses)
     notices.push_back({"missed", missText(a, miss) + (style.miss.empty() ? "" : " " + style.miss)});
+  if (a.request.held)
+    for (const motion::HeldRep& h : *a.request.held)
+      if (h.spotted && !h.left_out)
+        notices.push_back({"spotted", fmt::format("A spotter touched the bar at {:.1f} s: that rep isn't the lifter's "
+                                                  "alone, so it's out of the numbers.",
+                                                  h.rep.bottom_t())});
   for (std::size_t i = 0; i < a.reps.size(); ++i)
     if (auto asked = spotterAsked(a, i)) notices.push_back(std::move(*asked));
   if (a.reps.size() == 1) notices.push_back({"single", "One rep can show a fault, not consistency."});
@@ -166,13 +168,14 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
 }
 
 // A rep that reaches into a part in which nothing is measured is not whole.
-void dropLeftOut(std::vector<motion::Rep>& reps, const tracing::LeftOuts& parts) {
+bool reachesInto(const tracing::LeftOuts& parts, const motion::Rep& rep) {
   constexpr double kEdge_s = 0.15;  // parts are marked by hand
-  std::erase_if(reps, [&](const motion::Rep& rep) {
-    return std::any_of(parts.begin(), parts.end(), [&](const tracing::LeftOut& part) {
-      return rep.start_t() < part.to_s - kEdge_s && rep.end_t() > part.from_s + kEdge_s;
-    });
+  return std::any_of(parts.begin(), parts.end(), [&](const tracing::LeftOut& part) {
+    return rep.start_t() < part.to_s - kEdge_s && rep.end_t() > part.from_s + kEdge_s;
   });
+}
+void dropLeftOut(std::vector<motion::Rep>& reps, const tracing::LeftOuts& parts) {
+  std::erase_if(reps, [&](const motion::Rep& rep) { return reachesInto(parts, rep); });
 }
 
 // The reps of the set that was asked for, or all.
@@ -181,11 +184,14 @@ std::vector<motion::Rep> chosenReps(Analysis& a) {
       a.isTraced() ? motion::findReps(a.motion, lifts::definition(a.request.lift).pattern) : std::vector<motion::Rep>{};
   dropLeftOut(reps, a.request.trace.left_out);
   a.found = reps;
+  std::vector<std::optional<bool>> sets_told;
   if (a.request.held) {
-    reps = motion::judged(*a.request.held);
-    dropLeftOut(reps, a.request.trace.left_out);
+    motion::HeldReps held = *a.request.held;
+    for (motion::HeldRep& h : held) h.left_out = h.left_out || reachesInto(a.request.trace.left_out, h.rep);
+    reps = motion::judged(held);
+    sets_told = motion::setsTold(held);
   }
-  a.sets = motion::cutSets(reps, a.request.slow_factor);
+  a.sets = motion::cutSets(reps, a.request.slow_factor, sets_told);
   a.set.reset();
   if (!a.request.one_set || a.sets.size() < 2) return reps;
   const SetChoice& choice = *a.request.one_set;
@@ -290,7 +296,8 @@ void judgeAnew(Analysis& a, AnalysisRequest request, const Style& style, const C
   judgeAgain(a, style, book);
 }
 
-void judgeAgain(Analysis& a, const Style& style, const CueBook& book) {
+void judgeAgain(Analysis& a, const Style& style, const CueBook& whole_book) {
+  const CueBook book = whole_book.as(lifts::definition(a.request.lift), a.request.variant);
   if (a.isTraced()) a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
   a.reps = chosenReps(a);

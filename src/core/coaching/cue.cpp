@@ -69,6 +69,20 @@ ChangeIdea readIdea(const std::string& text, const TomlTable& table) {
   return idea;
 }
 
+CueVersion readVersion(TomlTable table) {
+  CueVersion v;
+  v.position = table.text("position");
+  v.by_eye = table.flagOr("by_eye", true);
+  v.causes = table.textsOr("causes");
+  v.wordings = table.textsOr("wordings");
+  v.drill = table.textOr("drill", "");
+  v.side_effect = table.textOr("side_effect", "");
+  v.second_day = table.textOr("second_day", "");
+  v.third_day = table.textOr("third_day", "");
+  table.refuseUnknown();
+  return v;
+}
+
 CueEntry readEntry(const std::string& finding, TomlTable table) {
   CueEntry e;
   e.finding = finding;
@@ -91,6 +105,8 @@ CueEntry readEntry(const std::string& finding, TomlTable table) {
   e.brings = table.textsOr("brings");
   e.second_day = table.textOr("second_day", "");
   e.third_day = table.textOr("third_day", "");
+  e.position = table.textOr("position", "");
+  for (const TomlTable& version : table.tables("as")) e.versions.push_back(readVersion(version));
   for (const TomlTable& rival : table.tables("rival")) e.rivals.push_back(readCause(rival));
   table.refuseUnknown();
   if (e.wordings.empty()) table.refuse("\"wordings\" holds nothing to say");
@@ -232,6 +248,30 @@ Result<CueBook> CueBook::shipped() {
   return all;
 }
 
+CueBook CueBook::as(const lifts::LiftDefinition& lift, std::string_view variant) const {
+  const std::string ours = std::string(lift.name) + ".", position = lifts::variantOf(lift, variant).position;
+  CueBook book = *this;
+  for (auto& [id, e] : book.entries_) {
+    if (!id.starts_with(ours)) continue;
+    if (!e.position.empty() && e.position != position) e.look.clear();
+    for (const CueVersion& v : e.versions) {
+      if (v.position != position) continue;
+      e.versioned = true;
+      if (!v.by_eye) e.look.clear();
+      const auto instead = [](auto& of, const auto& with) {
+        if (!with.empty()) of = with;
+      };
+      instead(e.causes, v.causes);
+      instead(e.wordings, v.wordings);
+      instead(e.drill, v.drill);
+      instead(e.side_effect, v.side_effect);
+      instead(e.second_day, v.second_day);
+      instead(e.third_day, v.third_day);
+    }
+  }
+  return book;
+}
+
 const CueEntry* CueBook::entry(std::string_view finding) const& {
   const auto it = entries_.find(finding);
   return it == entries_.end() ? nullptr : &it->second;
@@ -246,7 +286,7 @@ std::vector<const CueEntry*> CueBook::all(lifts::LiftId lift) const& {
   const std::string ours = std::string(lifts::definition(lift).name) + ".";
   std::vector<const CueEntry*> all;
   for (const auto& [id, entry] : entries_)
-    if (id.starts_with(ours)) all.push_back(&entry);
+    if (id.starts_with(ours) && (entry.position.empty() || !entry.look.empty())) all.push_back(&entry);
   std::stable_sort(all.begin(), all.end(), [](const auto* a, const auto* b) { return a->link < b->link; });
   return all;
 }
@@ -274,7 +314,8 @@ Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   cue.finding = f.id;
   cue.title = e.title;
   const auto side = style.say.find(f.id);
-  cue.wording = side == style.say.end() ? e.wordings.front() : side->second;
+  // What a style says of a position it does not know would be wrong there.
+  cue.wording = side == style.say.end() || e.versioned ? e.wordings.front() : side->second;
   cue.drill = e.drill;
   cue.load = e.load;
   cue.weeks = e.weeks;

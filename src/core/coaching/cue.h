@@ -16,6 +16,14 @@ namespace jib::coaching {
 // What a fault puts at stake, most important first.
 enum class Stake { Safety, Standard, SetUp, Economy };  // Standard: whether the rep counts
 
+// What is said otherwise of one position of the lift, as of a bar that lies before the shoulders. Empty: as ever.
+struct CueVersion {
+  std::string position;
+  bool by_eye = true;  // false: there is nothing of it to look for
+  std::vector<std::string> causes, wordings;
+  std::string drill, side_effect, second_day, third_day;
+};
+
 // What the cue book knows about one finding.
 struct CueEntry {
   std::string finding;
@@ -35,6 +43,9 @@ struct CueEntry {
   std::optional<ChangeIdea> idea;     // what might be set up differently for it
   std::vector<std::string> brings;    // findings that working on it may bring: the next film is looked through for them
   std::string second_day, third_day;  // other forms of the lift with the same aim; empty: those of the lift
+  std::string position;               // of the lift, where it is looked for by eye in that one alone; empty: in any
+  std::vector<CueVersion> versions;
+  bool versioned = false;  // its words are those of a position
 };
 
 class CueBook {
@@ -42,6 +53,9 @@ class CueBook {
   // Errors  CannotRead, BadData with file and line
   static Result<CueBook> load(const std::filesystem::path& file);
   static Result<CueBook> shipped();  // of all lifts
+
+  // The same in the words of a variant's position ("front"), without what nobody would look for in it.
+  CueBook as(const lifts::LiftDefinition& lift, std::string_view variant) const;
 
   const CueEntry* entry(std::string_view finding) const&;
   const CueEntry* entry(std::string_view) const&& = delete;  // it would point into what is gone

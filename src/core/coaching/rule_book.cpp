@@ -5,8 +5,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <sstream>
 
 #include "core/base/ascii.h"
+#include "core/base/files.h"
 #include "core/base/resources.h"
 #include "core/coaching/toml_reader.h"
 
@@ -37,6 +39,7 @@ RuleSet readSet(TomlTable table) {
   set.id = table.text("id");
   set.title = table.text("title");
   set.version = table.text("version");
+  set.edited_on = table.textOr("edited_on", "");
   set.kit = table.text("kit");
   for (const auto& lift : lifts::allLifts())
     set.calls[std::string(lift.name)] = table.textsOr(std::string(lift.name) + "_calls");
@@ -120,6 +123,99 @@ const RuleBook& RuleBook::shipped() {
     return none;
   }();
   return kBook;
+}
+
+namespace {
+
+std::filesystem::path ownFile(const std::filesystem::path& folder) {
+  return folder / "rules.toml";
+}
+
+Result<std::vector<RuleSet>> ownSets(const std::filesystem::path& folder) {
+  std::error_code ignored;
+  if (!std::filesystem::exists(ownFile(folder), ignored)) return std::vector<RuleSet>{};
+  auto book = RuleBook::load(ownFile(folder));
+  if (!book) return fail(book.error());
+  return book->sets();
+}
+
+std::string written(const std::vector<RuleSet>& sets) {
+  toml::array all;
+  for (const RuleSet& set : sets) {
+    toml::table t{{"id", set.id}, {"title", set.title}, {"version", set.version}, {"kit", set.kit}};
+    if (!set.edited_on.empty()) t.insert("edited_on", set.edited_on);
+    for (const auto& [lift, calls] : set.calls) {
+      toml::array said;
+      for (const std::string& call : calls) said.push_back(call);
+      if (!said.empty()) t.insert(lift + "_calls", std::move(said));
+    }
+    toml::array checks;
+    for (const RuleCheck& c : set.checks)
+      checks.push_back(toml::table{{"lift", c.lift},
+                                   {"title", c.title},
+                                   {"measure", c.limit.measure},
+                                   {"not_when", c.limit.side == Side::Above ? "above" : "below"},
+                                   {"limit", c.limit.limit},
+                                   {"asks", c.asks}});
+    t.insert("checks", std::move(checks));
+    all.push_back(std::move(t));
+  }
+  std::ostringstream text;
+  text << "# Rule sets as this coach changed them. A set of a shipped id replaces it.\n"
+       << toml::table{{"sets", std::move(all)}} << "\n";
+  return text.str();
+}
+
+// The file as it was stays beside it, once a day, so that a verdict of that time can be looked up.
+Result<bool> replaceOwn(const std::filesystem::path& folder, const std::vector<RuleSet>& sets,
+                        const std::string& today_iso) {
+  std::error_code error;
+  const auto file = ownFile(folder), before = folder / ("rules.before-" + today_iso + ".toml");
+  if (std::filesystem::exists(file, error) && !std::filesystem::exists(before, error))
+    if (auto kept = FileSystem::real().copy(file, before); !kept) return kept;
+  if (sets.empty()) {
+    std::filesystem::remove(file, error);
+    if (error)
+      return fail(ErrorCode::CannotWrite, "Cannot remove " + file.string() + ".", "Check the library's folder.");
+    return true;
+  }
+  return writeWhole(FileSystem::real(), file, written(sets));
+}
+
+}  // namespace
+
+RuleBook RuleBook::forLibrary(const std::filesystem::path& folder) {
+  RuleBook book = shipped();
+  auto own = ownSets(folder);
+  if (!own) {
+    book.trouble_ = own.error().sentence();
+    return book;
+  }
+  for (RuleSet& set : *own) {
+    const auto same = std::find_if(book.sets_.begin(), book.sets_.end(), [&](const auto& s) { return s.id == set.id; });
+    if (same == book.sets_.end())
+      book.sets_.push_back(std::move(set));
+    else
+      *same = std::move(set);
+  }
+  return book;
+}
+
+Result<bool> RuleBook::keep(const std::filesystem::path& folder, RuleSet set, const std::string& today_iso) {
+  auto own = ownSets(folder);
+  if (!own) return fail(own.error());
+  set.edited_on = today_iso;
+  std::erase_if(*own, [&](const RuleSet& s) { return s.id == set.id; });
+  own->push_back(std::move(set));
+  return replaceOwn(folder, *own, today_iso);
+}
+
+Result<bool> RuleBook::giveBack(const std::filesystem::path& folder, const std::string& id,
+                                const std::string& today_iso) {
+  auto own = ownSets(folder);
+  if (!own) return fail(own.error());
+  std::erase_if(*own, [&](const RuleSet& s) { return s.id == id; });
+  return replaceOwn(folder, *own, today_iso);
 }
 
 const RuleSet& RuleBook::setOf(std::string_view id) const {

@@ -22,7 +22,8 @@ struct RuleCheck {
 // under a set; the rule book and the referees decide.
 struct RuleSet {
   std::string id, title, version;
-  std::string kit;  // that may be worn, a sentence
+  std::string edited_on;  // ISO date on which the coach last changed it; empty: as it came with the program
+  std::string kit;        // that may be worn, a sentence
   std::vector<RuleCheck> checks;
   std::map<std::string, std::vector<std::string>, std::less<>> calls;  // by lift: what a referee says there
 };
@@ -42,13 +43,25 @@ class RuleBook {
   // Reads resources/rules.toml, or one written like it. Errors  CannotRead, BadData with file and line
   static Result<RuleBook> load(const std::filesystem::path& file);
   static const RuleBook& shipped();
+  // The shipped ones and over them the coach's own, in a library's folder as rules.toml, written as the shipped file
+  // is: a set of a shipped id replaces it. Own rules that cannot be read are left out and told in trouble().
+  static RuleBook forLibrary(const std::filesystem::path& folder);
+  // Puts a set among the coach's own, as changed on that day; what was there of the same id is kept beside as
+  // rules.before-DATE.toml, once a day. Errors  CannotWrite; CannotRead, BadData where the file that is there can't be
+  // read: it is not written over
+  static Result<bool> keep(const std::filesystem::path& folder, RuleSet set, const std::string& today_iso);
+  // The shipped set of that id is in force again; one of the coach's own making goes. Errors  as keep
+  static Result<bool> giveBack(const std::filesystem::path& folder, const std::string& id,
+                               const std::string& today_iso);
 
   const std::vector<RuleSet>& sets() const { return sets_; }
+  const std::string& trouble() const { return trouble_; }  // a sentence; empty: none
   // The set of that id, else the first.
   const RuleSet& setOf(std::string_view id) const;
 
  private:
   std::vector<RuleSet> sets_;
+  std::string trouble_;
 };
 
 // Every check that a set has for the lift of an analysis.

@@ -57,29 +57,34 @@ class Exporter {
     return FileSystem::real().copy(from, to);
   }
 
+  static Json described(const Message& m, const std::string& file) {
+    Json fields = Json::array();
+    for (const MessageField& f : m.fields)
+      fields.push_back(
+          {{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}, {"sure", f.sure}});
+    Json j{{"id", m.id.number},         {"received_on", m.received_on},
+           {"from_name", m.from_name},  {"from_address", m.from_address},
+           {"subject", m.subject},      {"words", m.body},
+           {"quoted", m.quoted},        {"held", m.contents},
+           {"read", std::move(fields)}, {"troubles", m.troubles}};
+    if (!file.empty()) j["file"] = file;
+    return j;
+  }
+
   Result<bool> messages() {
     auto messages = library_.messages(id_);
     if (!messages) return fail(messages.error());
     all_["messages"] = Json::array();
     for (const Message& m : *messages) {
+      // Its file went with the films it brought; what was read of it is here.
+      if (m.original.empty()) {
+        all_["messages"].push_back(described(m, {}));
+        continue;
+      }
       const std::string name =
           "messages/" + m.received_on + "-" + std::to_string(m.id.number) + (m.from_address.empty() ? ".txt" : ".eml");
       if (auto copied = copy(library_.mailFile(m), to_ / name); !copied) return copied;
-      Json fields = Json::array();
-      for (const MessageField& f : m.fields)
-        fields.push_back(
-            {{"field", f.field}, {"value", f.value}, {"words", f.words}, {"confirmed", f.confirmed}, {"sure", f.sure}});
-      all_["messages"].push_back({{"id", m.id.number},
-                                  {"received_on", m.received_on},
-                                  {"from_name", m.from_name},
-                                  {"from_address", m.from_address},
-                                  {"subject", m.subject},
-                                  {"words", m.body},
-                                  {"quoted", m.quoted},
-                                  {"held", m.contents},
-                                  {"read", fields},
-                                  {"troubles", m.troubles},
-                                  {"file", name}});
+      all_["messages"].push_back(described(m, name));
     }
     return true;
   }

@@ -79,6 +79,14 @@ class Library {
   // the next open finishes it.
   Result<Removal> remove(const Removal& announced);
 
+  // What letting films go takes with it, while the rows, their numbers, what was asked and the coach's notes stay: the
+  // films, what was tracked in them, replies and takes made of them, and the files of mails that brought them. Only of
+  // films that were answered or skipped and wait for nothing; others of `ids` are left out.
+  Result<Removal> filmRemovalOf(const std::vector<SubmissionId>& ids);
+  // Lets them go, worked out anew in one transaction. A row has no film from then on, and the day. Gives what went.
+  // Killed half-way, the next open finishes it.
+  Result<Removal> letFilmsGo(const std::vector<SubmissionId>& ids, const std::string& today_iso);
+
   // Copies the clip into the library and records the submission, both or neither. The same clip is kept once. Where its
   // athlete is AthleteId(0), it belongs to the athlete called `athlete_name`, who is made with it when there is none.
   Result<SubmissionId> addSubmission(Submission submission, const std::filesystem::path& clip, Task& task,

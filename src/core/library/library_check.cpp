@@ -23,16 +23,6 @@ void addStrays(const fs::path& folder, const std::set<std::string>& known, const
       troubles.push_back(fmt::format("{} lies in {} and belongs to no {}.", name, folder.filename().string(), what));
 }
 
-// Message files of a Maildir, by content.
-std::multimap<std::string, fs::path> mailsIn(const fs::path& maildir) {
-  std::multimap<std::string, fs::path> all;
-  std::error_code error;
-  for (const char* part : {"new", "cur"})
-    for (const auto& entry : fs::directory_iterator(maildir / part, error))
-      if (auto hash = contentHash(entry.path())) all.emplace(*hash, entry.path());
-  return all;
-}
-
 bool isCalledAfterContent(const fs::path& file) {
   constexpr std::size_t kDigits = 64;  // of SHA-256
   const std::string name = file.filename().string(), hash = name.substr(0, name.find('.'));
@@ -96,7 +86,8 @@ Result<std::vector<Library::KeptFile>> Library::keptFiles() {
       if (told.insert(file).second)
         all.push_back({file, s.clip_hash, "The clip " + s.clip_name + " of " + s.received_on});
     }
-    SQLite::Statement mails(*impl_->database, "SELECT original, from_name, received_on FROM message");
+    SQLite::Statement mails(*impl_->database,
+                            "SELECT original, from_name, received_on FROM message WHERE original <> ''");
     while (mails.executeStep()) {
       const std::string original = mails.getColumn(0).getString();
       const fs::path file = impl_->mailFile(original);
@@ -150,17 +141,6 @@ Result<std::vector<std::string>> Library::check() {
 
 namespace {
 
-// Whether a message that stays was made of the same bytes.
-bool othersHold(Library::Impl& impl, const std::string& original, const std::vector<Message>& going) {
-  SQLite::Statement s(*impl.database, "SELECT id FROM message WHERE original = ?");
-  s.bind(1, original);
-  while (s.executeStep()) {
-    const MessageId id(s.getColumn(0).getInt64());
-    if (std::none_of(going.begin(), going.end(), [&](const Message& m) { return m.id == id; })) return true;
-  }
-  return false;
-}
-
 // What both kinds of removal share: files and rows that go with these submissions and messages.
 void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submission>& all,
               const std::vector<Message>& messages, const std::vector<Outgoing>& outgoing) {
@@ -193,10 +173,12 @@ void addFiles(Library::Removal& r, Library::Impl& impl, const std::vector<Submis
       const fs::path picture = impl.folder / "pictures" / (hash + ".png");
       if (fs::exists(picture, error)) r.files.push_back(picture);
     }
-  const auto in_the_inbox = mailsIn(impl.folder / "inbox");
+  const auto in_the_inbox = impl.inboxByContent();
+  std::vector<MessageId> going;
+  for (const Message& m : messages) going.push_back(m.id);
   for (const Message& m : messages) {
     // Two messages of equal words share one file.
-    if (!othersHold(impl, m.original, messages)) r.files.push_back(impl.mailFile(m.original));
+    if (!impl.heldByOthers(m.original, going)) r.files.push_back(impl.mailFile(m.original));
     const auto [first, last] = in_the_inbox.equal_range(m.original);
     for (auto it = first; it != last; ++it) r.files.push_back(it->second);
   }
@@ -294,6 +276,31 @@ Result<Library::Removal> Library::removalOf(SubmissionId id) {
   return r;
 }
 
+std::multimap<std::string, fs::path> Library::Impl::inboxByContent() const {
+  std::multimap<std::string, fs::path> all;
+  std::error_code error;
+  for (const char* part : {"new", "cur"})
+    for (const auto& entry : fs::directory_iterator(folder / "inbox" / part, error))
+      if (auto hash = contentHash(entry.path())) all.emplace(*hash, entry.path());
+  return all;
+}
+
+bool Library::Impl::heldByOthers(const std::string& original, const std::vector<MessageId>& going) {
+  SQLite::Statement s(*database, "SELECT id FROM message WHERE original = ?");
+  s.bind(1, original);
+  while (s.executeStep())
+    if (std::find(going.begin(), going.end(), MessageId(s.getColumn(0).getInt64())) == going.end()) return true;
+  return false;
+}
+
+void Library::Impl::forgetClip(const std::string& hash) {
+  for (const char* table : {"clip_check", "clip_pulse", "clip_attempt"}) {
+    SQLite::Statement s(*database, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");
+    s.bind(1, hash);
+    s.exec();
+  }
+}
+
 void Library::Impl::doom(const fs::path& file) {
   SQLite::Statement s(*database, "INSERT OR IGNORE INTO doomed(file) VALUES(?)");
   s.bind(1, file.lexically_relative(folder).string());
@@ -325,12 +332,7 @@ Result<Library::Removal> Library::remove(const Removal& announced) {
       each("DELETE FROM submission WHERE id = ?", id.number);
     }
     for (const MessageId id : what->messages) each("DELETE FROM message WHERE id = ?", id.number);
-    for (const std::string& hash : what->clips)
-      for (const char* table : {"clip_check", "clip_pulse", "clip_attempt"}) {
-        SQLite::Statement s(db, std::string("DELETE FROM ") + table + " WHERE clip_hash = ?");
-        s.bind(1, hash);
-        s.exec();
-      }
+    for (const std::string& hash : what->clips) impl_->forgetClip(hash);
     if (what->athlete) each("DELETE FROM athlete WHERE id = ?", what->athlete->number);
     whole.commit();
     return what;

@@ -4,6 +4,7 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <unistd.h>
 
+#include <map>
 #include <set>
 
 #include "core/library/library.h"
@@ -125,6 +126,12 @@ struct Library::Impl {
   OutgoingId insertOutgoing(const Outgoing& outgoing);
   void forgetWaitingLetters(SubmissionId about);
   void doom(const fs::path& file);
+  // What was found out of a film that nobody holds any more.
+  void forgetClip(const std::string& hash);
+  // Message files of the inbox, by what they hold.
+  std::multimap<std::string, fs::path> inboxByContent() const;
+  // Whether a message that stays was made of the same bytes.
+  bool heldByOthers(const std::string& original, const std::vector<MessageId>& going);
 
   // Names of the files that what goes out is listed under.
   Result<std::set<std::string>> letterFiles();

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
+#include "core/library/borrowed_cues.h"
 #include "core/library/library_impl.h"
 
 namespace jib::library {
@@ -74,7 +75,7 @@ void add(std::vector<Library::SaidBefore>& all, Library::SaidBefore said) {
   same->as_said.insert(same->as_said.end(), said.as_said.begin(), said.as_said.end());
 }
 
-std::vector<Library::SaidBefore> all(SQLite::Database& database, AthleteId athlete) {
+std::vector<Library::SaidBefore> all(SQLite::Database& database, const fs::path& folder, AthleteId athlete) {
   const auto changes = changesIn(database);
   const auto most = mostTo(database);
   std::vector<Library::SaidBefore> said;
@@ -103,6 +104,16 @@ std::vector<Library::SaidBefore> all(SQLite::Database& database, AthleteId athle
     }
     add(said, std::move(one));
   }
+  // What another coach handed on comes after what was said here.
+  for (const BorrowedCue& b : borrowedCues(folder)) {
+    Library::SaidBefore one{b.finding, b.title, b.wording, b.drill, 0, 0, 0, {b.wording}, {}};
+    if (const auto change = changes.find({b.finding, b.wording}); change != changes.end()) {
+      one.wording = change->second.wording;
+      one.drill = change->second.drill;
+      one.put_away = change->second.put_away;
+    }
+    add(said, std::move(one));
+  }
   return said;
 }
 
@@ -110,14 +121,15 @@ std::vector<Library::SaidBefore> all(SQLite::Database& database, AthleteId athle
 
 Result<std::vector<Library::SaidBefore>> Library::saidBefore(AthleteId athlete) {
   return impl_->guarded([&]() -> Result<std::vector<SaidBefore>> {
-    auto said = all(*impl_->database, athlete);
+    auto said = all(*impl_->database, impl_->folder, athlete);
     std::erase_if(said, [](const SaidBefore& s) { return s.put_away; });
     return said;
   });
 }
 
 Result<std::vector<Library::SaidBefore>> Library::book() {
-  return impl_->guarded([&]() -> Result<std::vector<SaidBefore>> { return all(*impl_->database, AthleteId(0)); });
+  return impl_->guarded(
+      [&]() -> Result<std::vector<SaidBefore>> { return all(*impl_->database, impl_->folder, AthleteId(0)); });
 }
 
 Result<bool> Library::setBookEntry(const SaidBefore& entry) {

@@ -95,11 +95,9 @@ coaching::Switches switchesFrom(const nlohmann::json& j) {
 }  // namespace
 
 std::string coachToJson(const CoachCard& card) {
-  return nlohmann::json{{"name", card.name},
-                        {"address", card.address},
-                        {"send_receipts", card.send_receipts},
-                        {"style", card.style},
-                        {"switches", card.switches}}
+  return nlohmann::json{
+      {"name", card.name},   {"address", card.address},   {"send_receipts", card.send_receipts},
+      {"style", card.style}, {"switches", card.switches}, {"keep_films_months", card.keep_films_months}}
       .dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
@@ -115,6 +113,8 @@ CoachCard coachFromJson(std::string_view text) {
   words("style", card.style);
   if (const auto it = j.find("send_receipts"); it != j.end() && it->is_boolean()) card.send_receipts = *it;
   card.switches = switchesFrom(j);
+  if (const auto it = j.find("keep_films_months"); it != j.end() && it->is_number_integer())
+    card.keep_films_months = std::clamp(it->get<int>(), 0, CoachCard::kMostMonths);
   return card;
 }
 
@@ -320,6 +320,8 @@ std::string detailsToJson(const SubmissionDetails& d) {
   for (const auto& part : d.left_out) j["left_out"].push_back({part.from_s, part.to_s});
   if (!d.kit.empty()) j["kit"] = std::map<std::string, std::string>(d.kit.begin(), d.kit.end());
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
+  if (!d.film_gone_on.empty()) j["film_gone_on"] = d.film_gone_on;
+  if (!d.keep_film_until.empty()) j["keep_film_until"] = d.keep_film_until;
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
   return written(j);
 }
@@ -355,6 +357,8 @@ SubmissionDetails detailsFromJson(std::string_view text) {
     for (const auto& [field, choice] : kit.items())
       if (choice.is_string()) d.kit[field] = choice.get<std::string>();
   if (at("pair_offset_s").is_number()) d.pair_offset_s = at("pair_offset_s").get<double>();
+  if (at("film_gone_on").is_string()) d.film_gone_on = at("film_gone_on").get<std::string>();
+  if (at("keep_film_until").is_string()) d.keep_film_until = at("keep_film_until").get<std::string>();
   if (const auto claims = at("overruled"); claims.is_object())
     for (const auto& [claim, day] : claims.items())
       if (day.is_string()) d.overruled[claim] = day.get<std::string>();

@@ -99,6 +99,8 @@ struct SubmissionDetails {
   tracing::LeftOuts left_out;                       // parts in which nothing is measured, as the coach says
   lifts::Kit kit;                                   // shoes, belt, bar, state: as somebody said
   std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
+  std::string film_gone_on;                         // ISO date on which its film was let go; numbers and words stay
+  std::string keep_film_until;                      // ISO date: it was due before, and the coach kept it
   std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same
   friend bool operator==(const SubmissionDetails&, const SubmissionDetails&) = default;
 };
@@ -136,6 +138,8 @@ struct CoachCard {
   bool send_receipts = false;        // a receipt goes into the outbox for every message that is taken in
   std::string style = "balanced";    // of athletes who come new
   coaching::Switches switches = {};  // sides taken for every athlete, unless chosen otherwise for one
+  static constexpr int kMostMonths = 120;
+  int keep_films_months = 0;  // films of answered clips fall due after so long (falling_due.h); 0: never
   friend bool operator==(const CoachCard&, const CoachCard&) = default;
 };
 std::string coachToJson(const CoachCard& card);

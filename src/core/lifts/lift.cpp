@@ -89,6 +89,7 @@ tracing::BodyModel LiftDefinition::bodyOf(std::string_view variant) const {
   tracing::BodyModel model = body;
   const std::string position = variantOf(*this, variant).position;
   model.around = !stands_inside.empty() && position == stands_inside;
+  model.racked_ahead = !racks_ahead.empty() && position == racks_ahead;
   model.wide = !stands_wide.empty() && position == stands_wide;
   return model;
 }

@@ -102,6 +102,7 @@ struct LiftDefinition {
   std::string_view safely = {};
   tracing::BodyModel body;
   std::string_view stands_inside = {};  // the position in which the lifter stands inside the bar
+  std::string_view racks_ahead = {};    // the position with the bar on the front of the shoulders
   std::string_view stands_wide = {};    // and the one with the feet far outside the hips
   double best_mps, best_sigma_mps;      // mean speed of the ascent of a single best, and its 1 σ between people
 

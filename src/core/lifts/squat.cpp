@@ -247,6 +247,7 @@ LiftDefinition squatDefinition() {
           .side_shows = "lean, depth and the bar's path",
           .safely = "in the rack with the safeties set, or with spotters",
           .body = {tracing::BarContact::Back, false, false},
+          .racks_ahead = "front",
           // Squatters' bests were seen to move at 0.30 m/s: Izquierdo and others 2006, Conceicao and others 2016.
           .best_mps = 0.30,
           .best_sigma_mps = 0.05};

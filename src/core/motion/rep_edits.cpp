@@ -90,19 +90,35 @@ Rep repBetween(const Motion& motion, RepPattern pattern, double from_s, double t
   return rep;
 }
 
+bool isJudged(const HeldRep& h) {
+  return !h.left_out && !h.spotted && h.rep.type != RepType::Miss;
+}
+
 }  // namespace
 
 HeldReps heldFrom(const std::vector<Rep>& found) {
   HeldReps held;
-  for (const Rep& rep : found) held.push_back({rep, false, false});
+  for (const Rep& rep : found) held.push_back({rep});
   return held;
 }
 
 std::vector<Rep> judged(const HeldReps& held) {
   std::vector<Rep> reps;
   for (const HeldRep& h : held)
-    if (!h.left_out && h.rep.type != RepType::Miss) reps.push_back(h.rep);
+    if (isJudged(h)) reps.push_back(h.rep);
   return reps;
+}
+
+std::vector<std::optional<bool>> setsTold(const HeldReps& held) {
+  std::vector<std::optional<bool>> told;
+  bool opened = false;  // by one that is not judged
+  for (const HeldRep& h : held) {
+    opened = opened || h.opens_set.value_or(false);
+    if (!isJudged(h)) continue;
+    told.push_back(opened ? true : h.opens_set);
+    opened = false;
+  }
+  return told;
 }
 
 HeldReps withRep(const HeldReps& held, const Motion& motion, RepPattern pattern, double from_s, double to_s) {
@@ -117,9 +133,10 @@ HeldReps withRep(const HeldReps& held, const Motion& motion, RepPattern pattern,
     // What is left of one that is overlapped, the longer part.
     const double before = from_s - start, after = end - to_s;
     const double from = before >= after ? start : to_s, to = before >= after ? from_s : end;
-    if (to - from >= kLeastRep_s) out.push_back({repBetween(motion, pattern, from, to), h.spotted, h.left_out});
+    if (to - from >= kLeastRep_s)
+      out.push_back({repBetween(motion, pattern, from, to), h.spotted, h.left_out, h.opens_set});
   }
-  out.push_back({repBetween(motion, pattern, from_s, to_s), false, false});
+  out.push_back({repBetween(motion, pattern, from_s, to_s)});
   std::sort(out.begin(), out.end(),
             [](const HeldRep& a, const HeldRep& b) { return a.rep.start_t() < b.rep.start_t(); });
   return out;
@@ -127,7 +144,9 @@ HeldReps withRep(const HeldReps& held, const Motion& motion, RepPattern pattern,
 
 HeldReps without(const HeldReps& held, std::size_t rep) {
   HeldReps out = held;
-  if (rep < out.size()) out.erase(out.begin() + static_cast<long>(rep));
+  if (rep >= out.size()) return out;
+  if (out[rep].opens_set == true && rep + 1 < out.size()) out[rep + 1].opens_set = true;
+  out.erase(out.begin() + static_cast<long>(rep));
   return out;
 }
 
@@ -137,7 +156,7 @@ HeldReps split(const HeldReps& held, const Motion& motion, RepPattern pattern, s
   if (at_s - from < kLeastRep_s || to - at_s < kLeastRep_s) return held;
   HeldReps out = held;
   out[rep].rep = repBetween(motion, pattern, from, at_s);
-  out.insert(out.begin() + static_cast<long>(rep) + 1, {repBetween(motion, pattern, at_s, to), false, false});
+  out.insert(out.begin() + static_cast<long>(rep) + 1, {repBetween(motion, pattern, at_s, to)});
   return out;
 }
 
@@ -193,6 +212,7 @@ std::string heldToJson(const HeldReps& held) {
     Json j{{"type", nameOf(h.rep.type)}, {"stroke_m", h.rep.stroke_m}, {"risen", h.rep.risen}};
     if (h.spotted) j["spotted"] = true;
     if (h.left_out) j["left_out"] = true;
+    if (h.opens_set) j["opens_set"] = *h.opens_set;
     for (const Event& e : h.rep.events) j["events"][std::string(nameOf(e.kind))] = {e.t_s, e.sigma_s};
     all.push_back(std::move(j));
   }
@@ -213,6 +233,8 @@ HeldReps heldFromJson(std::string_view text) {
     h.rep.risen = j.value("risen", 1.0);
     h.spotted = j.value("spotted", false);
     h.left_out = j.value("left_out", false);
+    if (const auto opens = j.find("opens_set"); opens != j.end() && opens->is_boolean())
+      h.opens_set = opens->get<bool>();
     for (std::size_t k = 0; k < kKinds.size(); ++k)
       if (const auto e = j["events"].find(kKinds[k]);
           e != j["events"].end() && e->is_array() && e->size() == 2 && (*e)[0].is_number() && (*e)[1].is_number())

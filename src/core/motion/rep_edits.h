@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -12,8 +13,10 @@ namespace jib::motion {
 // A rep as the coach holds it to be: once the coach has touched the list it stands for what was found.
 struct HeldRep {
   Rep rep;
-  bool spotted = false;   // a spotter touched the bar
+  bool spotted = false;   // a spotter touched the bar: what it shows is not the lifter's alone, nothing is measured
   bool left_out = false;  // stays on the time line, counts and is measured nowhere
+  // A set begins with it (true) or it goes with the rep before (false), as the coach says; nullopt: as the rest tells.
+  std::optional<bool> opens_set = std::nullopt;
   friend bool operator==(const HeldRep&, const HeldRep&) = default;
 };
 using HeldReps = std::vector<HeldRep>;
@@ -22,6 +25,8 @@ using HeldReps = std::vector<HeldRep>;
 HeldReps heldFrom(const std::vector<Rep>& found);
 // Those that are judged.
 std::vector<Rep> judged(const HeldReps& held);
+// Where sets begin as the coach says, for each that is judged: what was said of one left out goes to the next.
+std::vector<std::optional<bool>> setsTold(const HeldReps& held);
 
 // Each edit gives a new list and leaves the old one as it was; an edit that makes no sense gives the list unchanged.
 // Where the bar was traced its heights tell the inner moments and the stroke; else they stand in equal parts.

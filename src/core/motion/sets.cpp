@@ -5,11 +5,13 @@
 
 namespace jib::motion {
 
-std::vector<SetSpan> cutSets(const std::vector<Rep>& reps, double slow_factor) {
+std::vector<SetSpan> cutSets(const std::vector<Rep>& reps, double slow_factor,
+                             const std::vector<std::optional<bool>>& told) {
   std::vector<SetSpan> sets;
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const bool rested = i > 0 && (reps[i].start_t() - reps[i - 1].lockout_t()) / slow_factor > kSetRest_s;
-    if (i == 0 || rested) sets.push_back({i, 0, reps[i].start_t(), 0});
+    const bool begins = i < told.size() ? told[i].value_or(rested) : rested;
+    if (i == 0 || begins) sets.push_back({i, 0, reps[i].start_t(), 0});
     ++sets.back().count;
     sets.back().to_s = reps[i].lockout_t();
   }

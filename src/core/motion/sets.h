@@ -19,7 +19,10 @@ struct SetSpan {
 inline constexpr double kSetRest_s = 20;
 
 // Cuts the reps of a clip into its sets.
-std::vector<SetSpan> cutSets(const std::vector<Rep>& reps, double slow_factor);
+// told   for each rep, where a coach has said it (setsTold in rep_edits.h): a set begins with it, or it goes with the
+//        one before; may be shorter than reps
+std::vector<SetSpan> cutSets(const std::vector<Rep>& reps, double slow_factor,
+                             const std::vector<std::optional<bool>>& told = {});
 
 // The set a clip with several is judged by: the heaviest whose load is known, else the last, as sets climb.
 // Precondition  sets is not empty; loads may be fewer than sets

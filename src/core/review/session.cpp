@@ -35,7 +35,13 @@ Session::Session(library::Athlete athlete, library::Submission submission, libra
       looked_(review.looked),
       choice_{std::move(review.cues),    review.change_nothing,  std::move(review.greeting),
               std::move(review.closing), review.all_numbers,     review.cues_chosen,
-              std::move(review.praise),  std::move(review.pain), std::move(review.week)} {}
+              std::move(review.praise),  std::move(review.pain), std::move(review.week)} {
+  speakOfVariant();
+}
+
+void Session::speakOfVariant() {
+  book_as_ = book_.as(lift(), submission_.variant);
+}
 
 std::optional<PixelPoint> Session::pin(const PinKey& key) const {
   for (const auto& p : placed_)
@@ -106,6 +112,7 @@ coaching::Switches Session::usualSides() const {
 void Session::learn(const library::Submission& s) {
   submission_.lift = s.lift;
   submission_.variant = s.variant;
+  speakOfVariant();
   submission_.details.lift_by = s.details.lift_by;
   submission_.details.variant_by = s.details.variant_by;
   submission_.state = s.state;
@@ -197,6 +204,7 @@ PinValues Session::exchange(const PinValues& to) {
 SetUp Session::exchange(SetUp to) {
   SetUp old = setUp();
   submission_.variant = std::move(to.variant);
+  speakOfVariant();
   if (submission_.load_kg != to.load_kg) submission_.details.load_said.clear();  // the coach has said it, with its unit
   submission_.load_kg = to.load_kg;
   submission_.plate_mm = to.plate_mm;

@@ -71,7 +71,8 @@ class Session {
   const library::Submission& submission() const { return submission_; }
   const lifts::LiftDefinition& lift() const;  // that it is judged as
   const coaching::Style& style() const { return style_; }
-  const coaching::CueBook& book() const { return book_; }
+  // In the words of the variant at hand.
+  const coaching::CueBook& book() const { return book_as_; }
   const coaching::StyleBook& styles() const { return styles_; }
   Approach approach() const { return {athlete_.style, athlete_.profile.switches}; }
   // What holds where nothing is chosen for this athlete: the coach's own sides over the style's.
@@ -139,6 +140,7 @@ class Session {
   Approach exchange(Approach to);
 
  private:
+  void speakOfVariant();  // the cue book in its words
   void judgeAgain();
   void judge(std::shared_ptr<coaching::Analysis> analysis);
   void followAnalysis();
@@ -146,7 +148,7 @@ class Session {
   library::Athlete athlete_;
   library::Submission submission_;
   coaching::Style style_;
-  coaching::CueBook book_;
+  coaching::CueBook book_, book_as_;
   coaching::StyleBook styles_;
   coaching::Switches coach_sides_;
   coaching::SidesSeen sides_before_;

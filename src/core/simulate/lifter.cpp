@@ -69,7 +69,9 @@ Arm armPosed(const Build& build, Vec3 shoulder, Vec3 bar, double side, Vec3 up, 
   Arm arm;
   arm.shoulder = shoulder;
   arm.wrist = bar + Vec3{0, side * build.spec.grip_m, 0} - up * 0.03;
-  arm.elbow = bent(shoulder, arm.wrist, build.upper_arm, build.forearm, up * -1.0 + back * 0.25);
+  // Under a bar on the front of the shoulders the elbows point ahead, high.
+  const Vec3 elbow = build.bar_behind < 0 ? up * 0.15 - back : up * -1.0 + back * 0.25;
+  arm.elbow = bent(shoulder, arm.wrist, build.upper_arm, build.forearm, elbow);
   return arm;
 }
 
@@ -90,6 +92,10 @@ Build::Build(const LifterSpec& s, const std::string& variant) : spec(s) {
   head = 0.175 * h;
   bar_along = trunk * (variant == "high-bar" ? 1.03 : 0.90);
   bar_behind = variant == "high-bar" ? 0.055 : 0.085;
+  if (variant == "front") {
+    bar_along = 1.02 * trunk;
+    bar_behind = -0.07;
+  }
 }
 
 namespace {

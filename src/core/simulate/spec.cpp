@@ -185,8 +185,9 @@ Result<ClipSpec> parseSpec(std::string_view json) {
   if (spec.set.reps < 0 || spec.set.reps > 50) return wrong("set.reps is 0 to 50");
   const lifts::LiftDefinition* lift = lifts::liftNamed(spec.lift);
   if (!lift) return wrong("lift is \"squat\", \"bench\" or \"deadlift\"");
-  if (!lift->body.hangs() && !lift->body.lying && spec.set.variant != "low-bar" && spec.set.variant != "high-bar")
-    return wrong("set.variant is \"low-bar\" or \"high-bar\"");
+  if (!lift->body.hangs() && !lift->body.lying && spec.set.variant != "low-bar" && spec.set.variant != "high-bar" &&
+      spec.set.variant != "front")
+    return wrong("set.variant is \"low-bar\", \"high-bar\" or \"front\"");
   if ((lift->body.hangs() || lift->body.lying) && spec.set.reps < 1) return wrong("set.reps is 1 to 50");
   if (spec.set.missed_at < 0 || spec.set.missed_at >= 1) return wrong("set.missed_at is 0 to less than 1");
   if (spec.lifter.stature_m < 1.2 || spec.lifter.stature_m > 2.3) return wrong("lifter.stature_m is 1.2 to 2.3");

@@ -267,7 +267,8 @@ void AthletePanel::addForm(QFormLayout& form) {
            for (const auto m : {library::Membership::Active, library::Membership::Paused, library::Membership::Former})
              if (library::nameOf(m) == id) a.profile.membership = m;
          });
-  for (const auto& set : coaching::RuleBook::shipped().sets()) rule_sets.emplace_back(q(set.title), set.id);
+  const auto rules = coaching::RuleBook::forLibrary(library_.folder());
+  for (const auto& set : rules.sets()) rule_sets.emplace_back(q(set.title), set.id);
   choice(tr("Rules"), "athleteRules", tr("What “On the platform” in a review goes by"), rule_sets, p.rules,
          [](Athlete& a, const std::string& id) { a.profile.rules = id; });
   text(
@@ -304,7 +305,8 @@ void AthletePanel::addAddresses() {
 void AthletePanel::addMeets() {
   // Attempts are maxima: a young athlete's page has no place for them.
   if (minor()) return;
-  auto* card = new MeetCard(athlete_->profile.meets, athlete_->profile.rules);
+  auto* card =
+      new MeetCard(athlete_->profile.meets, athlete_->profile.rules, coaching::RuleBook::forLibrary(library_.folder()));
   connect(
       card, &MeetCard::changed, this,
       [this](const std::vector<library::Meet>& meets) {

@@ -24,7 +24,9 @@
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
+#include "core/review/coaching_file.h"
 #include "desk/library_page/gym_plates.h"
+#include "desk/library_page/take_over_dialog.h"
 #include "desk/library_page/watched_folders.h"
 #include "desk/text.h"
 #include "desk/theme.h"
@@ -64,7 +66,7 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
   };
   buildYou(page(tr("You")), card);
   buildDesk(page(tr("Desk")));
-  buildFolders(page(tr("Clips")));
+  buildFolders(page(tr("Clips")), card);
   buildCoaching(page(tr("Coaching")), card);
   buildBackup(page(tr("Backup")));
   trouble_ = words({});
@@ -154,7 +156,7 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   column.addStretch();
 }
 
-void CoachDialog::buildFolders(QVBoxLayout& column) {
+void CoachDialog::buildFolders(QVBoxLayout& column, const library::CoachCard& card) {
   column.addWidget(heading(tr("Folders watched for new clips")));
   column.addWidget(
       words(tr("Clips saved there join the queue on their own and stay where they are. A folder inside that is "
@@ -185,6 +187,19 @@ void CoachDialog::buildFolders(QVBoxLayout& column) {
   buttons->addStretch();
   row->addLayout(buttons);
   column.addLayout(row);
+  column.addWidget(heading(tr("How long clips are kept")));
+  keep_films_ = new QComboBox;
+  keep_films_->setObjectName(QStringLiteral("keepFilms"));
+  keep_films_->setAccessibleName(tr("How long clips are kept"));
+  keep_films_->addItem(tr("until I delete them"), 0);
+  for (const int months : {3, 6, 12, 24, 36}) keep_films_->addItem(tr("%1 months").arg(months), months);
+  if (keep_films_->findData(card.keep_films_months) < 0)
+    keep_films_->addItem(tr("%1 months").arg(card.keep_films_months), card.keep_films_months);
+  keep_films_->setCurrentIndex(keep_films_->findData(card.keep_films_months));
+  column.addWidget(keep_films_);
+  column.addWidget(words(tr("Older clips that are answered are listed for you, as are those of athletes whose consent "
+                            "has run out. Nothing is deleted until you say so, and the numbers stay."),
+                         true));
 }
 
 void CoachDialog::watchFolder(const QString& folder) {
@@ -254,6 +269,54 @@ void CoachDialog::buildCoaching(QVBoxLayout& column, const library::CoachCard& c
   scroll->setMinimumHeight(kHigh);
   scroll->setWidget(content);
   column.addWidget(scroll, 1);
+  buildHandOn(column);
+}
+
+void CoachDialog::buildHandOn(QVBoxLayout& column) {
+  auto* row = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, const QString& tip, auto run) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name));
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, run);
+    row->addWidget(b);
+  };
+  button(tr("Export how I coach…"), "exportCoaching",
+         tr("Your cues, limits, rules, letters and sides in one file for another coach; nothing of your athletes"),
+         [this] {
+           const QString file = QFileDialog::getSaveFileName(this, tr("Export how you coach"),
+                                                             QDir::homePath() + QStringLiteral("/how-i-coach.toml"),
+                                                             tr("Coaching (*.toml)"));
+           if (!file.isEmpty()) exportCoaching(file);
+         });
+  button(tr("Import from another coach…"), "importCoaching", tr("You see what's in it and tick what you want"), [this] {
+    const QString file =
+        QFileDialog::getOpenFileName(this, tr("Which file?"), QDir::homePath(), tr("Coaching (*.toml)"));
+    if (!file.isEmpty()) importCoaching(file);
+  });
+  row->addStretch();
+  column.addLayout(row);
+}
+
+void CoachDialog::exportCoaching(const QString& file) {
+  const auto coaching = review::coachingOf(library_, library::today());
+  if (!coaching) return tell(QString::fromStdString(coaching.error().sentence()), true);
+  if (auto written = writeWhole(FileSystem::real(), file.toStdString(), review::coachingToToml(*coaching)); !written)
+    return tell(QString::fromStdString(written.error().sentence()), true);
+  tell(tr("Exported: %1").arg(file), false);
+}
+
+void CoachDialog::importCoaching(const QString& file) {
+  auto coaching = review::readCoaching(file.toStdString());
+  if (!coaching) return tell(QString::fromStdString(coaching.error().sentence()), true);
+  TakeOverDialog dialog(library_, *coaching, this);
+  if (dialog.exec() != QDialog::Accepted) return;
+  // What is shown here is saved with the rest, and must not bring back the old sides.
+  if (dialog.tookSides())
+    for (const auto& [topic, choice] : coaching->sides)
+      if (const auto box = topics_.find(topic); box != topics_.end())
+        box->second->setCurrentIndex(std::max(0, box->second->findData(QString::fromStdString(choice))));
+  tell(tr("Taken over. It counts for every clip you open from now on."), false);
 }
 
 void CoachDialog::buildBackup(QVBoxLayout& column) {
@@ -332,11 +395,12 @@ void CoachDialog::accept() {
     address_->setFocus();
     return complain(tr("Enter a valid address (name@example.org) so replies reach you."));
   }
-  library::CoachCard card{name_->text().simplified().toStdString(),
-                          address.toStdString(),
-                          receipts_->isChecked(),
-                          styles_->currentData().toString().toStdString(),
-                          {}};
+  library::CoachCard card;
+  card.name = name_->text().simplified().toStdString();
+  card.address = address.toStdString();
+  card.send_receipts = receipts_->isChecked();
+  card.style = styles_->currentData().toString().toStdString();
+  card.keep_films_months = keep_films_->currentData().toInt();
   for (const auto& [topic, box] : topics_)
     if (const auto choice = box->currentData().toString(); !choice.isEmpty())
       card.switches[topic] = choice.toStdString();

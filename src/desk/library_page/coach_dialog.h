@@ -38,13 +38,17 @@ class CoachDialog : public QDialog {
   void backUpTo(const QString& file);
   void restoreInto(const QString& file, const QString& folder);
   void watchFolder(const QString& folder);
+  // How this coach coaches, in one file, and another one's.
+  void exportCoaching(const QString& file);
+  void importCoaching(const QString& file);
   bool busy() const { return jobs_.busy(); }
 
  private:
   void buildYou(QVBoxLayout& column, const library::CoachCard& card);
   void buildDesk(QVBoxLayout& column);
   void buildCoaching(QVBoxLayout& column, const library::CoachCard& card);
-  void buildFolders(QVBoxLayout& column);
+  void buildFolders(QVBoxLayout& column, const library::CoachCard& card);
+  void buildHandOn(QVBoxLayout& column);
   void buildBackup(QVBoxLayout& column);
   void tell(const QString& sentence, bool is_trouble);
 
@@ -64,6 +68,7 @@ class CoachDialog : public QDialog {
   QCheckBox* first_look_;
   GymPlates* plates_ = nullptr;
   QListWidget* folders_ = nullptr;
+  QComboBox* keep_films_ = nullptr;
   QComboBox* styles_;
   std::map<std::string, QComboBox*> topics_;
   QLabel* trouble_;

@@ -35,6 +35,7 @@
 #include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/library/falling_due.h"
 #include "core/lifts/which_lift.h"
 #include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/athlete_panel.h"
@@ -83,6 +84,7 @@ LibraryPage::LibraryPage(library::Library& library, QWidget* parent)
   connect(&jobs_, &JobRunner::progressed, progress_,
           [this](double f) { progress_->setValue(static_cast<int>(1000 * f)); });
   refresh();
+  countDue();
   setFocusProxy(table_);
   if (library_.readOnly().empty()) watchInbox();
 }
@@ -131,6 +133,7 @@ void LibraryPage::open(const QModelIndex& index) {
   const library::SubmissionId id(index.data(SubmissionsModel::IdRole).toLongLong());
   auto s = library_.submission(id);
   if (!s) return say(QString::fromStdString(s.error().sentence()));
+  if (!s->details.film_gone_on.empty()) return say(q(library::filmGone(*s)));
   if (s->clip_hash.empty()) return say(tr("No clip with this message yet. Ask for it on the right."));
   emit openRequested(id.number);
 }
@@ -151,6 +154,7 @@ std::vector<library::SubmissionId> LibraryPage::selected() const {
 
 // A film that never came cannot be filmed better, and what was answered is not put back by one key.
 QString LibraryPage::whyNot(const library::Submission& s, SubmissionState to) {
+  if (!s.details.film_gone_on.empty()) return q(library::filmGone(s));
   if (to == SubmissionState::NeedsVideo && s.clip_hash.empty()) return tr("No clip came with this one. Answer it (A).");
   if (s.state == SubmissionState::Returned && (to == SubmissionState::NeedsVideo || to == SubmissionState::CarriedOver))
     return tr("Already answered. Open it to write again.");
@@ -233,6 +237,13 @@ void LibraryPage::answer(library::SubmissionId id) {
   select(id);
   side_->setCurrentWidget(submission_);
   submission_->writeAnswer();
+}
+
+void LibraryPage::askToShow(library::SubmissionId id, const QString& claim) {
+  chooseAthlete(std::nullopt);
+  select(id);
+  side_->setCurrentWidget(submission_);
+  submission_->writeAskToShow(claim.toStdString());
 }
 
 void LibraryPage::skip() {

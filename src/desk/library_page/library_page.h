@@ -60,8 +60,12 @@ class LibraryPage : public QWidget {
   // A clip was traced: it is pictured anew.
   void picture(library::SubmissionId id);
   bool picturing() const;
+  // Clips kept as long as agreed are listed, and go only once the coach says so.
+  void showDueFilms();
   // Chooses a row and begins an answer to it.
   void answer(library::SubmissionId id);
+  // The same to a letter that asks for the view in which something shows, by the claim's id (coaching::Claim).
+  void askToShow(library::SubmissionId id, const QString& claim);
   // What the keys here do, for the sheet that lists them.
   const QList<QAction*>& listedActions() const { return listed_; }
   QSize minimumSizeHint() const override { return {900, 480}; }  // the window never grows past the screen for it
@@ -111,6 +115,8 @@ class LibraryPage : public QWidget {
   void skip();
   void askWhose();
   void countOutbox();
+  void countDue();
+  QWidget* buildDue();
   bool readTyped(library::Submission& s) const;
   std::optional<library::AthleteId> chosen() const;
   std::optional<library::SubmissionId> current() const;
@@ -138,6 +144,8 @@ class LibraryPage : public QWidget {
   QPushButton* cancel_ = nullptr;
   QPushButton* outbox_ = nullptr;
   QFrame* welcome_ = nullptr;
+  QFrame* due_ = nullptr;  // says how many clips are due to go
+  QLabel* due_words_ = nullptr;
   QList<QAction*> listed_;
   QString waiting_clip_;  // chosen, and its athlete not yet named
   QComboBox* new_athlete_ = nullptr;

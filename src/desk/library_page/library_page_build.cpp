@@ -32,11 +32,13 @@
 #include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/library/falling_due.h"
 #include "core/lifts/which_lift.h"
 #include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/athlete_panel.h"
 #include "desk/library_page/coach_dialog.h"
 #include "desk/library_page/commands/change_submission.h"
+#include "desk/library_page/due_films_dialog.h"
 #include "desk/library_page/picture_delegate.h"
 #include "desk/library_page/queue_filter.h"
 #include "desk/library_page/submission_panel.h"
@@ -100,12 +102,45 @@ QWidget* LibraryPage::buildWelcome() {
   return welcome_;
 }
 
+QWidget* LibraryPage::buildDue() {
+  due_ = new QFrame(this);
+  due_->setObjectName(QStringLiteral("dueCard"));
+  auto* row = new QHBoxLayout(due_);
+  row->setContentsMargins(12, 6, 12, 6);
+  due_words_ = words({});
+  row->addWidget(due_words_, 1);
+  auto* look = new QPushButton(tr("Show them…"));
+  look->setObjectName(QStringLiteral("showDue"));
+  connect(look, &QPushButton::clicked, this, &LibraryPage::showDueFilms);
+  row->addWidget(look);
+  due_->hide();
+  return due_;
+}
+
+void LibraryPage::countDue() {
+  const auto due = library::filmsDue(library_, library::today());
+  const auto n = due ? due->size() : 0;
+  due_->setVisible(n > 0 && library_.readOnly().empty());
+  due_words_->setText(
+      n == 1 ? tr("1 clip has been kept as long as agreed. Nothing is deleted until you say so.")
+             : tr("%1 clips have been kept as long as agreed. Nothing is deleted until you say so.").arg(n));
+}
+
+void LibraryPage::showDueFilms() {
+  DueFilmsDialog dialog(library_, window());
+  dialog.exec();
+  if (dialog.changed()) undo_.clear();  // a step back would bring up rows as they were
+  refresh();
+  countDue();
+}
+
 void LibraryPage::openSettings() {
   if (CoachDialog(library_, window()).exec() != QDialog::Accepted) return;
   const auto coach = library_.coach();
   welcome_->setVisible(coach && coach->name.empty());
   if (library_.readOnly().empty()) watched_.start();
   refresh();
+  countDue();
   emit settingsChanged();
 }
 
@@ -400,6 +435,10 @@ void LibraryPage::buildKeys() {
   };
   press(tr("Add a clip…"), "addClip");
   press(tr("Import mail…"), "takeIn");
+  auto* due = new QAction(tr("Clips due for deletion…"), this);
+  due->setProperty("menu", tr("File"));
+  connect(due, &QAction::triggered, this, &LibraryPage::showDueFilms);
+  listed_ << due;
 }
 
 void LibraryPage::buildFoot(QVBoxLayout& column) {
@@ -490,9 +529,7 @@ void LibraryPage::buildLayout() {
     setTone(warning, "bad");
     column->addWidget(warning);
   }
-  column->addWidget(buildWelcome());
-  column->addWidget(buildFilterRow());
-  column->addWidget(buildAddRow());
+  for (QWidget* row : {buildWelcome(), buildDue(), buildFilterRow(), buildAddRow()}) column->addWidget(row);
   auto* row = new QSplitter;
   row->setObjectName(QStringLiteral("queueSplit"));
   row->setChildrenCollapsible(false);
@@ -528,6 +565,7 @@ void LibraryPage::buildLayout() {
   // The panel that changed something is still on the stack.
   connect(submission_, &SubmissionPanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::changed, this, &LibraryPage::refresh, Qt::QueuedConnection);
+  connect(athlete_, &AthletePanel::changed, this, &LibraryPage::countDue, Qt::QueuedConnection);
   // The panel goes on handling the click that asked for it.
   connect(athlete_, &AthletePanel::openAtRequested, this, &LibraryPage::openAtRequested, Qt::QueuedConnection);
   connect(athlete_, &AthletePanel::removed, &undo_, &QUndoStack::clear);

@@ -11,7 +11,6 @@
 #include <algorithm>
 
 #include "core/base/quantity.h"
-#include "core/coaching/rule_book.h"
 #include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
@@ -31,7 +30,8 @@ QString meetText(const library::Meet& meet) {
   return text;
 }
 
-MeetCard::MeetCard(std::vector<library::Meet> meets, std::string usual_rules, QWidget* parent)
+MeetCard::MeetCard(std::vector<library::Meet> meets, std::string usual_rules, const coaching::RuleBook& book,
+                   QWidget* parent)
     : QWidget(parent), meets_(std::move(meets)), usual_rules_(std::move(usual_rules)) {
   setObjectName(QStringLiteral("meets"));
   auto* column = new QVBoxLayout(this);
@@ -43,7 +43,7 @@ MeetCard::MeetCard(std::vector<library::Meet> meets, std::string usual_rules, QW
   add->setObjectName(QStringLiteral("addMeet"));
   connect(add, &QPushButton::clicked, this, [this] { edit(std::nullopt); });
   column->addWidget(add, 0, Qt::AlignLeft);
-  buildForm();
+  buildForm(book);
 }
 
 void MeetCard::addLine(std::size_t at) {
@@ -59,7 +59,7 @@ void MeetCard::addLine(std::size_t at) {
   static_cast<QVBoxLayout*>(layout())->addLayout(row);
 }
 
-void MeetCard::buildForm() {
+void MeetCard::buildForm(const coaching::RuleBook& book) {
   form_ = new QFrame;
   form_->setObjectName(QStringLiteral("card"));
   auto* form = new QFormLayout(form_);
@@ -76,7 +76,7 @@ void MeetCard::buildForm() {
   name_ = line(tr("Name"), "meetName", tr("What the meet is called"));
   rules_ = new QComboBox;
   rules_->setObjectName(QStringLiteral("meetRules"));
-  for (const auto& set : coaching::RuleBook::shipped().sets()) rules_->addItem(q(set.title), q(set.id));
+  for (const auto& set : book.sets()) rules_->addItem(q(set.title), q(set.id));
   form->addRow(words(tr("Rules"), true), rules_);
   for (const auto& lift : lifts::allLifts())
     attempts_[lifts::at(lift.id)] = line(q(lift.title), ("meet_" + std::string(lift.name)).c_str(),

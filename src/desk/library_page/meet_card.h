@@ -6,6 +6,7 @@
 #include <optional>
 #include <vector>
 
+#include "core/coaching/rule_book.h"
 #include "core/library/records.h"
 
 class QComboBox;
@@ -20,14 +21,15 @@ class MeetCard : public QWidget {
   Q_OBJECT
 
  public:
-  MeetCard(std::vector<library::Meet> meets, std::string usual_rules, QWidget* parent = nullptr);
+  MeetCard(std::vector<library::Meet> meets, std::string usual_rules, const coaching::RuleBook& book,
+           QWidget* parent = nullptr);
 
  signals:
   void changed(const std::vector<library::Meet>& meets);  // all of them, oldest first
 
  private:
   void addLine(std::size_t at);
-  void buildForm();
+  void buildForm(const coaching::RuleBook& book);
   void edit(std::optional<std::size_t> at);  // nullopt: a new one
   void save();
   void remove();

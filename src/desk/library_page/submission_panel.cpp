@@ -23,6 +23,7 @@
 #include "core/exchange/mail/field_reader.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/library/falling_due.h"
 #include "core/lifts/which_lift.h"
 #include "desk/library_page/commands/change_submission.h"
 #include "desk/library_page/commands/send_letter.h"
@@ -271,6 +272,7 @@ void SubmissionPanel::addLoad() {
 }
 
 void SubmissionPanel::addCheck() {
+  if (!submission_->details.film_gone_on.empty()) column_->addWidget(words(q(library::filmGone(*submission_)), true));
   if (submission_->clip_hash.empty()) return;
   column_->addWidget(heading(tr("What this clip can show")));
   if (!check_) {
@@ -315,20 +317,22 @@ void SubmissionPanel::addCheck() {
     column_->addWidget(label);
   }
   for (const auto& t : check_->troubles) column_->addWidget(words(QStringLiteral("▲ ") + q(t.what), true));
-  if (check_->slow_factor && submission_->slow_factor == 1) {
-    auto* slow = new QPushButton(tr("Treat as %1× slow motion").arg(*check_->slow_factor));
-    slow->setObjectName(QStringLiteral("takeSlow"));
-    slow->setToolTip(tr("Converts times and speeds to real time. Nothing changes until you press it"));
-    connect(slow, &QPushButton::clicked, this, [this] {
-      auto kept = library_.edit(submission_->id,
-                                [slow = *check_->slow_factor](library::Submission& row) { row.slow_factor = slow; });
-      if (!kept) return emit said(q(kept.error().sentence()));
-      submission_ = std::move(*kept);
-      emit changed();
-      rebuild();
-    });
-    column_->addWidget(slow, 0, Qt::AlignLeft);
-  }
+  if (check_->slow_factor && submission_->slow_factor == 1) offerSlowMotion();
+}
+
+void SubmissionPanel::offerSlowMotion() {
+  auto* slow = new QPushButton(tr("Treat as %1× slow motion").arg(*check_->slow_factor));
+  slow->setObjectName(QStringLiteral("takeSlow"));
+  slow->setToolTip(tr("Converts times and speeds to real time. Nothing changes until you press it"));
+  connect(slow, &QPushButton::clicked, this, [this] {
+    auto kept = library_.edit(submission_->id,
+                              [slow = *check_->slow_factor](library::Submission& row) { row.slow_factor = slow; });
+    if (!kept) return emit said(q(kept.error().sentence()));
+    submission_ = std::move(*kept);
+    emit changed();
+    rebuild();
+  });
+  column_->addWidget(slow, 0, Qt::AlignLeft);
 }
 
 // Other clips of the same day may be the same set from other views.

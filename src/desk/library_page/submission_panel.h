@@ -31,6 +31,7 @@ class SubmissionPanel : public QScrollArea {
   void writeReshoot(bool to_type = true);
   // An answer of the coach's own.
   void writeAnswer();
+  void writeAskToShow(const std::string& claim);  // asks for the view in which it shows
   // Says what goes, and asks.
   void askToDelete();
 
@@ -62,6 +63,7 @@ class SubmissionPanel : public QScrollArea {
   void addLoad();
   void addKit();
   void addCheck();
+  void offerSlowMotion();
   void addPair();
   void addFilmOfSet(const library::SetFilm& film);
   void changeSet(const Result<bool>& changed_set);
@@ -74,7 +76,7 @@ class SubmissionPanel : public QScrollArea {
   exchange::LetterBook letters();
   std::string oldFrame();
   std::string requestLift() const;
-  void writeFilmingRequest(const std::string& question);
+  void writeFilmingRequest(const std::string& question, bool same_again = true);
   std::optional<tracing::Aligned> alignedWith(const library::Submission& other);
   QString address() const;
   std::string firstName() const;

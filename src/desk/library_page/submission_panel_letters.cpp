@@ -24,6 +24,7 @@
 #include "core/exchange/mail/field_reader.h"
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
+#include "core/library/falling_due.h"
 #include "core/lifts/which_lift.h"
 #include "desk/library_page/commands/change_submission.h"
 #include "desk/library_page/commands/send_letter.h"
@@ -161,6 +162,7 @@ std::string SubmissionPanel::oldFrame() {
 void SubmissionPanel::writeReshoot(bool to_type) {
   if (!submission_) return;
   exchange::Letter letter;
+  if (!submission_->details.film_gone_on.empty()) return emit said(q(library::filmGone(*submission_)));
   if (submission_->clip_hash.empty())
     letter = letters().missingFilm(firstName(), submission_->reason);
   else if (check_)
@@ -185,12 +187,20 @@ std::string SubmissionPanel::requestLift() const {
   return std::string(lifts::definition(exchange::liftIdOf(*submission_)).name);
 }
 
-void SubmissionPanel::writeFilmingRequest(const std::string& question) {
+void SubmissionPanel::writeAskToShow(const std::string& claim) {
+  if (!submission_) return;
+  if (auto request = exchange::filmingRequest(requestLift(), library_.folder()))
+    writeFilmingRequest(request->questionFor(claim), false);
+}
+
+// `same_again`: with no question, the last cue is what the next film must show.
+void SubmissionPanel::writeFilmingRequest(const std::string& question, bool same_again) {
   auto request = exchange::filmingRequest(requestLift(), library_.folder());
   if (!request) return emit said(q(request.error().sentence()));
   std::optional<exchange::SameAgain> again;
   // What was asked last is what the next film must show, from where it was seen.
-  if (auto threads = library_.threads(submission_->athlete); question.empty() && threads && !threads->empty())
+  if (auto threads = library_.threads(submission_->athlete);
+      same_again && question.empty() && threads && !threads->empty())
     again = exchange::SameAgain{threads->front().wording, threads->front().asked_on, submission_->load_kg};
   const auto asked = request->asking(question);
   letter_->write(letterOf({asked.title, exchange::requestText(asked, firstName(), again)}),

@@ -110,6 +110,7 @@ const SubmissionsModel::Who& SubmissionsModel::who(const library::Submission& s)
 
 // From where it was filmed, and how much of what a coach asks it carries.
 QString SubmissionsModel::clipText(const library::Submission& s, const std::map<std::string, std::string>& checks) {
+  if (!s.details.film_gone_on.empty()) return tr("clip deleted %1").arg(q(library::spoken(s.details.film_gone_on)));
   if (s.clip_hash.empty()) return s.kind == library::SubmissionKind::Clip ? tr("no clip yet") : tr("message");
   const auto json = checks.find(s.clip_hash);
   if (json == checks.end()) return s.state == SubmissionState::Returned ? QString() : tr("not analyzed yet");
@@ -179,7 +180,7 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
   }
   switch (index.column()) {
     case Picture:
-      return s.clip_hash.empty() ? QStringLiteral("✉") : QString();
+      return s.details.film_gone_on.empty() && s.clip_hash.empty() ? QStringLiteral("✉") : QString();
     case Received: {
       const bool open = s.state != SubmissionState::Returned && s.state != SubmissionState::Skipped;
       const int days = today_.empty() || !open ? 0 : library::daysBetween(s.received_on, today_).value_or(0);

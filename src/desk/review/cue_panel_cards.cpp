@@ -32,6 +32,7 @@ QString againOn(int weeks) {
 
 // "said 3 times, helped twice": beside a wording that was used before.
 QString useOf(const library::Library::SaidBefore& said) {
+  if (said.times == 0) return QObject::tr("from another coach");
   QString use = said.times == 1 ? QObject::tr("said once") : QObject::tr("said %1 times").arg(said.times);
   if (said.helped > 0)
     use += said.helped == 1 ? QObject::tr(", helped once") : QObject::tr(", helped %1 times").arg(said.helped);

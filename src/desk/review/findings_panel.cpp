@@ -96,6 +96,17 @@ void FindingsPanel::setPlaceholder(const QString& sentence) {
   rebuild();
 }
 
+QString FindingsPanel::lacking() const {
+  for (const auto& claim : claims_)
+    if (claim.can == coaching::Can::No && !document_.setUp().overruled.count(claim.id)) return q(claim.id);
+  return {};
+}
+
+void FindingsPanel::setRules(coaching::RuleBook rules) {
+  rules_ = std::move(rules);
+  rebuild();
+}
+
 void FindingsPanel::setClaims(std::vector<coaching::Claim> claims) {
   claims_ = std::move(claims);
   rebuild();

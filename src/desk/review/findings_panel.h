@@ -9,6 +9,7 @@
 #include <string>
 
 #include "core/coaching/clip_check.h"
+#include "core/coaching/rule_book.h"
 #include "desk/review/review_document.h"
 
 class QHBoxLayout;
@@ -31,12 +32,18 @@ class FindingsPanel : public QScrollArea {
   // In how many of the latest sets a limit is sure of its fault, and would be elsewhere; empty: nobody knows.
   using WouldSay = std::function<QString(const coaching::Limit& limit, double moved_to)>;
   void setWouldSay(WouldSay would_say) { would_say_ = std::move(would_say); }
+  // The rule sets at hand; the shipped ones until then.
+  void setRules(coaching::RuleBook rules);
   // What this clip carries and what not (coaching/clip_check.h).
   void setClaims(std::vector<coaching::Claim> claims);
+  // The first of what this clip can't show; empty: it shows everything.
+  QString lacking() const;
 
  signals:
   void evidenceRequested(double t_s, int drawing);
-  void byEyeRequested();  // the checks only a person can make
+  void byEyeRequested();                     // the checks only a person can make
+  void viewRequested(const QString& claim);  // another film, from where it shows
+  void rulesEditRequested(const QString& id);
   // A limit of the style is moved, or (nullopt) put back.
   void limitMoved(const QString& finding, std::optional<double> to);
 
@@ -74,6 +81,7 @@ class FindingsPanel : public QScrollArea {
   std::set<std::string> opened_;     // findings whose causes are on show
   std::string limit_open_;           // the finding whose limit is being moved
   WouldSay would_say_;
+  std::optional<coaching::RuleBook> rules_;
   std::string rules_shown_;  // the rule set chosen in this review; empty: the athlete's own
   bool settled_open_ = false;
   QString placeholder_;

@@ -15,7 +15,7 @@
 namespace jib::desk {
 
 void FindingsPanel::addRules() {
-  const auto& book = coaching::RuleBook::shipped();
+  const auto& book = rules_ ? *rules_ : coaching::RuleBook::shipped();
   const std::string& rules = rules_shown_.empty() ? document_.athlete().profile.rules : rules_shown_;
   if (coaching::judgedUnder(*document_.analysis(), book.setOf(rules)).empty()) return;
   auto* card = new RulesCard(*document_.analysis(), book, rules);
@@ -27,6 +27,7 @@ void FindingsPanel::addRules() {
         rebuild();
       },
       Qt::QueuedConnection);
+  connect(card, &RulesCard::editRequested, this, &FindingsPanel::rulesEditRequested, Qt::QueuedConnection);
   column_->addWidget(card);
 }
 
@@ -82,6 +83,13 @@ void FindingsPanel::addClaims() {
           new ChangeSetUp(document_, judged ? tr("leave a claim open") : tr("judge all the same"), to, newGesture()));
     });
     row->addWidget(text, 1);
+    if (!judged) {
+      auto* ask = new QPushButton(tr("Ask for it"));
+      ask->setObjectName(QStringLiteral("askFor_") + q(claim.id));
+      ask->setToolTip(tr("A letter with where to put the phone is ready in the queue (Shift+A: the first of these)"));
+      connect(ask, &QPushButton::clicked, this, [this, id = claim.id] { emit viewRequested(q(id)); });
+      row->addWidget(ask, 0, Qt::AlignTop);
+    }
     row->addWidget(overrule, 0, Qt::AlignTop);
     column_->addLayout(row);
   }

@@ -42,6 +42,7 @@
 #include "desk/review/picture_window.h"
 #include "desk/review/placing_guide.h"
 #include "desk/review/plots.h"
+#include "desk/review/rules_dialog.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/set_films.h"
 #include "desk/review/stage.h"
@@ -182,6 +183,10 @@ void ReviewPage::connectDocument() {
     if (!said || said->sets == 0) return tr("No other sets to try it on yet.");
     return tr("Flags %1 of your last %2 sets; as it was: %3.").arg(said->as_moved).arg(said->sets).arg(said->as_it_is);
   });
+  findings_->setRules(coaching::RuleBook::forLibrary(library_.folder()));
+  connect(findings_, &FindingsPanel::viewRequested, this,
+          [this](const QString& claim) { emit viewRequested(document_->submission().id.number, claim); });
+  connect(findings_, &FindingsPanel::rulesEditRequested, this, &ReviewPage::editRules);
   connect(findings_, &FindingsPanel::limitMoved, this, [this](const QString& finding, std::optional<double> to) {
     const std::string id = finding.toStdString();
     const coaching::Limit* now = document_->style().limit(id);
@@ -379,6 +384,14 @@ void ReviewPage::moveLimit(const std::string& finding, std::optional<double> to)
   say(to ? tr("Limit moved for your style “%1”. Ctrl+Z puts it back.").arg(q(document_->style().title))
          : tr("Limit back where the style has it."),
       false);
+}
+
+void ReviewPage::editRules(const QString& id) {
+  RulesDialog dialog(library_.folder(), id, window());
+  if (dialog.exec() != QDialog::Accepted) return takeKeys();
+  findings_->setRules(coaching::RuleBook::forLibrary(library_.folder()));
+  say(tr("Rules saved. They count for every clip from now on."), false);
+  takeKeys();
 }
 
 void ReviewPage::followPlayHead() {

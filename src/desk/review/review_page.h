@@ -105,6 +105,7 @@ class ReviewPage : public QWidget {
   void leaveRequested();
   void outboxRequested();
   void answerRequested(qlonglong submission);
+  void viewRequested(qlonglong submission, const QString& claim);  // a film that shows what this one doesn't
   void reopenRequested(qlonglong submission);
   void clipChanged(qlonglong submission, const QString& title, const jib::desk::ReviewPage::TakeBack& back);
   void nextRequested(qlonglong after);
@@ -167,6 +168,7 @@ class ReviewPage : public QWidget {
   void followBar(bool on);
   void showMirror(bool on);
   void showThen(bool on);
+  void editRules(const QString& id);
   void moveLimit(const std::string& finding, std::optional<double> to);
   void refreshFraming();
   std::string deskState() const;

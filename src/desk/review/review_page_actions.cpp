@@ -17,6 +17,7 @@
 #include "core/library/export.h"
 #include "desk/review/cue_panel.h"
 #include "desk/review/draw_strip.h"
+#include "desk/review/findings_panel.h"
 #include "desk/review/first_look_panel.h"
 #include "desk/review/measures_model.h"
 #include "desk/review/measures_table.h"
@@ -127,6 +128,11 @@ void ReviewPage::buildReviewActions() {
   action("ownCueAction", tr("Own cue, on this frame"), {K(Qt::Key_N)}, [this] {
     tabs_->setCurrentIndex(1);
     cues_->addOwn(player_.time());
+  });
+  action("askForViewAction", tr("Ask for the angle this clip lacks"), {K(Qt::SHIFT | Qt::Key_A)}, [this] {
+    const QString claim = findings_->lacking();
+    if (claim.isEmpty()) return say(tr("Nothing here needs another angle."), false);
+    emit viewRequested(document_->submission().id.number, claim);
   });
   action("loadsAction", tr("Loads for the first cue: sets, percentages, plates"), {K(Qt::SHIFT | Qt::Key_L)}, [this] {
     if (document_->choice().cues.empty()) return say(tr("Choose a cue first: the loads go with it."), false);

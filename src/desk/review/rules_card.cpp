@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "core/library/dates.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
 
@@ -46,6 +47,11 @@ RulesCard::RulesCard(const coaching::Analysis& a, const coaching::RuleBook& book
   which->setCurrentIndex(std::max(0, which->findData(q(set.id))));
   connect(which, &QComboBox::activated, this, [this, which] { emit rulesChosen(which->currentData().toString()); });
   head->addWidget(which);
+  auto* edit = new QPushButton(tr("Edit…"));
+  edit->setObjectName(QStringLiteral("editRules"));
+  edit->setToolTip(tr("Change what these rules ask for, or make a set of your own"));
+  connect(edit, &QPushButton::clicked, this, [this, id = q(set.id)] { emit editRequested(id); });
+  head->addWidget(edit);
   column->addLayout(head);
   for (const auto& judgement : coaching::judgedUnder(a, set)) addJudgement(judgement, *column);
   QStringList calls;
@@ -62,8 +68,13 @@ RulesCard::RulesCard(const coaching::Analysis& a, const coaching::RuleBook& book
       column->addWidget(differs);
     }
   }
-  column->addWidget(words(
-      tr("Rules of %1, as far as this clip shows. The rule book and the referees decide.").arg(q(set.version)), true));
+  const QString version = set.edited_on.empty()
+                              ? q(set.version)
+                              : tr("%1, edited %2").arg(q(set.version), q(library::spoken(set.edited_on)));
+  auto* foot =
+      words(tr("Rules of %1, as far as this clip shows. The rule book and the referees decide.").arg(version), true);
+  foot->setObjectName(QStringLiteral("rulesVersion"));
+  column->addWidget(foot);
 }
 
 void RulesCard::addJudgement(const coaching::RuleJudgement& j, QVBoxLayout& column) {

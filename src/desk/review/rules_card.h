@@ -21,6 +21,7 @@ class RulesCard : public QFrame {
 
  signals:
   void rulesChosen(const QString& id);
+  void editRequested(const QString& id);
   void evidenceRequested(double t_s, int drawing);
 
  private:

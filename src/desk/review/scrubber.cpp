@@ -153,10 +153,17 @@ void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
   QFont small = font();
   small.setPixelSize(textPx(12));
   painter.setFont(small);
+  const auto a = document_.analysis();
   int number = 0;
+  std::size_t set = 0;
   for (const motion::HeldRep& held : document_.heldReps()) {
     const auto& rep = held.rep;
-    const bool miss = rep.type == motion::RepType::Miss, counts = !held.left_out && !miss;
+    const bool miss = rep.type == motion::RepType::Miss, counts = !held.left_out && !held.spotted && !miss;
+    const bool opens = counts && a->sets.size() > 1 && opensSet(rep);
+    if (opens) {  // reps are counted within their set, as everywhere else
+      ++set;
+      number = 0;
+    }
     if (counts) ++number;
     const double x0 = xAt(rep.start_t()), x1 = xAt(rep.end_t());
     const QRectF band(x0, 2, x1 - x0, textPx(kBand_px));
@@ -168,10 +175,17 @@ void Scrubber::paintReps(QPainter& painter, const QRectF& area) {
                          : rep.type == motion::RepType::Partial ? tr("partial")
                                                                 : QString();
     if (counts && !kind.isEmpty() && document_.repsEdited()) name += QStringLiteral(" · ") + kind;
-    if (held.spotted) name += tr(" · spotter");
+    if (opens) name = tr("set %1 · %2").arg(set).arg(name);
+    if (held.spotted) name = tr("spotter");
     painter.drawText(band, Qt::AlignCenter, painter.fontMetrics().elidedText(name, Qt::ElideRight, int(x1 - x0)));
     for (const auto& event : rep.events) paintEventMark(painter, area, event);
   }
+}
+
+// A set that begins with this rep, by the rest before it or by what the coach said.
+bool Scrubber::opensSet(const motion::Rep& rep) const {
+  const auto& sets = document_.analysis()->sets;
+  return std::any_of(sets.begin(), sets.end(), [&](const motion::SetSpan& s) { return s.from_s == rep.start_t(); });
 }
 
 // A dotted line where a movement begins or ends, and below it what it is: the bar lowest or leaving the floor points
@@ -465,6 +479,11 @@ void Scrubber::offerRepEdits(double t, QPoint at) {
       action->setChecked(held[i].rep.type == type);
     }
     menu->addSeparator();
+    const bool opens = opensSet(held[i].rep);
+    auto* set = add(tr("A new set starts with it"), "opensSet", i > 0,
+                    [=] { return changed([opens](motion::HeldRep& h) { h.opens_set = !opens; }); });
+    set->setCheckable(true);
+    set->setChecked(opens);
     auto* spotted = add(tr("A spotter touched the bar"), "spotted", true,
                         [=] { return changed([](motion::HeldRep& h) { h.spotted = !h.spotted; }); });
     spotted->setCheckable(true);

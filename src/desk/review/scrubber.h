@@ -63,6 +63,7 @@ class Scrubber : public QWidget {
   };
   std::optional<Grip> gripAt(QPointF at) const;
   std::optional<std::size_t> repAt(double t_s) const;
+  bool opensSet(const motion::Rep& rep) const;
   void put(const QString& text, std::optional<motion::HeldReps> to, int gesture);
 
   ReviewDocument& document_;

@@ -263,6 +263,35 @@ TEST(FirstShown, IsTheLightestLoadAtWhichItWasSure) {
   EXPECT_EQ(shown.rep, 2);
 }
 
+TEST(FilmingRequest, DrawsWhereThePhoneIsForThatLiftAndThatView) {
+  const auto at = [](const exchange::FilmingRequest& r) {
+    const std::string page = exchange::requestPage(r, "", {});
+    const auto from = page.find("translate(") + 10;
+    return page.substr(from, page.find(')', from) - from);
+  };
+  const auto squat = *exchange::filmingRequest("squat", "nowhere"),
+             bench = *exchange::filmingRequest("bench", "nowhere");
+  EXPECT_EQ(at(squat), "380 140") << "beside the lifter";
+  EXPECT_EQ(at(squat.asking("knees")), "210 258") << "before the feet, which point down the drawing";
+  EXPECT_EQ(at(squat.asking("level")), "210 22") << "behind";
+  EXPECT_EQ(at(bench.asking("level")), "210 22") << "behind the head";
+  const std::string page = exchange::requestPage(squat.asking("knees"), "", {});
+  EXPECT_NE(page.find("from above: straight from the front"), std::string::npos);
+  EXPECT_NE(page.find("at hip height in the hole"), std::string::npos);
+  EXPECT_EQ(page.find("{"), page.find("{font")) << "no mark is left unfilled";
+}
+
+TEST(FilmingRequest, KnowsWhichViewSettlesWhatAClipCouldNotShow) {
+  for (const lifts::LiftDefinition& lift : lifts::allLifts()) {
+    const auto request = *exchange::filmingRequest(lift.name, "nowhere");
+    for (const auto& claim : lift.claims) {
+      // What the side does not show is settled by one of the questions, and the rest by the request itself.
+      const std::string question = request.questionFor(claim.id);
+      EXPECT_EQ(question.empty(), claim.side != lifts::Can::No) << lift.name << " " << claim.id;
+    }
+  }
+}
+
 TEST(FilmingRequest, SaysTheSameAgainWhereACueIsToBeChecked) {
   for (const char* lift : {"squat", "bench", "deadlift"}) {
     const auto request = exchange::filmingRequest(lift, "nowhere");

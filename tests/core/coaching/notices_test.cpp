@@ -131,7 +131,10 @@ TEST(Notices, AskWhetherASpotterTookABarThatSinksOnItsWayUp) {
   // Once the coach has said so nothing is asked any more.
   a.request.held = motion::heldFrom(a.found);
   a.request.held->at(1).spotted = true;
-  EXPECT_EQ(noticeOf(judgedAgain(a), "sinks_on_the_way_up"), nullptr);
+  a = judgedAgain(std::move(a));
+  EXPECT_EQ(noticeOf(a, "sinks_on_the_way_up"), nullptr);
+  EXPECT_NE(noticeOf(a, "spotted"), nullptr);
+  EXPECT_EQ(a.reps.size(), 1u);
 }
 
 TEST(Notices, SayThatTheFrameRateVaries) {

@@ -72,6 +72,48 @@ TEST(RuleBook, WhatIsWithinItsErrorIsLeftOpenAndWhatIsNotSeenIsSaid) {
   EXPECT_FALSE(hidden.worst);
 }
 
+TEST(RuleBook, TheCoachsOwnRulesStandOverTheShippedOnesAndCanBeGivenBack) {
+  const tests::ScratchFolder folder;
+  const auto place = folder / "lib";
+  std::filesystem::create_directories(place);
+  EXPECT_EQ(RuleBook::forLibrary(place).sets().size(), 3u);
+  RuleSet mine = RuleBook::shipped().setOf("granite-coast");
+  mine.title = "Granite \"Coast\" Union";
+  mine.checks.front().limit.limit = -0.015;
+  ASSERT_TRUE(RuleBook::keep(place, mine, "2026-12-01"));
+  const RuleBook book = RuleBook::forLibrary(place);
+  ASSERT_EQ(book.sets().size(), 3u);
+  const RuleSet& now = book.setOf("granite-coast");
+  EXPECT_EQ(now.title, mine.title);
+  EXPECT_EQ(now.edited_on, "2026-12-01");
+  EXPECT_EQ(now.calls.at("bench"), std::vector<std::string>{"Rack"});
+  ASSERT_EQ(now.checks.size(), mine.checks.size());
+  EXPECT_DOUBLE_EQ(now.checks.front().limit.limit, -0.015);
+  // The same film, another end.
+  const Analysis a = asDeepAs({0.012});
+  EXPECT_EQ(judgedUnder(a, now).front().reps, std::vector{Outcome::NotLikely});
+  RuleSet own = mine;
+  own.id = "own-1";
+  ASSERT_TRUE(RuleBook::keep(place, own, "2026-12-02"));
+  EXPECT_EQ(RuleBook::forLibrary(place).sets().size(), 4u);
+  EXPECT_TRUE(std::filesystem::exists(place / "rules.before-2026-12-02.toml")) << "what was in force stays readable";
+  ASSERT_TRUE(RuleBook::giveBack(place, "granite-coast", "2026-12-03"));
+  EXPECT_EQ(RuleBook::forLibrary(place).setOf("granite-coast").edited_on, "");
+  ASSERT_TRUE(RuleBook::giveBack(place, "own-1", "2026-12-03"));
+  EXPECT_EQ(RuleBook::forLibrary(place).sets().size(), 3u);
+  EXPECT_FALSE(std::filesystem::exists(place / "rules.toml"));
+}
+
+TEST(RuleBook, OwnRulesThatCannotBeReadAreToldAndNeverWrittenOver) {
+  const tests::ScratchFolder folder;
+  const auto file = folder.write("rules.toml", "[[sets]]\nid = 3\n");
+  const RuleBook book = RuleBook::forLibrary(file.parent_path());
+  EXPECT_EQ(book.sets().size(), 3u);
+  EXPECT_NE(book.trouble().find("rules.toml"), std::string::npos) << book.trouble();
+  EXPECT_FALSE(RuleBook::keep(file.parent_path(), RuleBook::shipped().sets()[0], "2026-12-01"));
+  EXPECT_EQ(tests::bytesOf(file), "[[sets]]\nid = 3\n");
+}
+
 TEST(RuleBook, AFileIsReadStrictly) {
   const tests::ScratchFolder folder;
   const std::string head = "[[sets]]\nid = \"a\"\ntitle = \"A\"\nversion = \"1\"\nkit = \"None.\"\n";

@@ -15,6 +15,7 @@
 #include "core/library/backup.h"
 #include "core/library/dates.h"
 #include "core/library/export.h"
+#include "core/library/falling_due.h"
 #include "core/library/library.h"
 #include "core/library/schema.h"
 #include "tests/core/scratch_folder.h"
@@ -147,6 +148,75 @@ TEST(Removal, KilledHalfWayIsFinishedByTheNextOpen) {
   auto again = Library::open(c.place);
   ASSERT_TRUE(again);
   EXPECT_FALSE(fs::exists(c.place / "replies" / std::to_string(c.clip.number)));
+}
+
+TEST(FallingDue, IsWhatIsAnsweredAndOlderThanAgreed) {
+  Club c;
+  const auto due = [&](const char* today) { return filmsDue(c.library, today)->size(); };
+  EXPECT_EQ(due("2030-01-01"), 0u) << "a coach who set no time keeps everything";
+  CoachCard card;
+  card.keep_films_months = 12;
+  ASSERT_TRUE(c.library.setCoach(card));
+  EXPECT_EQ(due("2030-01-01"), 0u) << "nothing was answered yet";
+  ASSERT_TRUE(c.library.edit(c.clip, [](Submission& s) { s.state = SubmissionState::Returned; }));
+  EXPECT_EQ(due("2030-01-01"), 0u) << "its reply waits in the outbox";
+  ASSERT_TRUE(c.library.setOutgoingState(c.library.outgoing()->front().id, OutgoingState::HandedOver, "2026-11-28"));
+  EXPECT_EQ(due("2027-11-10"), 0u);
+  ASSERT_EQ(due("2027-12-10"), 1u);
+  EXPECT_EQ(filmsDue(c.library, "2027-12-10")->front().why, "13 months old; you keep clips for 12.");
+  ASSERT_TRUE(keepLonger(c.library, {c.clip}, "2027-12-10"));
+  EXPECT_EQ(due("2027-12-10"), 0u);
+  EXPECT_EQ(due("2028-06-20"), 1u) << "half a year on it is asked again";
+  // What the athlete agreed to goes before what the coach is used to.
+  card.keep_films_months = 0;
+  ASSERT_TRUE(c.library.setCoach(card));
+  ASSERT_TRUE(c.library.edit(c.orla, [](Athlete& a) {
+    a.profile.consent = {"2026-01-01", "2028-07-01", false, false};
+  }));
+  EXPECT_EQ(due("2028-07-01"), 0u);
+  ASSERT_EQ(due("2028-07-02"), 1u);
+  EXPECT_EQ(filmsDue(c.library, "2028-07-02")->front().why, "Orlaverbatim agreed to it until 1 Jul 2028.");
+}
+
+TEST(FallingDue, AFilmGoesWithAllThatShowsItAndWhatItToldStays) {
+  Club c;
+  ASSERT_TRUE(c.library.letFilmsGo({c.clip}, "2027-12-10"));
+  EXPECT_FALSE(c.holding("orla's own film").empty()) << "it waits for an answer: it stays";
+  ASSERT_TRUE(c.library.edit(c.clip, [](Submission& s) { s.state = SubmissionState::Returned; }));
+  ASSERT_TRUE(c.library.setOutgoingState(c.library.outgoing()->front().id, OutgoingState::HandedOver, "2026-11-28"));
+  ASSERT_TRUE(c.library.saveSpeed(c.clip, 0.4, 0.01));
+  const auto what = *c.library.filmRemovalOf({c.clip});
+  EXPECT_GT(sizeOf(what), 30u);
+  ASSERT_TRUE(c.library.letFilmsGo({c.clip}, "2027-12-10"));
+  EXPECT_EQ(c.holding("orla's own film"), std::vector<std::string>{});
+  EXPECT_EQ(c.holding("From: Orlaverbatim"), std::vector<std::string>{}) << "the mail that brought it";
+  EXPECT_EQ(c.holding("Orlaverbatim's reply"), std::vector<std::string>{});
+  EXPECT_FALSE(c.holding("bram's own film").empty());
+  const auto row = *c.library.submission(c.clip);
+  EXPECT_EQ(row.details.film_gone_on, "2027-12-10");
+  EXPECT_EQ(filmGone(row).substr(0, 38), "This clip was deleted on 10 Dec 2027. ");
+  EXPECT_EQ(c.library.messages(c.orla)->front().body, "words of Orlaverbatim");
+  EXPECT_EQ(*c.library.tracing(c.clip), "");
+  EXPECT_TRUE(c.library.check()->empty()) << c.library.check()->front();
+  EXPECT_TRUE(filmsDue(c.library, "2040-01-01")->empty());
+  EXPECT_TRUE(exportAthlete(c.library, c.orla, c.folder / "out", c.task));
+  const auto again = *c.library.removalOf(c.orla);
+  ASSERT_TRUE(c.library.remove(again)) << "an athlete can be forgotten after it";
+  EXPECT_EQ(c.holding("Orlaverbatim"), std::vector<std::string>{});
+}
+
+TEST(FallingDue, AFilmThatAnotherRowHoldsStaysForThat) {
+  Club c;
+  Submission twin = *c.library.submission(c.clip);
+  const fs::path file = c.folder / "again.mp4";
+  fs::copy_file(c.library.clipFile(twin), file);
+  twin.message_id.reset();
+  const auto other = *c.library.addSubmission(twin, file, c.task);
+  ASSERT_TRUE(c.library.edit(c.clip, [](Submission& s) { s.state = SubmissionState::Skipped; }));
+  ASSERT_TRUE(c.library.setOutgoingState(c.library.outgoing()->front().id, OutgoingState::HandedOver, "2026-11-28"));
+  ASSERT_EQ(c.library.letFilmsGo({c.clip}, "2027-12-10")->clips.size(), 0u);
+  EXPECT_TRUE(fs::exists(c.library.clipFile(*c.library.submission(other))));
+  EXPECT_TRUE(c.library.check()->empty());
 }
 
 TEST(Export, HoldsEverythingOfOneAthleteAndNothingOfAnother) {

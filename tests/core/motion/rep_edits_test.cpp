@@ -92,8 +92,28 @@ TEST(RepEdits, WhatIsLeftOutOrMissedIsNotJudged) {
   EXPECT_TRUE(judged(held).empty());
 }
 
+TEST(RepEdits, WhatASpotterTouchedIsNotJudged) {
+  HeldReps held = two(threeSquats());
+  held[0].spotted = true;
+  ASSERT_EQ(judged(held).size(), 1u);
+  EXPECT_EQ(judged(held)[0], held[1].rep);
+}
+
+TEST(RepEdits, ASetBeginsWhereTheCoachSaysAlsoIfThatRepIsNotJudged) {
+  HeldReps held = two(threeSquats());
+  held.push_back(held.back());
+  EXPECT_EQ(setsTold(held), (std::vector<std::optional<bool>>(3)));
+  held[1].opens_set = true;
+  EXPECT_EQ(setsTold(held), (std::vector<std::optional<bool>>{std::nullopt, true, std::nullopt}));
+  held[1].left_out = true;
+  held[2].opens_set = false;
+  EXPECT_EQ(setsTold(held), (std::vector<std::optional<bool>>{std::nullopt, true}));
+  EXPECT_EQ(without(held, 1)[1].opens_set, true) << "nor is it lost with a rep that is removed";
+}
+
 TEST(RepEdits, AreKeptExactly) {
   HeldReps held = two(threeSquats());
+  held[1].opens_set = true;
   held[0].spotted = true;
   held[1].left_out = true;
   held[1].rep.type = RepType::Paused;

@@ -33,6 +33,15 @@ TEST(Sets, ArePartedByALongRest) {
   EXPECT_TRUE(cutSets({}, 1).empty());
 }
 
+TEST(Sets, ArePartedAndJoinedWhereTheCoachSays) {
+  const auto joined = cutSets(fiveReps(), 1, {{}, {}, {}, false, {}});
+  ASSERT_EQ(joined.size(), 1u) << "the bar was re-racked and taken again";
+  const auto parted = cutSets(fiveReps(), 1, {false, true});
+  ASSERT_EQ(parted.size(), 3u) << "the first rep opens a set whatever is said of it";
+  EXPECT_EQ(parted[1].first, 1u);
+  EXPECT_EQ(parted[1].count, 2u);
+}
+
 TEST(Sets, TheTopOneIsTheHeaviestElseTheLast) {
   const std::vector<SetSpan> three(3);
   EXPECT_EQ(topSet(three, {}), 2u);

@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/exchange/letters/filming_request.h"
-#include "core/base/quantity.h"
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
+#include "core/base/angle.h"
+#include "core/base/quantity.h"
 #include "core/base/resources.h"
 #include "core/coaching/loading.h"
 #include "core/coaching/toml_reader.h"
@@ -40,16 +42,30 @@ std::vector<std::string> pointsOf(const FilmingRequest& r, const std::optional<S
   return points;
 }
 
-// Lifter, bar and phone from the side, with the distance between them. {figure} is the lifter, whose middle is level
-// with the lens.
-constexpr const char* kDrawing =
-    R"svg(<svg viewBox="0 0 420 170" width="420" role="img" aria-label="The phone stands to the side of the lifter">
+// How high: lifter, bar and phone from the side. {figure} is the lifter, whose middle is level with the lens.
+constexpr const char* kHeight =
+    R"svg(<svg viewBox="0 0 420 170" width="420" role="img" aria-label="How high the lens is">
 <line x1="10" y1="150" x2="410" y2="150" stroke="#22304a" stroke-width="2"/>
 {figure}
 <rect x="352" y="{top}" width="14" height="28" rx="3" fill="#22304a"/><line x1="359" y1="{foot}" x2="359" y2="150" stroke="#22304a" stroke-width="3"/>
 <line x1="130" y1="{lens_y}" x2="350" y2="{lens_y}" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
-<text x="150" y="{words_y}" font-size="13" fill="#b01279">{lens}</text>
-<text x="190" y="142" font-size="13" fill="#525e74">{distance}</text></svg>)svg";
+<text x="150" y="{words_y}" font-size="13" fill="#b01279">{lens}</text></svg>)svg";
+
+// From where: the same from above. The bar lies across; who stands faces down the picture, who lies has the head up.
+constexpr const char* kFromAbove =
+    R"svg(<svg viewBox="0 0 420 300" width="420" role="img" aria-label="Where the phone is, from above: {view}">
+{body}<line x1="130" y1="{bar_y}" x2="290" y2="{bar_y}" stroke="#22304a" stroke-width="4"/>
+<rect x="136" y="{plate_y}" width="8" height="60" rx="2" fill="#3f7f93"/><rect x="276" y="{plate_y}" width="8" height="60" rx="2" fill="#3f7f93"/>
+<line x1="{from_x}" y1="{from_y}" x2="{to_x}" y2="{to_y}" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
+<g transform="translate({phone_x} {phone_y}) rotate({turn})"><rect x="-14" y="-5" width="28" height="10" rx="3" fill="#22304a"/></g>
+<text x="{words_x}" y="{words_y}" font-size="13" fill="#b01279" text-anchor="{anchor}">{distance}</text>
+<text x="210" y="294" font-size="13" fill="#525e74" text-anchor="middle">from above: {view}</text></svg>)svg";
+constexpr const char* kStands =
+    R"svg(<ellipse cx="210" cy="140" rx="40" ry="17" fill="#dfe6ec" stroke="#22304a" stroke-width="3"/><circle cx="210" cy="143" r="12" fill="#22304a"/>
+<ellipse cx="192" cy="164" rx="7" ry="13" fill="#22304a"/><ellipse cx="228" cy="164" rx="7" ry="13" fill="#22304a"/>)svg";
+constexpr const char* kLies =
+    R"svg(<rect x="196" y="88" width="28" height="104" rx="4" fill="#dfe6ec" stroke="#525e74"/><ellipse cx="210" cy="126" rx="36" ry="13" fill="#dfe6ec" stroke="#22304a" stroke-width="3"/><circle cx="210" cy="98" r="11" fill="#22304a"/>
+<path d="M202 168L176 206M218 168L244 206" stroke="#22304a" stroke-width="9" stroke-linecap="round"/>)svg";
 
 // The lifter at the bottom of a squat, on a bench under the bar, and over a bar on the floor.
 constexpr const char* kUnderTheBar =
@@ -66,24 +82,89 @@ constexpr const char* kOverTheBar =
 <polyline points="66,148 90,148"/><polyline points="72,146 84,116 54,92 96,66"/><polyline points="96,68 92,124"/></g>
 <circle cx="108" cy="52" r="11" fill="#22304a"/><circle cx="92" cy="124" r="25" fill="none" stroke="#3f7f93" stroke-width="5"/>)svg";
 
-std::string drawingOf(const FilmingRequest& r) {
+using Marks = std::vector<std::pair<std::string, std::string>>;
+
+std::string filled(std::string drawing, const Marks& marks) {
+  for (const auto& [mark, with] : marks)
+    for (auto at = drawing.find(mark); at != std::string::npos; at = drawing.find(mark, at + with.size()))
+      drawing.replace(at, mark.size(), with);
+  return drawing;
+}
+
+std::string heightDrawing(const FilmingRequest& r) {
   const lifts::LiftDefinition* lift = lifts::liftNamed(r.lift);
   const bool lies = lift && lift->body.lying, from_floor = lift && lift->body.starts_low;
   constexpr int kHip_y = 106, kPad_y = 108, kKnee_y = 116, kHalf = 14;
   const int lens_y = lies ? kPad_y : from_floor ? kKnee_y : kHip_y;
-  std::string drawing = kDrawing;
-  const auto put = [&](const std::string& mark, const std::string& with) {
-    for (auto at = drawing.find(mark); at != std::string::npos; at = drawing.find(mark, at + with.size()))
-      drawing.replace(at, mark.size(), with);
-  };
-  put("{figure}", lies ? kOnTheBench : from_floor ? kOverTheBar : kUnderTheBar);
-  put("{top}", std::to_string(lens_y - kHalf));
-  put("{foot}", std::to_string(lens_y + kHalf));
-  put("{lens_y}", std::to_string(lens_y));
-  put("{words_y}", std::to_string(lens_y - 6));
-  put("{lens}", escaped(r.lens));
-  put("{distance}", escaped(r.distance));
-  return drawing;
+  return filled(kHeight, {{"{figure}", lies         ? kOnTheBench
+                                       : from_floor ? kOverTheBar
+                                                    : kUnderTheBar},
+                          {"{top}", std::to_string(lens_y - kHalf)},
+                          {"{foot}", std::to_string(lens_y + kHalf)},
+                          {"{lens_y}", std::to_string(lens_y)},
+                          {"{words_y}", std::to_string(lens_y - 6)},
+                          {"{lens}", escaped(r.lens)}});
+}
+
+// Degrees from the lifter's side towards the front, which is down the picture.
+double bearing_deg(Stand stand) {
+  switch (stand) {
+    case Stand::Side:
+      return 0;
+    case Stand::HalfFront:
+      return 45;
+    case Stand::Front:
+    case Stand::Feet:
+      return 90;
+    case Stand::HalfBehind:
+      return -45;
+    case Stand::Behind:
+    case Stand::Head:
+      return -90;
+  }
+  return 0;
+}
+
+std::string placeDrawing(const FilmingRequest& r) {
+  const lifts::LiftDefinition* lift = lifts::liftNamed(r.lift);
+  const bool lies = lift && lift->body.lying;
+  constexpr double kMiddle_x = 210, kMiddle_y = 140, kNear = 40, kPhone_x = 170, kPhone_y = 118;
+  const double bearing = radians(bearing_deg(r.stand)), c = std::cos(bearing), s = std::sin(bearing);
+  // Farther to the side than to the front, as the picture is wide; the dashes begin outside the plates.
+  const double far = std::abs(c) > 0.9 ? kPhone_x : kPhone_y;
+  const double begin = std::abs(c) > 0.9 ? 2.2 * kNear : std::abs(s) > 0.9 ? 1.2 * kNear : 1.6 * kNear;
+  const auto x = [&](double along) { return fmt::format("{:.0f}", kMiddle_x + along * c); };
+  const auto y = [&](double along) { return fmt::format("{:.0f}", kMiddle_y + along * s); };
+  const bool upright = std::abs(s) > 0.9;
+  return filled(kFromAbove, {{"{body}", lies ? kLies : kStands},
+                             {"{bar_y}", lies ? "126" : "134"},
+                             {"{plate_y}", lies ? "96" : "104"},
+                             {"{from_x}", x(begin)},
+                             {"{from_y}", y(begin)},
+                             {"{to_x}", x(far - 10)},
+                             {"{to_y}", y(far - 10)},
+                             {"{phone_x}", x(far)},
+                             {"{phone_y}", y(far)},
+                             {"{turn}", fmt::format("{:.0f}", degrees(bearing) - 90)},
+                             {"{words_x}", upright ? fmt::format("{:.0f}", kMiddle_x + 12) : x(0.5 * (begin + far))},
+                             {"{words_y}", upright ? y(0.5 * (begin + far))
+                                                   : fmt::format("{:.0f}", kMiddle_y + 0.5 * (begin + far) * s - 10)},
+                             {"{anchor}", upright || std::abs(s) > 0.5 ? "start" : "middle"},
+                             {"{distance}", escaped(r.distance)},
+                             {"{view}", escaped(r.view)}});
+}
+
+constexpr std::pair<std::string_view, Stand> kStandNames[]{
+    {"side", Stand::Side},     {"half front", Stand::HalfFront},
+    {"front", Stand::Front},   {"half behind", Stand::HalfBehind},
+    {"behind", Stand::Behind}, {"head", Stand::Head},
+    {"feet", Stand::Feet}};
+
+Stand readStand(coaching::TomlTable& table) {
+  const std::string name = table.textOr("stand", "side");
+  for (const auto& [known, stand] : kStandNames)
+    if (known == name) return stand;
+  table.refuse("\"stand\" is side, half front, front, half behind, behind, head or feet");
 }
 
 }  // namespace
@@ -101,8 +182,10 @@ Result<FilmingRequest> loadFilmingRequest(const std::filesystem::path& file) {
     r.share = table.text("share");
     r.in_picture = table.texts("in_picture");
     r.closing = table.text("closing");
+    r.stand = readStand(table);
     for (coaching::TomlTable& q : table.tables("question")) {
-      r.questions.push_back({q.text("id"), q.text("title"), q.text("view"), q.text("lens"), q.texts("in_picture")});
+      r.questions.push_back({q.text("id"), q.text("title"), q.text("view"), q.text("lens"), q.texts("in_picture"),
+                             readStand(q), q.textsOr("answers")});
       q.refuseUnknown();
     }
     table.refuseUnknown();
@@ -119,8 +202,15 @@ FilmingRequest FilmingRequest::asking(std::string_view question) const {
     r.view = q.view;
     r.lens = q.lens;
     r.in_picture = q.in_picture;
+    r.stand = q.stand;
   }
   return r;
+}
+
+std::string FilmingRequest::questionFor(std::string_view claim) const {
+  for (const FilmingQuestion& q : questions)
+    if (std::find(q.answers.begin(), q.answers.end(), claim) != q.answers.end()) return q.id;
+  return {};
 }
 
 Result<FilmingRequest> filmingRequest(std::string_view lift, const std::filesystem::path& library_folder) {
@@ -153,7 +243,7 @@ std::string requestPage(const FilmingRequest& r, std::string_view first_name, co
   if (again)
     html += fmt::format("<p>So we can check “{}” from {} again.</p>", escaped(again->cue),
                         escaped(library::spoken(again->asked_on)));
-  html += drawingOf(r) + "<ol>";
+  html += placeDrawing(r) + heightDrawing(r) + "<ol>";
   for (const auto& point : pointsOf(r, again)) html += "<li>" + escaped(point) + "</li>";
   html += "</ol>";
   if (!still_png.empty())

@@ -10,12 +10,17 @@
 
 namespace jib::exchange {
 
+// Where the phone stands, seen from above: the lifter faces the front, or lies with the head at the head's end.
+enum class Stand { Side, HalfFront, Front, HalfBehind, Behind, Head, Feet };
+
 // What one question needs instead of the usual view.
 struct FilmingQuestion {
   std::string id;     // "knees"
   std::string title;  // "Do the knees cave in?"
   std::string view, lens;
   std::vector<std::string> in_picture;
+  Stand stand = Stand::Side;
+  std::vector<std::string> answers;  // claims of a clip (coaching::Claim) that this view settles
 };
 
 // What to film, for one lift and what is asked of it; the coach's own template, as data (resources/requests/*.toml).
@@ -30,9 +35,12 @@ struct FilmingRequest {
   std::vector<std::string> in_picture;
   std::string closing;
   std::vector<FilmingQuestion> questions;
+  Stand stand = Stand::Side;
 
   // The same request for one of its questions; itself when it has no such question.
   FilmingRequest asking(std::string_view question) const;
+  // The question whose view settles what a clip could not show, by the claim's id; empty: the request itself does.
+  std::string questionFor(std::string_view claim) const;
 };
 
 // Errors  CannotRead, BadData with file and line

@@ -184,7 +184,8 @@ struct BarCost {
   }
 };
 
-inline constexpr double kUsualAhead_m = -0.07;  // of a bar in hanging hands, from the shoulder, with the trunk level
+inline constexpr double kRackedAhead_m = 0.065;  // of a bar on the front of the shoulders, before their joints
+inline constexpr double kUsualAhead_m = -0.07;   // of a bar in hanging hands, from the shoulder, with the trunk level
 // Of the stature, from the shoulder to the middle of a closed hand: upper arm, forearm and most of the way to the third
 // knuckle (de Leva 1996: 0.162, 0.154, 0.050).
 inline constexpr double kArm_share = 0.36;
@@ -349,8 +350,9 @@ struct BendCost {
 struct ProportionCost {
   static constexpr int kResiduals = 11;
   double toe_out_rad, splay_rad, splay_sigma_rad;
-  const KnownBuild* known;  // of this lifter, from an earlier clip; null: as people are
-  bool hangs = false;       // the bar, from straight arms
+  const KnownBuild* known;    // of this lifter, from an earlier clip; null: as people are
+  bool hangs = false;         // the bar, from straight arms
+  bool racked_ahead = false;  // it lies on the front of the shoulders
 
   template <class T>
   bool operator()(const T* feet, const T* lengths, T* residual) const {
@@ -368,6 +370,10 @@ struct ProportionCost {
     // A bar on the back lies a hand's breadth below the shoulder joint's height and behind it, high or low.
     residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] + 0.01) / 0.045;
     residual[5] = (lengths[kBarAhead] + 0.075) / 0.025;
+    if (racked_ahead) {  // at about the joint's height, as far before it as a shoulder is thick
+      residual[4] = (lengths[kBarAlong] - lengths[kTrunkLength] - 0.02) / 0.035;
+      residual[5] = (lengths[kBarAhead] - kRackedAhead_m) / 0.025;
+    }
     if (hangs) {
       residual[4] = (lengths[kBarAlong] - kArm_share * h) / 0.03;
       residual[5] = (lengths[kBarAhead] - kUsualAhead_m) / 0.05;  // shoulders stand ahead of the bar, if anything

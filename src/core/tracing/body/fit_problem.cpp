@@ -386,7 +386,7 @@ void FitProblem::addPriors() {
                              tracked               ? kPlacedSplay_rad
                              : camera_.wide_stance ? kWideSigma_rad
                                                    : kSplaySigma_rad,
-                             tracked ? nullptr : known, given_.model.hangs()}),
+                             tracked ? nullptr : known, given_.model.hangs(), given_.model.racked_ahead}),
       nullptr, fit_.feet.data(), fit_.lengths.data());
   // A shoulder that no plate hides the network takes for nearly the same place in every posture.
   constexpr double kShoulderConstant_m = 0.030, kShoulderStays_m = 0.015;
