@@ -2,61 +2,23 @@
 #pragma once
 
 #include <filesystem>
-#include <fstream>
-#include <nlohmann/json.hpp>
 #include <string>
 
-#include "core/base/files.h"
 #include "core/coaching/analysis.h"
 #include "core/exchange/intake/prepare.h"
 #include "core/lifts/lift.h"
-#include "core/tracing/trace_store.h"
 #include "tests/core/must.h"
 #include "tests/core/scratch_folder.h"
 
 namespace jib::tests {
 
-// All that a tracing comes from: the compiled code that traces, the film, and what is asked of it. Left-out parts are
-// taken from what was traced.
-inline std::string tracedFrom(const std::filesystem::path& clip, const coaching::AnalysisRequest& request) {
-  std::string all = bytesOf(std::filesystem::path(JIB_MADE_CLIPS) / "traced-by.txt") + must(contentHash(clip)) +
-                    std::string(tracing::nameOf(request.trace.view)) +
-                    tracing::placedToJson(request.trace.placed).dump();
-  const auto number = [&](double n) { all += ' ' + std::to_string(n); };
-  const tracing::BodyModel body = lifts::definition(request.lift).bodyOf(request.variant);
-  for (bool is : {body.inHands(), body.lying, body.starts_low, body.around, body.racked_ahead, body.wide}) number(is);
-  number(request.trace.camera.rim_m);
-  number(request.trace.around_s.value_or(-1));
-  if (request.trace.lifter) number(request.trace.lifter->t_s);
-  return sha256Of(all).substr(0, 16);
-}
-
 // The tracing of a small made-up clip, which takes many seconds, made once: every suite runs in a process of its own.
 // It is kept beside the clips as a library keeps it, until film, request or the code that traces are others.
-inline std::string keptTracing(const std::string& name, const std::filesystem::path& clip,
-                               const coaching::AnalysisRequest& request) {
-  namespace fs = std::filesystem;
-  const fs::path file = fs::path(JIB_MADE_CLIPS) / ("traced-" + name + "-" + tracedFrom(clip, request) + ".json");
-  if (fs::exists(file)) return bytesOf(file);
-  auto reader = must(footage::FrameReader::open(clip));
-  Task task;
-  const auto a = must(
-      coaching::analyse(reader, request, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped(), task));
-  std::string json = tracing::traceToJson(a.trace).dump();
-  // Two suites may be at it at a time.
-  const fs::path part = file.string() + "." + fs::read_symlink("/proc/self").string();
-  std::ofstream(part, std::ios::binary) << json;
-  fs::rename(part, file);
-  return json;
-}
+std::string keptTracing(const std::string& name, const std::filesystem::path& clip,
+                        const coaching::AnalysisRequest& request);
 
 // The analysis that is made from it, as when a clip is opened again.
-inline coaching::Analysis keptAnalysis(const std::string& name, const std::filesystem::path& clip,
-                                       const coaching::AnalysisRequest& request) {
-  const std::string json = keptTracing(name, clip, request);
-  const auto reader = must(footage::FrameReader::open(clip));
-  return must(exchange::restored(reader.info(), request, json, *coaching::shippedStyle("balanced"),
-                                 *coaching::CueBook::shipped()));
-}
+coaching::Analysis keptAnalysis(const std::string& name, const std::filesystem::path& clip,
+                                const coaching::AnalysisRequest& request);
 
 }  // namespace jib::tests

@@ -39,7 +39,7 @@ struct Gym {
 
   Gym() {
     EXPECT_TRUE(library.setCoach({"Rae Tan", "rae@reef.invalid"}));
-    const std::string traced = tracing::traceToJson(tests::smallAnalysis().trace).dump();
+    const std::string traced = tests::placedTracing();
     for (const char* name : {"Ola Marsh", "Ida Fenn", "Per Holt"}) {
       library::Submission s;
       s.athlete = *library.addAthlete({library::AthleteId(0), name, "", "balanced"});

@@ -7,9 +7,7 @@
 #include <QTest>
 #include <functional>
 #include <memory>
-#include <nlohmann/json.hpp>
 
-#include "core/tracing/trace_store.h"
 #include "desk/desk_window.h"
 #include "desk/library_page/library_page.h"
 #include "desk/review/review_page.h"
@@ -47,14 +45,14 @@ struct Desk {
       library::Review review;
       review.placed = smallAnalysis().request.trace.placed;
       EXPECT_TRUE(library.saveReview(id, review));
-      EXPECT_TRUE(library.saveTracing(id, tracing::traceToJson(smallAnalysis().trace).dump()));
+      EXPECT_TRUE(library.saveTracing(id, placedTracing()));
     }
     window = std::make_unique<desk::DeskWindow>(std::move(library));
     present();
   }
 
   // The clip as it is traced by itself.
-  static std::string traced() { return tracing::traceToJson(unplaced().trace).dump(); }
+  static std::string traced() { return unplacedTracing(); }
 
   // Keys go to the active window only.
   void present() {

@@ -16,6 +16,7 @@
 #include "desk/library_page/library_page.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/findings_panel.h"
+#include "desk/review/measures_model.h"
 #include "desk/review/other_view.h"
 #include "desk/review/pin_panel.h"
 #include "desk/review/review_page.h"
@@ -216,6 +217,20 @@ TEST(ThreeLifts, AFrontSquatIsJudgedAndSpokenOfAsOne) {
   };
   EXPECT_TRUE(looks_for("squat.elbows_drop"));
   EXPECT_FALSE(looks_for("squat.wrists_bent"));
+  // Said to be a back squat it is spoken of as one, at once, and back again.
+  const auto shown = [&](const char* finding) {
+    auto* model = page.findChild<QTableView*>("measures")->model();
+    for (int row = 0; row < model->rowCount(); ++row)
+      if (model->index(row, 0).data(MeasuresModel::ByEyeRole).toString() == finding) return true;
+    return false;
+  };
+  EXPECT_TRUE(shown("squat.elbows_drop"));
+  auto* variant = page.findChild<QComboBox*>("variant");
+  variant->setCurrentIndex(variant->findData("high-bar"));
+  EXPECT_FALSE(shown("squat.elbows_drop"));
+  EXPECT_TRUE(shown("squat.wrists_bent"));
+  page.document().undoStack().undo();
+  EXPECT_TRUE(shown("squat.elbows_drop"));
   const auto mail = sent.reply(page);
   EXPECT_EQ(mail.text.find("into the bar"), std::string::npos) << mail.text;
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);

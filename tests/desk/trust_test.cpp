@@ -54,9 +54,7 @@ struct Club {
     EXPECT_TRUE(records.addAddress(records.submission(id)->athlete, athlete + "@tide.invalid"));
     return id;
   }
-  void traced(library::SubmissionId id) {
-    ASSERT_TRUE(records.saveTracing(id, tracing::traceToJson(tests::smallAnalysis().trace).dump()));
-  }
+  void traced(library::SubmissionId id) { ASSERT_TRUE(records.saveTracing(id, tests::placedTracing())); }
   DeskWindow& open() {
     window = std::make_unique<DeskWindow>(*library::Library::open(folder / "lib"));
     window->resize(1280, 760);

@@ -89,9 +89,9 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
   if (a.request.held)
     for (const motion::HeldRep& h : *a.request.held)
       if (h.spotted && !h.left_out)
-        notices.push_back({"spotted", fmt::format("A spotter touched the bar at {:.1f} s: that rep isn't the lifter's "
-                                                  "alone, so it's out of the numbers.",
-                                                  h.rep.bottom_t())});
+        notices.push_back(
+            {"spotted", fmt::format("A spotter touched the bar at {:.1f} s, so that rep is out of the numbers.",
+                                    h.rep.bottom_t())});
   for (std::size_t i = 0; i < a.reps.size(); ++i)
     if (auto asked = spotterAsked(a, i)) notices.push_back(std::move(*asked));
   if (a.reps.size() == 1) notices.push_back({"single", "One rep can show a fault, not consistency."});
@@ -159,7 +159,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
     notices.push_back({"oblique",
                        "The camera is well off the side; angles and distances are uncertain. Ask "
                        "for a clip straight from the side."});
-  if (a.trace.bar->depth_ratio <= 0)
+  if (a.trace.bar->depth_ratio <= 0 && !a.trace.turn.far_plate)
     notices.push_back({"bar_end_unseen",
                        "Couldn't see the bar end, so the camera angle is a guess: "
                        "bar over mid-foot is less certain."});

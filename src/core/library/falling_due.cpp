@@ -16,7 +16,7 @@ constexpr double kDaysAMonth = 365.25 / 12;
 // Why a film need not be kept any longer; empty: nothing says so.
 std::string whyDue(const Submission& s, const Athlete& of, const CoachCard& coach, const std::string& today) {
   const std::string& until = of.profile.consent.until;
-  if (!until.empty() && until < today) return fmt::format("{} agreed to it until {}.", of.name, spoken(until));
+  if (!until.empty() && until < today) return fmt::format("Consent ran out on {}.", spoken(until));
   const auto days = daysBetween(s.received_on, today);
   if (coach.keep_films_months <= 0 || !days || *days <= coach.keep_films_months * kDaysAMonth) return {};
   return fmt::format("{:.0f} months old; you keep clips for {}.", *days / kDaysAMonth, coach.keep_films_months);

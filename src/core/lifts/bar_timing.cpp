@@ -126,17 +126,43 @@ Measure brakingHeight(const RepLook& k) {
   return Measured{pct(at->z), std::max(2.0, (pct(most) - pct(least)) / 2), m->t_s};
 }
 
+namespace {
+
+// 1 σ of what tracing and a shaking hand make of a bar that is held still, m/s²: from the second before it goes down.
+double stillAcceleration_mps2(const RepLook& k) {
+  constexpr double kBefore_s = 1.0, kUnknown_mps2 = 0.5;
+  constexpr std::size_t kFewest = 6;
+  const std::size_t from = k.m.frameAt(k.rep.start_t() - kBefore_s * k.m.slow_factor), to = k.first();
+  if (to < from + kFewest) return kUnknown_mps2;
+  const auto span = [&](const auto& all) {
+    return std::vector(all.begin() + static_cast<long>(from), all.begin() + static_cast<long>(to));
+  };
+  double squares = 0;
+  std::size_t n = 0;
+  for (const auto& rate : motion::rateOf(span(k.m.times_s), span(k.m.bar_vz_mps)))
+    if (rate) {
+      squares += *rate * *rate;
+      ++n;
+    }
+  return n < kFewest ? kUnknown_mps2 : k.m.slow_factor * std::sqrt(squares / static_cast<double>(n));
+}
+
+}  // namespace
+
 Measure peakDrop(const RepLook& k) {
   std::vector<std::optional<double>> v(k.m.bar_vz_mps.begin() + static_cast<long>(k.first()),
                                        k.m.bar_vz_mps.begin() + static_cast<long>(k.m.frameAt(k.rep.bottom_t())) + 1);
   const std::vector<double> t(k.m.times_s.begin() + static_cast<long>(k.first()),
                               k.m.times_s.begin() + static_cast<long>(k.first() + v.size()));
   std::optional<Measured> most;
+  // The largest of many is as much noise as motion.
+  constexpr double kLargestOfMany = 1.5;
+  const double still_g = kLargestOfMany * stillAcceleration_mps2(k) / kGravity_mps2;
   const auto rate = motion::rateOf(t, v);
   for (std::size_t i = 0; i < rate.size(); ++i) {
     if (!rate[i]) continue;
     const double g = -*rate[i] * k.m.slow_factor / kGravity_mps2;
-    if (!most || g > most->value) most = Measured{g, std::hypot(0.02, 0.1 * g), t[i]};
+    if (!most || g > most->value) most = Measured{g, std::hypot(0.02, 0.1 * g, still_g), t[i]};
   }
   if (!most) return Absent{kGap};
   return *most;

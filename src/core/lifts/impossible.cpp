@@ -121,6 +121,20 @@ void outOfScale(const motion::Motion& m, std::vector<Impossible>& found) {
                    0.06 + off});
 }
 
+// No impossibility, but as little to go by: legs pass before the far plate, and its rim was seen to be 12 % off.
+void farPlate(const motion::Motion& m, std::vector<Impossible>& found) {
+  constexpr double kRim_sigma_rel = 0.08;
+  if (m.calibration.far_plate)
+    found.push_back(
+        {"far_plate",
+         "The plate on the far side was followed, as the near one is hard to see. Bar numbers are left out. "
+         "Click the near plate if you can see it.",
+         true,
+         false,
+         {},
+         kRim_sigma_rel});
+}
+
 }  // namespace
 
 bool Impossible::concerns(std::size_t rep) const {
@@ -135,6 +149,7 @@ std::vector<Impossible> impossibleIn(const LiftDefinition& lift, const motion::M
   notAtTheBar(lift, m, found);
   outOfReach(lift, m, reps, found);
   outOfScale(m, found);
+  farPlate(m, found);
   return found;
 }
 

@@ -428,6 +428,7 @@ Motion motionOf(const ClipTrace& clip, double slow_factor) {
     m.calibration.forward_known = false;
   } else if (clip.sightings) {
     m.calibration.turned_deg = clip.turn.turned_deg;
+    m.calibration.far_plate = clip.turn.far_plate;
     m.calibration.oblique = clip.turn.turned_deg > kTooOblique_deg;
   }
   m.calibration.oblique = m.calibration.oblique || clip.oblique;

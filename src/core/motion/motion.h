@@ -44,6 +44,7 @@ struct Calibration {
   double turned_deg = 0;                     // of the camera from square-on to the side, where the sightings tell
   bool oblique = false;                      // so far that no place or angle of the body can be judged
   bool foot_from_above = false;              // looked down on, and nobody placed the feet: 12 cm off was seen
+  bool far_plate = false;                    // the far plate was followed, half hidden behind the lifter
   bool forward_known = false;
   bool floor_known = false;
   // Of the body as the network sees it, for what cannot be (lifts/impossible.h).

@@ -46,7 +46,7 @@ Result<bool> canBeRead(const std::string& name, const std::string& text) {
   const fs::path file = folder->path() / fs::path(name).filename();
   if (auto written = FileSystem::real().write(file, text); !written) return written;
   const auto said = [&](const Error& e) {
-    return fail(ErrorCode::BadData, "Its part \"" + name + "\" can't be read: " + e.what, "Nothing was taken over.");
+    return fail(ErrorCode::BadData, "Its part \"" + name + "\" can't be read: " + e.what, "Nothing was imported.");
   };
   const auto no = [&](auto read) -> Result<bool> {
     if (!read) return said(read.error());
@@ -60,7 +60,7 @@ Result<bool> canBeRead(const std::string& name, const std::string& text) {
   auto limits = coaching::StyleBook::forLibrary(folder->path());
   if (!limits) return said(limits.error());
   if (!limits->troubles().empty())
-    return fail(ErrorCode::BadData, "Its part \"" + name + "\" can't be read.", "Nothing was taken over.");
+    return fail(ErrorCode::BadData, "Its part \"" + name + "\" can't be read.", "Nothing was imported.");
   return true;
 }
 
@@ -114,7 +114,7 @@ Result<CoachingFile> readCoaching(const fs::path& path) {
   CoachingFile file;
   auto read = coaching::readToml(path, [&](const toml::table& root, const std::string& name) {
     coaching::TomlTable table(root, name);
-    if (table.text("schema") != kSchema) table.refuse("this isn't a file that says how somebody coaches");
+    if (table.text("schema") != kSchema) table.refuse("this isn't a coaching file");
     if (table.number("version") > kVersion) table.refuse("it comes from a newer program");
     file.from = table.text("from");
     file.made_on = table.text("made_on");

@@ -16,6 +16,7 @@
 #include "core/tracing/body/placed_elbow.h"
 #include "core/tracing/body/set_watch.h"
 #include "core/tracing/camera/knee_out.h"
+#include "core/tracing/camera/which_plate.h"
 #include "core/tracing/camera/yaw_from_rim.h"
 #include "core/tracing/clip_across.h"
 #include "core/tracing/front/facing_across.h"
@@ -228,7 +229,8 @@ std::optional<TracedPoint> expectedEnd(const ClipTrace& clip, std::size_t frame)
   const auto& plate = clip.bar->plate[frame];
   if (!plate) return std::nullopt;
   const SideCamera& c = clip.camera;
-  const PixelPoint end = c.shifted(plate->place, c.plate_m, c.plate_m + kStandsOut_m);
+  // A far plate's sleeve points away.
+  const PixelPoint end = c.shifted(plate->place, c.plate_m, c.plate_m + std::copysign(kStandsOut_m, c.plate_m));
   const double px = c.pixelsPerMetre(c.plate_m);
   const double sigma = std::hypot(plate->sigma_px, kStandsOut_m * c.yaw_sigma_rad * px,
                                   length(end - plate->place) * kGiveOrTake_m / kStandsOut_m);
@@ -279,7 +281,7 @@ std::size_t quietFrame(const BarTrace& bar, std::optional<std::size_t> in_set, b
 namespace {
 
 // The camera from the bar, turned as everything together tells.
-void solveCamera(ClipTrace& clip, const TraceRequest& request, const CameraPriors& priors, int width, int height) {
+void solveCamera(ClipTrace& clip, const TraceRequest& request, CameraPriors priors, int width, int height) {
   const LensBend bend = clip.bend && request.parts.camera_turn ? *clip.bend : LensBend{};
   const auto cameraFrom = [&](const BarTrace& bar) {
     return sideCamera(bar, width, height, clip.forward.value_or(1), priors, clip.roll_rad, clip.uprights, bend);
@@ -289,11 +291,20 @@ void solveCamera(ClipTrace& clip, const TraceRequest& request, const CameraPrior
   if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
   if (clip.front) return;
   // How wide a body that lies is seen says little of the camera.
-  clip.turn = cameraTurn(*clip.bar, clip.camera,
-                         clip.sightings && !request.body.lying ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{});
+  const ViewLook view = clip.sightings && !request.body.lying ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{};
+  const bool far_plate =
+      clip.forward && clip.sightings && isFarPlate(*clip.bar, *clip.sightings, view, *clip.forward, request.body);
+  // What was taken for the end of the bar is none, on the far side.
+  BarTrace without = *clip.bar;
+  without.vanishing.reset();
+  if (far_plate) {
+    priors.plate_m = -priors.plate_m;
+    clip.camera = cameraFrom(without);
+  }
+  const BarTrace& bar = far_plate ? without : *clip.bar;
+  clip.turn = cameraTurn(bar, clip.camera, view);
+  clip.turn.far_plate = far_plate;
   if (clip.turn.bar_disputed) {
-    BarTrace without = *clip.bar;
-    without.vanishing.reset();
     clip.camera = cameraFrom(without);
     if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
   }
@@ -308,9 +319,9 @@ void solveCamera(ClipTrace& clip, const TraceRequest& request, const CameraPrior
   clip.camera.yaw_sigma_rad =
       std::max(clip.camera.yaw_sigma_rad, radians(std::max(0.0, clip.turn.turned_deg - kLooksErr_deg)));
   // A bar whose end was misread is no help to the rim either: feet and rim alone were tried, and put bodies wrong.
-  if (clip.bar->vanishing) return;
-  const auto turn = turnFromRim(*clip.bar, *clip.sightings, clip.camera,
-                                quietFrame(*clip.bar, std::nullopt, request.body.starts_low));
+  if (bar.vanishing) return;
+  const auto turn =
+      turnFromRim(bar, *clip.sightings, clip.camera, quietFrame(bar, std::nullopt, request.body.starts_low));
   if (!turn) return;
   clip.camera = turned(clip.camera, *clip.bar, priors, turn->yaw_rad, turn->sigma_rad);
   clip.turn.turned_deg = std::abs(degrees(turn->yaw_rad));
@@ -343,8 +354,9 @@ void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int hei
   if (clip.sightings) trace.camera_moves = cameraMoves(*clip.sightings, trace.times_s);
   for (std::size_t i = 0; i < trace.size(); ++i) {
     trace.frames[i][at(Landmark::Plate)] = clip.bar->plate[i];
-    trace.frames[i][at(Landmark::Bar)] =
-        clip.bar->depth_ratio > 0 && !clip.turn.bar_disputed ? foundEnd(clip, i) : expectedEnd(clip, i);
+    trace.frames[i][at(Landmark::Bar)] = clip.bar->depth_ratio > 0 && !clip.turn.bar_disputed && !clip.turn.far_plate
+                                             ? foundEnd(clip, i)
+                                             : expectedEnd(clip, i);
   }
   if (clip.body) {
     applyPins(trace, *clip.body, clip.camera, request.placed);

@@ -316,7 +316,7 @@ void CoachDialog::importCoaching(const QString& file) {
     for (const auto& [topic, choice] : coaching->sides)
       if (const auto box = topics_.find(topic); box != topics_.end())
         box->second->setCurrentIndex(std::max(0, box->second->findData(QString::fromStdString(choice))));
-  tell(tr("Taken over. It counts for every clip you open from now on."), false);
+  tell(tr("Imported. It counts for every clip you open from now on."), false);
 }
 
 void CoachDialog::buildBackup(QVBoxLayout& column) {

@@ -117,10 +117,11 @@ void DueFilmsDialog::ask() {
   const auto what = library_.filmRemovalOf(ticked());
   if (!what) return tell(q(what.error().sentence()), true);
   const auto n = static_cast<int>(what->submissions.size());
-  goes_->setText((n == 1 ? tr("1 clip goes") : tr("%1 clips go").arg(n)) +
-                 tr(", with the replies and voice takes made from them and the e-mails they came in: %1. This can't be "
-                    "undone. Backups you made elsewhere still have them.")
-                     .arg(QLocale().formattedDataSize(static_cast<qint64>(library::sizeOf(*what)))));
+  goes_->setText(
+      (n == 1 ? tr("1 clip goes") : tr("%1 clips go").arg(n)) +
+      tr(", with the replies and voice takes made from them and the e-mails they came in: %1. This can't be "
+         "undone. Backups you made elsewhere still have them.")
+          .arg(QLocale().formattedDataSize(static_cast<qint64>(library::sizeOf(*what)), 1, QLocale::DataSizeSIFormat)));
   sure_->show();
 }
 

@@ -121,9 +121,8 @@ void LibraryPage::countDue() {
   const auto due = library::filmsDue(library_, library::today());
   const auto n = due ? due->size() : 0;
   due_->setVisible(n > 0 && library_.readOnly().empty());
-  due_words_->setText(
-      n == 1 ? tr("1 clip has been kept as long as agreed. Nothing is deleted until you say so.")
-             : tr("%1 clips have been kept as long as agreed. Nothing is deleted until you say so.").arg(n));
+  due_words_->setText(n == 1 ? tr("1 clip is due for deletion. Nothing is deleted until you say so.")
+                             : tr("%1 clips are due for deletion. Nothing is deleted until you say so.").arg(n));
 }
 
 void LibraryPage::showDueFilms() {

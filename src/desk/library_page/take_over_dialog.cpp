@@ -19,7 +19,7 @@ TakeOverDialog::TakeOverDialog(library::Library& library, review::CoachingFile f
   setMinimumWidth(420);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);
-  const QString from = file_.from.empty() ? tr("somebody without a name") : q(file_.from).simplified();
+  const QString from = file_.from.empty() ? tr("a coach who left no name") : q(file_.from).simplified();
   column->addWidget(words(tr("From %1, %2. Tick what you want; the rest stays as it is.")
                               .arg(from, q(library::spoken(file_.made_on)).simplified())));
   const auto part = [&](const QString& text, const char* name, bool there) {
@@ -41,7 +41,7 @@ TakeOverDialog::TakeOverDialog(library::Library& library, review::CoachingFile f
     QString what = q(review::whatIs(name));
     what[0] = what[0].toUpper();
     // What replaces something of the coach's own is the coach's to tick.
-    auto* box = part(mine ? tr("%1 (replaces yours; yours is kept beside it)").arg(what) : what,
+    auto* box = part(mine ? tr("%1 (replaces yours; a copy of yours is kept)").arg(what) : what,
                      ("take_" + name).c_str(), true);
     box->setChecked(!mine);
     files_[name] = box;
@@ -52,7 +52,7 @@ TakeOverDialog::TakeOverDialog(library::Library& library, review::CoachingFile f
   told_->hide();
   column->addWidget(told_);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
-  auto* take = buttons->addButton(tr("Take over"), QDialogButtonBox::AcceptRole);
+  auto* take = buttons->addButton(tr("Import"), QDialogButtonBox::AcceptRole);
   take->setObjectName(QStringLiteral("takeOverNow"));
   connect(buttons, &QDialogButtonBox::accepted, this, &TakeOverDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);

@@ -40,8 +40,16 @@ void MeasuresModel::setAnalysis(std::shared_ptr<const coaching::Analysis> analys
   endResetModel();
 }
 
-void MeasuresModel::setByEye(std::vector<const coaching::CueEntry*> checks) {
-  checks_ = std::move(checks);
+void MeasuresModel::setByEye(const std::vector<const coaching::CueEntry*>& checks) {
+  const bool same =
+      std::equal(checks.begin(), checks.end(), checks_.begin(), checks_.end(),
+                 [](const auto* a, const auto& b) { return a->finding == b.finding && a->look == b.look; });
+  if (same) return;
+  beginResetModel();
+  checks_.clear();  // copies: the book they come from changes with the variant
+  for (const coaching::CueEntry* check : checks) checks_.push_back(*check);
+  layRows();
+  endResetModel();
 }
 
 void MeasuresModel::setAsked(std::vector<std::string> own_checks) {
@@ -84,7 +92,7 @@ void MeasuresModel::layRows() {
 }
 
 QString MeasuresModel::checkAt(const Row& row) const {
-  if (row.measure < checks_.size()) return q(checks_[row.measure]->finding);
+  if (row.measure < checks_.size()) return q(checks_[row.measure].finding);
   return q(own_checks_[row.measure - checks_.size()]);
 }
 
@@ -100,11 +108,10 @@ QVariant MeasuresModel::byEyeData(const Row& row, int column, int role) const {
   if (role == ByEyeRole) return check;
   if (role == Qt::ToolTipRole)
     return tr("%1Click or M at the frame that shows it: seen, fine, couldn't see.")
-        .arg(own || checks_[row.measure]->look.empty() ? QString()
-                                                       : q(checks_[row.measure]->look) + QStringLiteral(" "));
+        .arg(own || checks_[row.measure].look.empty() ? QString() : q(checks_[row.measure].look) + QStringLiteral(" "));
   if (column == 0) {
     if (role != Qt::DisplayRole) return {};
-    return own ? q(coaching::titleOfOwnCheck(check.toStdString())) : q(checks_[row.measure]->title);
+    return own ? q(coaching::titleOfOwnCheck(check.toStdString())) : q(checks_[row.measure].title);
   }
   const auto* mark = coaching::markOf(analysis_->request.marks, check.toStdString(), repOf(column));
   // Marked once for all reps, as of a clip whose reps were not known then.

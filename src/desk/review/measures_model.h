@@ -22,7 +22,7 @@ class MeasuresModel : public QAbstractTableModel {
   explicit MeasuresModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
   void setAnalysis(std::shared_ptr<const coaching::Analysis> analysis);
   // What only a person can judge: rows of their own, under the measured ones.
-  void setByEye(std::vector<const coaching::CueEntry*> checks);
+  void setByEye(const std::vector<const coaching::CueEntry*>& checks);
   // Checks of the coach's own that this athlete was asked about before: they are looked at again.
   void setAsked(std::vector<std::string> own_checks);
 
@@ -58,7 +58,7 @@ class MeasuresModel : public QAbstractTableModel {
   std::shared_ptr<const coaching::Analysis> analysis_;
   std::optional<library::LastTime> last_;
   std::vector<std::string> own_checks_, asked_;
-  std::vector<const coaching::CueEntry*> checks_;
+  std::vector<coaching::CueEntry> checks_;
   std::vector<Row> rows_;
 };
 

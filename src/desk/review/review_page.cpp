@@ -37,6 +37,7 @@
 #include "desk/review/history_panel.h"
 #include "desk/review/key_list.h"
 #include "desk/review/key_strip.h"
+#include "desk/review/measures_model.h"
 #include "desk/review/measures_table.h"
 #include "desk/review/other_view.h"
 #include "desk/review/picture_window.h"
@@ -292,6 +293,9 @@ void ReviewPage::showWhatShowedBefore() {
 
 void ReviewPage::refreshNumbers() {
   const auto a = document_->analysis();
+  // What is looked for by eye goes with the variant, and is everything where nothing is measured.
+  const auto lift = document_->lift().id;
+  measures_->model().setByEye(a->untraced.empty() ? document_->book().byEye(lift) : document_->book().all(lift));
   measures_->setAnalysis(a);
   first_->setReady(true);
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();

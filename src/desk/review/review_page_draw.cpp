@@ -149,7 +149,6 @@ void ReviewPage::watchOnly(const QString& why) {
     watch_once_opened_ = why;
     return;
   }
-  measures_->model().setByEye(document_->book().all(document_->lift().id));
   document_->takeAnalysis(
       coaching::watched(*clip_info_, document_->request(), document_->style(), document_->book(), why.toStdString()));
   why_not_->setText(why);

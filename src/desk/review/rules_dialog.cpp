@@ -35,7 +35,7 @@ RulesDialog::RulesDialog(std::filesystem::path library_folder, const QString& id
     : QDialog(parent), folder_(std::move(library_folder)), book_(coaching::RuleBook::forLibrary(folder_)) {
   setObjectName(QStringLiteral("rulesDialog"));
   setWindowTitle(tr("Rules"));
-  setMinimumWidth(560);
+  setMinimumWidth(600);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 16, 12);
   column->setSpacing(8);
@@ -106,7 +106,9 @@ void RulesDialog::addRow(QGridLayout& grid, const coaching::RuleCheck& check, bo
   const auto* lift = lifts::liftNamed(check.lift);
   const auto* kind = lift ? lifts::measureDefinition(*lift, check.limit.measure) : nullptr;
   if (!kind) return;
-  Row row{check, new QCheckBox(tr("%1: %2").arg(q(lift->title), q(check.title))), new QDoubleSpinBox, 1};
+  QString title = q(lift->title);
+  title[0] = title[0].toUpper();
+  Row row{check, new QCheckBox(tr("%1: %2").arg(title, q(check.title))), new QDoubleSpinBox, 1};
   const QString name = q(check.lift) + QLatin1Char('_') + q(check.limit.measure);
   row.asked->setObjectName(QStringLiteral("asks_") + name);
   row.asked->setChecked(asked);
@@ -127,6 +129,7 @@ void RulesDialog::addRow(QGridLayout& grid, const coaching::RuleCheck& check, bo
   grid.addWidget(words(check.limit.side == coaching::Side::Above ? tr("no more than") : tr("at least"), true), at, 1);
   grid.addWidget(row.limit, at, 2);
   auto* what = words(q(kind->title), true);
+  what->setWordWrap(false);
   grid.addWidget(what, at, 3);
   rows_.push_back(std::move(row));
 }

@@ -175,7 +175,7 @@ TEST(FallingDue, IsWhatIsAnsweredAndOlderThanAgreed) {
   }));
   EXPECT_EQ(due("2028-07-01"), 0u);
   ASSERT_EQ(due("2028-07-02"), 1u);
-  EXPECT_EQ(filmsDue(c.library, "2028-07-02")->front().why, "Orlaverbatim agreed to it until 1 Jul 2028.");
+  EXPECT_EQ(filmsDue(c.library, "2028-07-02")->front().why, "Consent ran out on 1 Jul 2028.");
 }
 
 TEST(FallingDue, AFilmGoesWithAllThatShowsItAndWhatItToldStays) {

@@ -9,13 +9,13 @@ namespace jib {
 namespace {
 
 struct Racked {
-  simulate::TrueSet truth = simulate::trueSet(
-      simulate::truthOf(*simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-racked.json"))));
+  simulate::TrueSet truth = simulate::trueSet(simulate::truthOf(
+      *simulate::parseSpec(tests::bytesOf(std::filesystem::path(JIB_TEST_DATA) / "small-racked.json"))));
   coaching::Analysis a;
   Racked() {
     coaching::AnalysisRequest request;
     request.variant = "front";
-    a = tests::keptAnalysis("racked", std::string(JIB_MADE_CLIPS) + "/small-racked.mp4", request);
+    a = tests::keptAnalysis("racked", std::filesystem::path(JIB_MADE_CLIPS) / "small-racked.mp4", request);
   }
 };
 

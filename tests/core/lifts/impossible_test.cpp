@@ -66,6 +66,15 @@ TEST(Impossible, AGiantsLengthsAndSpeedsAreWidenedByWhatIsTooMuch) {
   EXPECT_FALSE(has(foundIn(a), "plate_size"));
 }
 
+TEST(Impossible, OfAFarPlateTheBarIsLeftOutAndTheBodyIsNot) {
+  coaching::Analysis a = tests::smallAnalysis();
+  a.motion.calibration.far_plate = true;
+  EXPECT_TRUE(has(foundIn(a), "far_plate"));
+  SetMeasures measures;
+  EXPECT_FALSE(measured(a, 0, "bar_peak_ascent_mps", measures));
+  EXPECT_TRUE(measured(a, 0, "trunk_lean_bottom_deg", measures));
+}
+
 TEST(Impossible, NobodyStandsUpWithABarThatIsNotOverTheFeet) {
   coaching::Analysis a = tests::smallAnalysis();
   EXPECT_FALSE(has(foundIn(a), "bar_off_feet"));

@@ -11,6 +11,7 @@
 #include "core/lifts/which_lift.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/sightings/lift_look.h"
+#include "core/tracing/trace_store.h"
 #include "tests/core/kept_analysis.h"
 #include "tests/core/scratch_folder.h"
 

@@ -46,20 +46,20 @@ std::vector<std::string> pointsOf(const FilmingRequest& r, const std::optional<S
 constexpr const char* kHeight =
     R"svg(<svg viewBox="0 0 420 170" width="420" role="img" aria-label="How high the lens is">
 <line x1="10" y1="150" x2="410" y2="150" stroke="#22304a" stroke-width="2"/>
-{figure}
-<rect x="352" y="{top}" width="14" height="28" rx="3" fill="#22304a"/><line x1="359" y1="{foot}" x2="359" y2="150" stroke="#22304a" stroke-width="3"/>
-<line x1="130" y1="{lens_y}" x2="350" y2="{lens_y}" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
-<text x="150" y="{words_y}" font-size="13" fill="#b01279">{lens}</text></svg>)svg";
+<g transform="translate({figure_x} 0)">{figure}</g>
+<g transform="translate({phone_x} 0)"><rect x="-7" y="{top}" width="14" height="28" rx="3" fill="#22304a"/><line x1="0" y1="{foot}" x2="0" y2="150" stroke="#22304a" stroke-width="3"/></g>
+<line x1="{from_x}" y1="{lens_y}" x2="{to_x}" y2="{lens_y}" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
+<text x="210" y="{words_y}" font-size="13" fill="#b01279" text-anchor="middle">{lens}</text></svg>)svg";
 
 // From where: the same from above. The bar lies across; who stands faces down the picture, who lies has the head up.
 constexpr const char* kFromAbove =
-    R"svg(<svg viewBox="0 0 420 300" width="420" role="img" aria-label="Where the phone is, from above: {view}">
+    R"svg(<svg viewBox="0 {top} 420 {height}" width="420" role="img" aria-label="Where the phone is, from above: {view}">
 {body}<line x1="130" y1="{bar_y}" x2="290" y2="{bar_y}" stroke="#22304a" stroke-width="4"/>
 <rect x="136" y="{plate_y}" width="8" height="60" rx="2" fill="#3f7f93"/><rect x="276" y="{plate_y}" width="8" height="60" rx="2" fill="#3f7f93"/>
 <line x1="{from_x}" y1="{from_y}" x2="{to_x}" y2="{to_y}" stroke="#b01279" stroke-width="1.5" stroke-dasharray="5 4"/>
 <g transform="translate({phone_x} {phone_y}) rotate({turn})"><rect x="-14" y="-5" width="28" height="10" rx="3" fill="#22304a"/></g>
 <text x="{words_x}" y="{words_y}" font-size="13" fill="#b01279" text-anchor="{anchor}">{distance}</text>
-<text x="210" y="294" font-size="13" fill="#525e74" text-anchor="middle">from above: {view}</text></svg>)svg";
+<text x="210" y="{caption_y}" font-size="13" fill="#525e74" text-anchor="middle">from above: {view}</text></svg>)svg";
 constexpr const char* kStands =
     R"svg(<ellipse cx="210" cy="140" rx="40" ry="17" fill="#dfe6ec" stroke="#22304a" stroke-width="3"/><circle cx="210" cy="143" r="12" fill="#22304a"/>
 <ellipse cx="192" cy="164" rx="7" ry="13" fill="#22304a"/><ellipse cx="228" cy="164" rx="7" ry="13" fill="#22304a"/>)svg";
@@ -96,7 +96,13 @@ std::string heightDrawing(const FilmingRequest& r) {
   const bool lies = lift && lift->body.lying, from_floor = lift && lift->body.starts_low;
   constexpr int kHip_y = 106, kPad_y = 108, kKnee_y = 116, kHalf = 14;
   const int lens_y = lies ? kPad_y : from_floor ? kKnee_y : kHip_y;
-  return filled(kHeight, {{"{figure}", lies         ? kOnTheBench
+  // The lifter faces right, or lies with the head on the left.
+  const bool phone_left = r.stand == Stand::Behind || r.stand == Stand::HalfBehind || r.stand == Stand::Head;
+  return filled(kHeight, {{"{figure_x}", phone_left ? "250" : "0"},
+                          {"{phone_x}", phone_left ? "60" : "359"},
+                          {"{from_x}", phone_left ? "70" : "145"},
+                          {"{to_x}", phone_left ? "275" : "350"},
+                          {"{figure}", lies         ? kOnTheBench
                                        : from_floor ? kOverTheBar
                                                     : kUnderTheBar},
                           {"{top}", std::to_string(lens_y - kHalf)},
@@ -135,8 +141,13 @@ std::string placeDrawing(const FilmingRequest& r) {
   const double begin = std::abs(c) > 0.9 ? 2.2 * kNear : std::abs(s) > 0.9 ? 1.2 * kNear : 1.6 * kNear;
   const auto x = [&](double along) { return fmt::format("{:.0f}", kMiddle_x + along * c); };
   const auto y = [&](double along) { return fmt::format("{:.0f}", kMiddle_y + along * s); };
+  // No more paper than the drawing needs: a phone behind is above, one before below.
+  const int top = s < -0.1 ? 0 : 76, bottom = s > 0.1 ? 294 : 226;
   const bool upright = std::abs(s) > 0.9;
-  return filled(kFromAbove, {{"{body}", lies ? kLies : kStands},
+  return filled(kFromAbove, {{"{top}", std::to_string(top)},
+                             {"{height}", std::to_string(bottom - top)},
+                             {"{caption_y}", std::to_string(bottom - 6)},
+                             {"{body}", lies ? kLies : kStands},
                              {"{bar_y}", lies ? "126" : "134"},
                              {"{plate_y}", lies ? "96" : "104"},
                              {"{from_x}", x(begin)},

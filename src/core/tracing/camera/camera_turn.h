@@ -22,6 +22,8 @@ struct CameraTurn {
   // Bar and rim agree, or the body settles on which side of the rim's angle the camera stands: lengths and angles can
   // be brought into the lifter's plane.
   bool settled = false;
+  // The far plate of the bar was followed, as the near one was not made out (which_plate.h).
+  bool far_plate = false;
   // Where the bar does not tell: about the upright, as a camera has it (side_camera.h).
   std::optional<Turn> by_body;
 };
