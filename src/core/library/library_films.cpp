@@ -97,6 +97,13 @@ Result<Library::Removal> Library::letFilmsGo(const std::vector<SubmissionId>& id
       traced.exec();
     }
     for (const std::string& hash : what->clips) impl_->forgetClip(hash);
+    // What was sent stays listed; a letter that was taken back and has no file any more can't be sent after all.
+    for (const OutgoingId id : what->outgoing) {
+      SQLite::Statement taken_back(db, "DELETE FROM outgoing WHERE id = ? AND state = ?");
+      taken_back.bind(1, id.number);
+      taken_back.bind(2, std::string(nameOf(OutgoingState::TakenBack)));
+      taken_back.exec();
+    }
     all.commit();
     return what;
   });

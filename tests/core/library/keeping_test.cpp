@@ -185,12 +185,21 @@ TEST(FallingDue, AFilmGoesWithAllThatShowsItAndWhatItToldStays) {
   ASSERT_TRUE(c.library.edit(c.clip, [](Submission& s) { s.state = SubmissionState::Returned; }));
   ASSERT_TRUE(c.library.setOutgoingState(c.library.outgoing()->front().id, OutgoingState::HandedOver, "2026-11-28"));
   ASSERT_TRUE(c.library.saveSpeed(c.clip, 0.4, 0.01));
+  // A first try of the reply, taken back.
+  c.folder.write("lib/outbox/y.eml", "a first try");
+  Outgoing first;
+  first.athlete = c.orla;
+  first.submission = c.clip;
+  first.file = "y.eml";
+  const auto taken = *c.library.addOutgoing(first);
+  ASSERT_TRUE(c.library.setOutgoingState(taken, OutgoingState::TakenBack, "2026-11-28"));
   const auto what = *c.library.filmRemovalOf({c.clip});
   EXPECT_GT(sizeOf(what), 30u);
   ASSERT_TRUE(c.library.letFilmsGo({c.clip}, "2027-12-10"));
   EXPECT_EQ(c.holding("orla's own film"), std::vector<std::string>{});
   EXPECT_EQ(c.holding("From: Orlaverbatim"), std::vector<std::string>{}) << "the mail that brought it";
   EXPECT_EQ(c.holding("Orlaverbatim's reply"), std::vector<std::string>{});
+  ASSERT_EQ(c.library.outgoing()->size(), 1u) << "what was sent stays listed";
   EXPECT_FALSE(c.holding("bram's own film").empty());
   const auto row = *c.library.submission(c.clip);
   EXPECT_EQ(row.details.film_gone_on, "2027-12-10");
