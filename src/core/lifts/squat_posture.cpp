@@ -141,7 +141,8 @@ Measure kneeSlidePct(const RepLook& k) {
 }
 
 // The share of the descent by which the knee has made 95 % of its way, and how much that share changes when the knee is
-// taken to be a little nearer or further: a knee that stops at once says it sharply, one that creeps does not.
+// taken to be as much nearer or further as it may be: a knee that stops at once says it sharply; one that creeps, or
+// stops just short and wanders there, does not.
 Measure kneeArrival(const RepLook& k) {
   const auto start = k.place(Landmark::Knee, k.rep.start_t()), bottom = k.place(Landmark::Knee, k.rep.bottom_t());
   const auto high = k.place(Landmark::Bar, k.rep.start_t()), low = k.place(Landmark::Bar, k.rep.bottom_t());
@@ -159,11 +160,12 @@ Measure kneeArrival(const RepLook& k) {
     }
     return Arrival{100, k.rep.bottom_t()};
   };
-  constexpr double kThere = 0.95, kBefore = 0.90, kLeast_pct = 5;
+  constexpr double kThere = 0.95, kAll = 0.995, kLeast_pct = 5;
   const Arrival at = arrivalAt(kThere);
   const double slack = k.wander(Landmark::Knee, at.t_s) / (bottom->x - start->x);
-  const double steep = (at.pct - arrivalAt(kBefore).pct) / (kThere - kBefore);
-  return Measured{at.pct, std::hypot(kLeast_pct, slack * steep), at.t_s};
+  const double sooner = at.pct - arrivalAt(kThere - slack).pct,
+               later = arrivalAt(std::min(kAll, kThere + slack)).pct - at.pct;
+  return Measured{at.pct, std::hypot(kLeast_pct, std::max(sooner, later)), at.t_s};
 }
 
 Measure kneePastToe(const RepLook& k) {
