@@ -395,7 +395,9 @@ void CoachDialog::accept() {
     address_->setFocus();
     return complain(tr("Enter a valid address (name@example.org) so replies reach you."));
   }
-  library::CoachCard card;
+  // What is not shown here stays as it is.
+  auto card = library_.coach().value_or(library::CoachCard{});
+  card.switches.clear();
   card.name = name_->text().simplified().toStdString();
   card.address = address.toStdString();
   card.send_receipts = receipts_->isChecked();

@@ -66,9 +66,11 @@ DueFilmsDialog::DueFilmsDialog(library::Library& library, QWidget* parent) : QDi
   auto* row = new QHBoxLayout;
   keep_ = new QPushButton(tr("Keep 6 more months"));
   keep_->setObjectName(QStringLiteral("dueKeep"));
+  keep_->setToolTip(tr("The ticked clips come up again half a year from now"));
   connect(keep_, &QPushButton::clicked, this, &DueFilmsDialog::keep);
   ask_ = new QPushButton(tr("Delete the ticked clips…"));
   ask_->setObjectName(QStringLiteral("dueAsk"));
+  ask_->setToolTip(tr("Shows what goes first; nothing is deleted by this press"));
   ask_->setAutoDefault(false);
   connect(ask_, &QPushButton::clicked, this, &DueFilmsDialog::ask);
   auto* close = new QPushButton(tr("Close"));
