@@ -177,7 +177,7 @@ class Exporter {
              {"subject", o.subject}, {"state", nameOf(o.state)}, {"handed_on", o.handed_on}};
       const fs::path file = library_.outgoingFile(o);
       std::error_code error;
-      if (fs::exists(file, error)) {
+      if (fs::is_regular_file(file, error)) {
         const std::string name = "letters/" + o.made_on + "-" + std::to_string(o.id.number) + ".eml";
         if (auto copied = copy(file, to_ / name); !copied) return copied;
         j["file"] = name;

@@ -302,6 +302,7 @@ void Library::Impl::forgetClip(const std::string& hash) {
 }
 
 void Library::Impl::doom(const fs::path& file) {
+  if (!file.has_filename()) return;  // a row without a file's name must not take the whole folder along
   SQLite::Statement s(*database, "INSERT OR IGNORE INTO doomed(file) VALUES(?)");
   s.bind(1, file.lexically_relative(folder).string());
   s.exec();

@@ -192,6 +192,11 @@ TEST(FallingDue, AFilmGoesWithAllThatShowsItAndWhatItToldStays) {
   first.submission = c.clip;
   first.file = "y.eml";
   const auto taken = *c.library.addOutgoing(first);
+  Outgoing nameless = first;
+  nameless.file.clear();
+  nameless.state = OutgoingState::HandedOver;
+  ASSERT_TRUE(c.library.addOutgoing(nameless));
+  c.folder.write("lib/outbox/others.eml", "somebody else's letter");
   ASSERT_TRUE(c.library.setOutgoingState(taken, OutgoingState::TakenBack, "2026-11-28"));
   const auto what = *c.library.filmRemovalOf({c.clip});
   EXPECT_GT(sizeOf(what), 30u);
@@ -199,7 +204,8 @@ TEST(FallingDue, AFilmGoesWithAllThatShowsItAndWhatItToldStays) {
   EXPECT_EQ(c.holding("orla's own film"), std::vector<std::string>{});
   EXPECT_EQ(c.holding("From: Orlaverbatim"), std::vector<std::string>{}) << "the mail that brought it";
   EXPECT_EQ(c.holding("Orlaverbatim's reply"), std::vector<std::string>{});
-  ASSERT_EQ(c.library.outgoing()->size(), 1u) << "what was sent stays listed";
+  ASSERT_EQ(c.library.outgoing()->size(), 2u) << "what was sent stays listed";
+  EXPECT_FALSE(c.holding("somebody else's letter").empty()) << "a row without a file takes none of the others' along";
   EXPECT_FALSE(c.holding("bram's own film").empty());
   const auto row = *c.library.submission(c.clip);
   EXPECT_EQ(row.details.film_gone_on, "2027-12-10");
