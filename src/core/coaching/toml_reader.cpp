@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include "core/base/files.h"
+#include "core/base/spelling.h"
 
 namespace jib::coaching {
 
@@ -23,7 +24,7 @@ std::string TomlTable::text(std::string_view key) {
   const toml::node& node = need(key);
   const auto value = node.value<std::string>();
   if (!node.is_string() || !value) refuse(fmt::format("\"{}\" must be text", key), &node);
-  return *value;
+  return spelled(*value);
 }
 
 std::string TomlTable::textOr(std::string_view key, std::string_view otherwise) {
@@ -60,7 +61,7 @@ std::vector<std::string> TomlTable::texts(std::string_view key) {
   for (const auto& item : *array) {
     const auto value = item.value<std::string>();
     if (!value) refuse(fmt::format("\"{}\" must hold only texts", key), &item);
-    all.push_back(*value);
+    all.push_back(spelled(*value));
   }
   return all;
 }

@@ -28,6 +28,12 @@ Json forTheAthlete(Json review) {
   return review;
 }
 
+// What coaches ask one another about a clip is theirs.
+SubmissionDetails forTheAthlete(SubmissionDetails details) {
+  details.second_opinion.reset();
+  return details;
+}
+
 class Exporter {
  public:
   Exporter(Library& library, AthleteId id, fs::path to) : library_(library), id_(id), to_(std::move(to)) {}
@@ -90,9 +96,8 @@ class Exporter {
   }
 
   Result<bool> submissions(Task& task) {
-    auto submissions = library_.submissions();
+    auto submissions = library_.submissionsOf(id_);
     if (!submissions) return fail(submissions.error());
-    std::erase_if(*submissions, [&](const Submission& s) { return s.athlete != id_; });
     all_["submissions"] = Json::array();
     for (std::size_t k = 0; k < submissions->size(); ++k) {
       if (task.cancelled()) return cancelled();
@@ -115,7 +120,7 @@ class Exporter {
            {"slow_factor", s.slow_factor},
            {"state", nameOf(s.state)},
            {"reason", s.reason},
-           {"details", parsedOrText(detailsToJson(s.details))}};
+           {"details", parsedOrText(detailsToJson(forTheAthlete(s.details)))}};
     if (s.message_id) j["came_with"] = s.message_id->number;
     if (s.pair) j["same_set_as"] = s.pair->number;
     if (!s.clip_hash.empty()) {

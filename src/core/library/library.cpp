@@ -463,6 +463,17 @@ Result<std::vector<Submission>> Library::submissions() {
   });
 }
 
+Result<std::vector<Submission>> Library::submissionsOf(AthleteId athlete) {
+  return impl_->guarded([&]() -> Result<std::vector<Submission>> {
+    std::vector<Submission> all;
+    SQLite::Statement s(*impl_->database, std::string("SELECT ") + kSubmissionColumns +
+                                              " FROM submission WHERE athlete = ? ORDER BY received_on DESC, id DESC");
+    s.bind(1, athlete.number);
+    while (s.executeStep()) all.push_back(submissionFrom(s));
+    return all;
+  });
+}
+
 Result<std::vector<Submission>> Library::before(const Submission& now) {
   return impl_->guarded([&]() -> Result<std::vector<Submission>> {
     std::vector<Submission> all;

@@ -56,7 +56,7 @@ class Library {
   Result<std::vector<Athlete>> athletes();
   Result<Athlete> athlete(AthleteId id);
   // Everybody with what waits, what is due and how they can be found, by name.
-  Result<std::vector<RosterRow>> roster();
+  Result<std::vector<RosterRow>> roster(const std::string& today_iso);
   // A clip turns out to be another athlete's: it goes to them with the other films of its set, its review and what was
   // asked in it; its message too, where nothing else came with that. What it had measured of cues that stay behind is
   // forgotten there. Gives what went.
@@ -92,6 +92,10 @@ class Library {
   Result<SubmissionId> addSubmission(Submission submission, const std::filesystem::path& clip, Task& task,
                                      const std::string& athlete_name = {});
   Result<std::vector<Submission>> submissions();
+  // One athlete's, of all lifts, latest first.
+  Result<std::vector<Submission>> submissionsOf(AthleteId athlete);
+  // How many of an athlete's clips were answered on that day or later.
+  Result<int> answeredSince(AthleteId athlete, const std::string& day_iso);
   // The athlete's earlier ones of the same lift, latest first; the other films of this one's set are no earlier ones.
   Result<std::vector<Submission>> before(const Submission& now);
   Result<Submission> submission(SubmissionId id);
@@ -198,6 +202,11 @@ class Library {
   // Who writes back; the default until it was set.
   Result<CoachCard> coach();
   Result<bool> setCoach(const CoachCard& card);
+  // Of several coaches, the one who sits at this desk; empty, or nobody the card names: the one whose card it is.
+  // Not kept: another desk on the same folder has its own.
+  void seat(std::string coach);
+  // The card as whoever sits here signs with it: what leaves the house bears this name and address.
+  Result<CoachCard> signer();
 
   // The day on which something asked of each athlete is due to be looked at again, the soonest that is open; ISO.
   Result<std::map<std::int64_t, std::string>> dueOn();  // by athlete
@@ -214,6 +223,14 @@ class Library {
     int rep = 0;
   };
   Result<FirstShown> firstShown(AthleteId athlete, const std::string& finding);
+  // The same, day by day: on each the lightest load at which it was sure and the heaviest at which it was surely
+  // absent.
+  struct ShownOn {
+    std::string on;  // ISO date
+    std::optional<double> shown_kg, clean_kg;
+    SubmissionId submission{0};  // the one that shows it; where none does, the heaviest clean one
+  };
+  Result<std::vector<ShownOn>> shownByDay(AthleteId athlete, const std::string& finding);
   // In how many of the athlete's earlier sets of the lift a finding was made while its measure was below zero on
   // average, and above. The other film of this set is no earlier one.
   Result<std::array<int, 2>> sidesBefore(const Submission& now, const std::string& finding, const std::string& measure);
@@ -264,6 +281,7 @@ class Library {
     std::optional<tracing::Flesh> flesh;  // of the athlete's body, as the coach placed it on this film
     std::optional<tracing::KnownBuild> build;
     std::optional<Outgoing> letter;  // nullopt: it went into a folder
+    std::string by, on;              // who signed it, and the ISO date
   };
   // One transaction, all of it or nothing; the review itself stays as it was saved. A letter about this submission that
   // still waits is replaced by the new one. Gives the letter as it is listed.

@@ -77,6 +77,7 @@ struct Library::Impl {
   FileSystem* disk;
   std::unique_ptr<SQLite::Database> database;
   std::string read_only;                 // why, as a sentence; empty: it can be written
+  std::string seat;                      // which coach sits here
   std::optional<fs::path> reading_copy;  // of the database, where its folder cannot be written
   ~Impl() {
     database.reset();

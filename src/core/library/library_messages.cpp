@@ -377,6 +377,16 @@ Result<bool> Library::setCoach(const CoachCard& card) {
   });
 }
 
+void Library::seat(std::string coach) {
+  impl_->seat = std::move(coach);
+}
+
+Result<CoachCard> Library::signer() {
+  auto card = coach();
+  if (card) *card = seated(*card, impl_->seat);
+  return card;
+}
+
 Result<std::map<std::int64_t, std::string>> Library::dueOn() {
   return impl_->guarded([&]() -> Result<std::map<std::int64_t, std::string>> {
     std::map<std::int64_t, std::string> due;

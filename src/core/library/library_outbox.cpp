@@ -1,11 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The part of the library that keeps what goes out, and what was begun and not ended.
 #include <algorithm>
-#include <array>
-#include <charconv>
-#include <fstream>
-#include <sstream>
 
+#include "core/base/running_program.h"
 #include "core/library/library_impl.h"
 
 namespace jib::library {
@@ -19,34 +16,10 @@ OutgoingState stateFrom(const std::string& name) {
 
 }  // namespace
 
-namespace {
-
-// A program as long as it runs: its number, and since when it has it, as numbers are given out again.
-std::string programNow(long pid) {
-  std::ifstream in("/proc/" + std::to_string(pid) + "/stat");
-  std::string all;
-  std::getline(in, all);
-  const auto after_name = all.rfind(')');  // the name itself may hold anything
-  if (after_name == std::string::npos) return {};
-  std::istringstream fields(all.substr(after_name + 1));
-  std::string field;
-  constexpr int kStartTime = 20;  // the 22nd field of proc(5), the second after the name being the first here
-  for (int i = 0; i < kStartTime; ++i) fields >> field;
-  return std::to_string(pid) + ":" + field;
-}
-
-bool lives(const std::string& program) {
-  long pid = 0;
-  std::from_chars(program.data(), program.data() + program.size(), pid);
-  return pid > 0 && programNow(pid) == program;
-}
-
-}  // namespace
-
 Result<Library::Attempt> Library::beginAttempt(const std::string& clip_hash) {
   return impl_->guarded([&]() -> Result<Attempt> {
     SQLite::Transaction whole(*impl_->database, SQLite::TransactionBehavior::IMMEDIATE);
-    const std::string me = programNow(::getpid());
+    const std::string me = thisProgram();
     Attempt attempt;
     SQLite::Statement s(*impl_->database, "SELECT program FROM clip_attempt WHERE clip_hash = ?");
     s.bind(1, clip_hash);
@@ -80,7 +53,7 @@ Result<bool> Library::dropAttempt(const std::string& clip_hash) {
   return impl_->guarded([&]() -> Result<bool> {
     SQLite::Statement s(*impl_->database, "DELETE FROM clip_attempt WHERE clip_hash = ? AND program = ?");
     s.bind(1, clip_hash);
-    s.bind(2, programNow(::getpid()));
+    s.bind(2, thisProgram());
     s.exec();
     return true;
   });

@@ -231,6 +231,35 @@ Result<Library::FirstShown> Library::firstShown(AthleteId athlete, const std::st
   });
 }
 
+Result<std::vector<Library::ShownOn>> Library::shownByDay(AthleteId athlete, const std::string& finding) {
+  return impl_->guarded([&]() -> Result<std::vector<ShownOn>> {
+    std::vector<ShownOn> days;
+    SQLite::Statement s(
+        *impl_->database,
+        "SELECT s.received_on, s.load_kg, f.verdict, s.id FROM finding_seen f "
+        "JOIN submission s ON s.id = f.submission "
+        "WHERE s.athlete = ? AND f.finding = ? AND f.verdict IN ('yes', 'no') AND s.load_kg IS NOT NULL "
+        "ORDER BY s.received_on, s.load_kg");
+    s.bind(1, athlete.number);
+    s.bind(2, finding);
+    while (s.executeStep()) {
+      const std::string on = s.getColumn(0).getString();
+      const double kg = s.getColumn(1).getDouble();
+      const SubmissionId id{s.getColumn(3).getInt64()};
+      if (days.empty() || days.back().on != on) days.push_back({on, {}, {}, SubmissionId(0)});
+      ShownOn& day = days.back();
+      if (s.getColumn(2).getString() == "no") {
+        day.clean_kg = kg;
+        if (!day.shown_kg) day.submission = id;
+      } else if (!day.shown_kg) {
+        day.shown_kg = kg;
+        day.submission = id;
+      }
+    }
+    return days;
+  });
+}
+
 Result<std::array<int, 2>> Library::sidesBefore(const Submission& now, const std::string& finding,
                                                 const std::string& measure) {
   return impl_->guarded([&]() -> Result<std::array<int, 2>> {

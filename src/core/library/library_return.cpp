@@ -59,12 +59,17 @@ Result<std::optional<Outgoing>> Library::returnReview(const Return& what) {
     replaceAsked(*impl_->database, what.id, what.asked);
     // One that was deleted meanwhile is not missed.
     for (const CueThread& t : what.measured_now) (void)impl_->putMeasuredNow(t);
-    row->state = SubmissionState::Returned;
+    const auto answered = [&](Submission& s) {
+      s.state = SubmissionState::Returned;
+      s.details.answered_by = what.by;
+      s.details.answered_on = what.on;
+    };
+    answered(*row);
     impl_->update(*row);
     for (const auto& [id, reason] : what.together) {
       auto other = impl_->find(id);
       if (!other || other->state == SubmissionState::Returned) continue;
-      other->state = SubmissionState::Returned;
+      answered(*other);
       other->reason = reason;
       impl_->update(*other);
     }

@@ -3,6 +3,7 @@
 #include <unordered_map>
 
 #include "core/base/ascii.h"
+#include "core/library/dates.h"
 #include "core/library/library_impl.h"
 #include "core/library/roster.h"
 
@@ -28,15 +29,39 @@ void addWords(RosterRow& row, const std::string& text) {
 
 void addOwnWords(RosterRow& row) {
   const Profile& p = row.athlete.profile;
-  for (const std::string& text : {row.athlete.name, row.athlete.note, p.goal, p.federation, p.usual, p.pain})
+  for (const std::string& text : {row.athlete.name, row.athlete.note, p.goal, p.federation, p.usual, p.pain, p.coach})
     addWords(row, text);
   for (const std::string& group : p.groups) addWords(row, group);
   addWords(row, asciiLower(titleOf(p.membership)));
 }
 
+// How many replies went out in the week up to a day, and how long they usually take.
+void addReplies(SQLite::Database& database, const Rows& rows, const std::string& today_iso) {
+  // Latest first, so that the middle one is of how it is now.
+  std::unordered_map<std::int64_t, std::vector<int>> took_days;
+  const std::string week_ago = daysLater(today_iso, -6);
+  each(database,
+       "SELECT athlete, received_on, json_extract(details, '$.answered_on') AS answered FROM submission "
+       "WHERE state = 'returned' AND clip_hash <> '' AND answered <> '' ORDER BY answered DESC",
+       rows, [&](SQLite::Statement& s, RosterRow& row) {
+         const std::string on = s.getColumn(2).getString();
+         if (on >= week_ago && on <= today_iso) ++row.answered_this_week;
+         constexpr std::size_t kLatest = 9;
+         auto& took = took_days[row.athlete.id.number];
+         if (const auto days = daysBetween(s.getColumn(1).getString(), on); days && took.size() < kLatest)
+           took.push_back(std::max(0, *days));
+       });
+  for (auto& [id, took] : took_days) {
+    if (took.empty()) continue;
+    std::sort(took.begin(), took.end());
+    const std::size_t half = took.size() / 2;
+    rows.at(id)->usual_days = took.size() % 2 ? took[half] : (took[half - 1] + took[half]) / 2.0;
+  }
+}
+
 }  // namespace
 
-Result<std::vector<RosterRow>> Library::roster() {
+Result<std::vector<RosterRow>> Library::roster(const std::string& today_iso) {
   auto all = athletes();
   if (!all) return fail(all.error());
   return impl_->guarded([&]() -> Result<std::vector<RosterRow>> {
@@ -73,11 +98,23 @@ Result<std::vector<RosterRow>> Library::roster() {
            row.due_on = s.getColumn(2).isNull() ? std::string() : s.getColumn(2).getString();
            addWords(row, s.getColumn(3).getString());
          });
+    addReplies(database, rows, today_iso);
     each(database,
          "SELECT s.athlete, group_concat(DISTINCT f.finding) FROM finding_seen f JOIN submission s ON "
          "s.id = f.submission WHERE f.verdict = 'yes' GROUP BY s.athlete",
          rows, [](SQLite::Statement& s, RosterRow& row) { addWords(row, s.getColumn(1).getString()); });
     return roster;
+  });
+}
+
+Result<int> Library::answeredSince(AthleteId athlete, const std::string& day_iso) {
+  return impl_->guarded([&]() -> Result<int> {
+    SQLite::Statement s(*impl_->database,
+                        "SELECT count(*) FROM submission WHERE athlete = ? AND state = 'returned' AND clip_hash <> '' "
+                        "AND json_extract(details, '$.answered_on') >= ?");
+    s.bind(1, athlete.number);
+    s.bind(2, day_iso);
+    return s.executeStep() ? s.getColumn(0).getInt() : 0;
   });
 }
 

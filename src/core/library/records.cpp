@@ -94,11 +94,36 @@ coaching::Switches switchesFrom(const nlohmann::json& j) {
 
 }  // namespace
 
+namespace {
+
+std::string textAt(const nlohmann::json& j, const char* key) {
+  if (!j.is_object()) return {};
+  const auto it = j.find(key);
+  return it != j.end() && it->is_string() ? it->get<std::string>() : std::string();
+}
+
+nlohmann::json absenceToJson(const Absence& absence) {
+  return {{"until", absence.until}, {"covered", absence.covered}};
+}
+
+Absence absenceFrom(const nlohmann::json& j) {
+  const auto away = j.is_object() ? j.find("away") : j.end();
+  return away == j.end() ? Absence{} : Absence{textAt(*away, "until"), textAt(*away, "covered")};
+}
+
+}  // namespace
+
 std::string coachToJson(const CoachCard& card) {
-  return nlohmann::json{
-      {"name", card.name},   {"address", card.address},   {"send_receipts", card.send_receipts},
-      {"style", card.style}, {"switches", card.switches}, {"keep_films_months", card.keep_films_months}}
-      .dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+  nlohmann::json j{{"name", card.name},   {"address", card.address},   {"send_receipts", card.send_receipts},
+                   {"style", card.style}, {"switches", card.switches}, {"keep_films_months", card.keep_films_months}};
+  if (card.absence != Absence{}) j["away"] = absenceToJson(card.absence);
+  if (!card.signature.empty()) j["signature"] = card.signature;
+  for (const Colleague& c : card.colleagues) {
+    auto& one = j["colleagues"].emplace_back(nlohmann::json{{"name", c.name}, {"address", c.address}});
+    if (c.absence != Absence{}) one["away"] = absenceToJson(c.absence);
+    if (!c.signature.empty()) one["signature"] = c.signature;
+  }
+  return j.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
 CoachCard coachFromJson(std::string_view text) {
@@ -115,6 +140,12 @@ CoachCard coachFromJson(std::string_view text) {
   card.switches = switchesFrom(j);
   if (const auto it = j.find("keep_films_months"); it != j.end() && it->is_number_integer())
     card.keep_films_months = std::clamp(it->get<int>(), 0, CoachCard::kMostMonths);
+  card.absence = absenceFrom(j);
+  words("signature", card.signature);
+  if (const auto all = j.find("colleagues"); all != j.end() && all->is_array())
+    for (const auto& one : *all)
+      if (const std::string called = textAt(one, "name"); !called.empty())
+        card.colleagues.push_back({called, textAt(one, "address"), absenceFrom(one), textAt(one, "signature")});
   return card;
 }
 
@@ -177,6 +208,8 @@ std::string profileToJson(const Profile& p) {
                     {"teaching", p.consent.teaching}};
   if (p.guardian != Guardian{}) j["guardian"] = {{"name", p.guardian.name}, {"address", p.guardian.address}};
   keep("hide_faces", p.hide_faces);
+  words("coach", p.coach);
+  keep("replies_a_week", p.replies_a_week);
   return j.is_null() ? "{}" : written(j);
 }
 
@@ -282,6 +315,8 @@ Profile profileFromJson(std::string_view text) {
   for (const Membership m : {Membership::Paused, Membership::Former})
     if (membership == nameOf(m)) p.membership = m;
   words("rules", p.rules);
+  words("coach", p.coach);
+  number("replies_a_week", p.replies_a_week);
   if (const auto meets = j.find("meets"); meets != j.end()) p.meets = meetsFromJson(*meets);
   rest.erase("meets");
   readConsent(j, rest, p);
@@ -322,22 +357,33 @@ std::string detailsToJson(const SubmissionDetails& d) {
   if (d.pair_offset_s) j["pair_offset_s"] = *d.pair_offset_s;
   if (!d.film_gone_on.empty()) j["film_gone_on"] = d.film_gone_on;
   if (!d.keep_film_until.empty()) j["keep_film_until"] = d.keep_film_until;
+  for (const auto& [key, text] :
+       {std::pair("reviewer", &d.reviewer), {"answered_by", &d.answered_by}, {"answered_on", &d.answered_on}})
+    if (!text->empty()) j[key] = *text;
+  if (const auto& asked = d.second_opinion)
+    j["second_opinion"] = {
+        {"by", asked->by}, {"of", asked->of}, {"question", asked->question}, {"answer", asked->answer}};
   if (!d.overruled.empty()) j["overruled"] = std::map<std::string, std::string>(d.overruled.begin(), d.overruled.end());
   return written(j);
 }
 
 SubmissionDetails detailsFromJson(std::string_view text) {
   SubmissionDetails d;
+  if (text == "{}") return d;  // of most rows, and there may be very many
   const auto j = nlohmann::json::parse(text, nullptr, false);
   if (!j.is_object()) return d;
-  const auto at = [&](const char* key) { return j.contains(key) ? j[key] : nlohmann::json(); };
+  const nlohmann::json none;
+  const auto at = [&](const char* key) -> const nlohmann::json& {
+    const auto it = j.find(key);
+    return it == j.end() ? none : *it;
+  };
   for (const auto& [by, name] : kTellers) {
     if (at("lift_by") == name) d.lift_by = by;
     if (at("variant_by") == name) d.variant_by = by;
   }
   d.lift_confirmed = at("lift_confirmed") == true;
   if (at("plates").is_object()) d.plates = coaching::loadingFromJson(at("plates").dump());
-  if (const auto loads = at("set_loads_kg"); loads.is_array())
+  if (const auto& loads = at("set_loads_kg"); loads.is_array())
     for (const auto& load : loads)
       d.set_loads_kg.push_back(load.is_number() ? std::optional(load.get<double>()) : std::nullopt);
   if (at("sets_said").is_number_integer()) d.sets_said = at("sets_said").get<int>();
@@ -347,19 +393,25 @@ SubmissionDetails detailsFromJson(std::string_view text) {
   if (at("top_set").is_number_integer()) d.top_set = at("top_set").get<int>();
   if (at("seen_from").is_string()) d.seen_from = at("seen_from").get<std::string>();
   if (at("roll_deg").is_number()) d.roll_deg = at("roll_deg").get<double>();
-  if (const auto lifter = at("lifter"); lifter.is_array() && lifter.size() == 3 && allNumbers(lifter))
+  if (const auto& lifter = at("lifter"); lifter.is_array() && lifter.size() == 3 && allNumbers(lifter))
     d.lifter = tracing::PointedAt{lifter[0].get<double>(), {lifter[1].get<double>(), lifter[2].get<double>()}};
-  if (const auto parts = at("left_out"); parts.is_array())
+  if (const auto& parts = at("left_out"); parts.is_array())
     for (const auto& part : parts)
       if (part.is_array() && part.size() == 2 && allNumbers(part))
         d.left_out = tracing::with(d.left_out, {part[0].get<double>(), part[1].get<double>()});
-  if (const auto kit = at("kit"); kit.is_object())
+  if (const auto& kit = at("kit"); kit.is_object())
     for (const auto& [field, choice] : kit.items())
       if (choice.is_string()) d.kit[field] = choice.get<std::string>();
   if (at("pair_offset_s").is_number()) d.pair_offset_s = at("pair_offset_s").get<double>();
   if (at("film_gone_on").is_string()) d.film_gone_on = at("film_gone_on").get<std::string>();
   if (at("keep_film_until").is_string()) d.keep_film_until = at("keep_film_until").get<std::string>();
-  if (const auto claims = at("overruled"); claims.is_object())
+  d.reviewer = textAt(j, "reviewer");
+  d.answered_by = textAt(j, "answered_by");
+  d.answered_on = textAt(j, "answered_on");
+  if (const auto& asked = at("second_opinion"); asked.is_object())
+    d.second_opinion =
+        SecondOpinion{textAt(asked, "by"), textAt(asked, "of"), textAt(asked, "question"), textAt(asked, "answer")};
+  if (const auto& claims = at("overruled"); claims.is_object())
     for (const auto& [claim, day] : claims.items())
       if (day.is_string()) d.overruled[claim] = day.get<std::string>();
   return d;

@@ -13,6 +13,7 @@
 #include "core/coaching/loading.h"
 #include "core/coaching/pain_plan.h"
 #include "core/coaching/sketch.h"
+#include "core/library/colleague.h"
 #include "core/library/consent.h"
 #include "core/library/ids.h"
 #include "core/library/meet.h"
@@ -54,7 +55,9 @@ struct Profile {
   std::vector<Meet> meets;  // lifted in, oldest first
   Consent consent;
   Guardian guardian;
-  std::optional<bool> hide_faces;  // in what leaves the house; nullopt: of everybody under 18
+  std::optional<bool> hide_faces;     // in what leaves the house; nullopt: of everybody under 18
+  std::string coach;                  // who answers them, of several coaches (colleague.h); empty: whoever gets to it
+  std::optional<int> replies_a_week;  // as was agreed; nullopt: nothing was
   std::optional<double> bestOf(std::string_view lift) const;  // nullopt of a lift that is not known
   void setBest(std::string_view lift, double kg);
   friend bool operator==(const Profile&, const Profile&) = default;
@@ -101,6 +104,9 @@ struct SubmissionDetails {
   std::optional<double> pair_offset_s;              // added to a time of this clip: the same moment in its pair
   std::string film_gone_on;                         // ISO date on which its film was let go; numbers and words stay
   std::string keep_film_until;                      // ISO date: it was due before, and the coach kept it
+  std::string reviewer;                             // who answers it, of several coaches; empty: their usual coach
+  std::optional<SecondOpinion> second_opinion;      // for coaches only
+  std::string answered_by, answered_on;             // who signed its reply, and the ISO date of that day
   std::map<std::string, std::string, std::less<>> overruled;  // claim, and the day the coach judged it all the same
   friend bool operator==(const SubmissionDetails&, const SubmissionDetails&) = default;
 };
@@ -140,6 +146,9 @@ struct CoachCard {
   coaching::Switches switches = {};  // sides taken for every athlete, unless chosen otherwise for one
   static constexpr int kMostMonths = 120;
   int keep_films_months = 0;  // films of answered clips fall due after so long (falling_due.h); 0: never
+  Absence absence = {};
+  std::string signature = {};              // lines under the name in letters: club, phone, hours
+  std::vector<Colleague> colleagues = {};  // who work in this library as well
   friend bool operator==(const CoachCard&, const CoachCard&) = default;
 };
 std::string coachToJson(const CoachCard& card);

@@ -16,7 +16,9 @@ struct RosterRow {
   std::string waiting_since;  // ISO date of the oldest of those; empty: none waits
   std::string last_on;        // ISO date of the latest; empty: nothing has come yet
   int open_cues = 0;
-  std::string due_on;  // ISO date on which the first of those is due; empty: none
+  std::string due_on;                // ISO date on which the first of those is due; empty: none
+  int answered_this_week = 0;        // clips, in the seven days up to today
+  std::optional<double> usual_days;  // from a clip's coming to its reply, the middle one of the latest; nullopt: none
   // All by which they can be found, in lower case: name, groups, goal, federation, notes; variants, kit and findings of
   // their clips, and what was asked of them.
   std::string words;

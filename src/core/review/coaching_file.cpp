@@ -9,6 +9,7 @@
 #include <sstream>
 
 #include "core/base/staging_folder.h"
+#include "core/coaching/drill.h"
 #include "core/coaching/rule_book.h"
 #include "core/coaching/style_book.h"
 #include "core/coaching/toml_reader.h"
@@ -26,7 +27,7 @@ constexpr double kVersion = 1;
 constexpr std::size_t kMostBytes = 1 << 20;  // of one file; ours have some thousands
 
 // The files a coach may have of their own, and folders of such.
-constexpr std::array<const char*, 4> kFiles{"limits.json", "rules.toml", "letters.toml", "topics.toml"};
+constexpr std::array<const char*, 5> kFiles{"limits.json", "rules.toml", "letters.toml", "topics.toml", "drills.toml"};
 constexpr std::array<const char*, 2> kFolders{"styles", "requests"};
 
 // Whether a name out of a stranger's file is one of those, and nothing else.
@@ -54,6 +55,7 @@ Result<bool> canBeRead(const std::string& name, const std::string& text) {
   };
   if (name.starts_with("styles/")) return no(coaching::loadStyle(file));
   if (name.starts_with("requests/")) return no(exchange::loadFilmingRequest(file));
+  if (name == "drills.toml") return no(coaching::DrillBook::load(file));
   if (name == "rules.toml") return no(coaching::RuleBook::load(file));
   if (name == "letters.toml") return no(exchange::LetterBook::load(file));
   if (name == "topics.toml") return no(coaching::Topics::load(file));

@@ -137,7 +137,7 @@ class Gatherer {
   void finish(const std::string& today_iso, const std::string& since) {
     exchange::ProgressPage& page = draft_.page;
     page.athlete = athlete_.name;
-    page.coach = library_.coach().value_or(library::CoachCard{}).name;
+    page.coach = library_.signer().value_or(library::CoachCard{}).name;
     page.written_on = library::spoken(today_iso);
     page.since = library::spoken(since);
     const bool minor = library::isMinor(exchange::profileAsKnown(library_, athlete_), today_iso).value_or(false);

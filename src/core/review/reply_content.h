@@ -30,14 +30,16 @@ struct ReplyContent {
   std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
   bool all_numbers = false;           // the whole table goes along
+  coaching::DrillBook drills;         // cards for what the cues say to do
   bool hide_faces = false;            // faces are blurred in film and stills
   FilmShape shape = FilmShape::Landscape;
   // The same set from another side, small in a corner of the film; null: none. Added to a time of the clip the offset
   // gives the same moment there.
   std::shared_ptr<const coaching::Analysis> second;
   double second_offset_s = 0;
-  std::vector<Take> takes;        // talked through: then the film follows these, not the cues
-  std::optional<double> most_mb;  // film, page and stills together, in millions of bytes
+  OwnSound own_sound = OwnSound::Low;  // of the clip, under what is said
+  std::vector<Take> takes;             // talked through: then the film follows these, not the cues
+  std::optional<double> most_mb;       // film, page and stills together, in millions of bytes
 };
 
 }  // namespace jib::review

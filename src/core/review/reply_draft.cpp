@@ -42,6 +42,8 @@ library::Library::Return recordOf(const Session& session, const Surroundings& ar
                                   const coaching::Analysis& analysis) {
   library::Library::Return r;
   r.id = session.submission().id;
+  r.by = around.coach.name;
+  r.on = around.today;
   if (analysis.isTraced()) r.analysis = &analysis;
   r.asked = library::threadsFor(session.submission(), session.choice().cues, around.today, analysis.findings);
   // What is saved for after the meet waits for it.
@@ -115,6 +117,8 @@ ReplyContent contentOf(const Session& session, const Surroundings& around) {
   c.change_nothing = choice.change_nothing;
   c.cautions = exchange::careForAthlete(around.care);
   c.all_numbers = choice.all_numbers;
+  c.drills = around.drills;
+  c.own_sound = around.own_sound;
   c.hide_faces =
       library::hidesFaces(exchange::profileAsKnown(session.athlete(), around.care, around.today), around.today);
   c.shape = around.shape;
@@ -152,7 +156,7 @@ Result<ReplyDraft> draftOf(const Session& session, const Surroundings& around, c
   d.revision = session.revision();
   d.record = recordOf(session, around, *d.analysis);
   exchange::LetterBook letters = book;
-  d.dispatch.letter = letters.signedBy(around.coach.name)
+  d.dispatch.letter = letters.signedBy(library::signatureOf(around.coach))
                           .reply(exchange::firstNameOf(session.athlete().name), wordsOf(session, d.content));
   d.dispatch.kind = "reply";
   d.dispatch.to_name = session.athlete().name;

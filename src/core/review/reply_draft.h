@@ -25,8 +25,10 @@ struct Surroundings {
   coaching::Rack rack = coaching::Rack::usual(MassUnit::Kilograms);      // what loads are made up from
   bool second_in_corner = true;   // another film of the set that was measured stands in a corner of the reply's
   std::optional<double> most_mb;  // what a reply may weigh; nullopt: anything
-  FilmShape shape = FilmShape::Landscape;  // of the reply's clip
-  std::vector<Take> takes;                 // what the coach said over the clip; empty: it stops at each cue in silence
+  FilmShape shape = FilmShape::Landscape;                                                       // of the reply's clip
+  coaching::DrillBook drills = coaching::DrillBook::shipped().value_or(coaching::DrillBook{});  // cards of the cues
+  OwnSound own_sound = OwnSound::Low;  // of the clip, under what is said
+  std::vector<Take> takes;             // what the coach said over the clip; empty: it stops at each cue in silence
 };
 
 // A reply as it stood at one moment: everything that is written, sent and recorded is made from this, whatever the

@@ -20,12 +20,13 @@ const Play& playAt(const Take& take, double at_s) {
 
 double clipTimeAt(const Take& take, double at_s) {
   JIB_ASSERT(!take.plays.empty());
+  at_s += take.cut_start_s;
   const Play& play = playAt(take, at_s);
   return play.clip_t + std::max(0.0, at_s - play.at_s) * play.rate;
 }
 
 bool frozenAt(const Take& take, double at_s) {
-  return playAt(take, at_s).rate == 0;
+  return playAt(take, at_s + take.cut_start_s).rate == 0;
 }
 
 Result<std::vector<Take>> takesFrom(const std::filesystem::path& file) {
@@ -51,6 +52,9 @@ Result<std::vector<Take>> takesFrom(const std::filesystem::path& file) {
       return it != of.end() && it->is_number() ? it->get<double>() : 0.0;
     };
     take.start_s = std::max(0.0, number(one, "start_s"));
+    take.cut_start_s = std::max(0.0, number(one, "cut_start_s"));
+    take.cut_end_s = std::max(0.0, number(one, "cut_end_s"));
+    if (const auto said = one.find("caption"); said != one.end() && said->is_string()) take.caption = *said;
     if (one.contains("plays") && one["plays"].is_array())
       for (const auto& p : one["plays"]) {
         if (!p.is_object() || !p.contains("clip_t") || !p["clip_t"].is_number())
@@ -77,6 +81,9 @@ std::string takesToJson(const std::vector<Take>& takes) {
                    {"chapter", take.chapter},
                    {"start_s", take.start_s},
                    {"plays", plays}});
+    if (take.cut_start_s > 0) all.back()["cut_start_s"] = take.cut_start_s;
+    if (take.cut_end_s > 0) all.back()["cut_end_s"] = take.cut_end_s;
+    if (!take.caption.empty()) all.back()["caption"] = take.caption;
   }
   return nlohmann::ordered_json{{"takes", all}}.dump(1, ' ', false, nlohmann::json::error_handler_t::replace);
 }

@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/library/dates.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/must.h"
 #include "tests/core/scratch_folder.h"
@@ -51,7 +52,7 @@ struct House {
     must(library.returnReview(back));
   }
   RosterRow row(AthleteId of) {
-    for (RosterRow& r : must(library.roster()))
+    for (RosterRow& r : must(library.roster(today())))
       if (r.athlete.id == of) return r;
     throw std::runtime_error("not in the roster");
   }

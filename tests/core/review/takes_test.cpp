@@ -25,6 +25,19 @@ TEST(Takes, ThePictureFollowsThePlays) {
   EXPECT_NEAR(clipTimeAt(takes[0], 4.5), 5.5, 1e-9) << "backward";
 }
 
+TEST(Takes, WhatIsCutOffTheStartMovesThePictureAlong) {
+  Take take{"a.wav", "cue 1", 0, {{0, 5, 1}, {2, 7, 0}}};
+  take.cut_start_s = 1.5;
+  EXPECT_NEAR(clipTimeAt(take, 0), 6.5, 1e-9);
+  EXPECT_FALSE(frozenAt(take, 0.4));
+  EXPECT_TRUE(frozenAt(take, 0.6));
+  take.cut_end_s = 0.25;
+  take.caption = "Hips \"back\".";
+  const tests::ScratchFolder folder;
+  take.file = folder / "a.wav";
+  EXPECT_EQ(tests::must(takesFrom(folder.write("takes.json", takesToJson({take})))), std::vector{take});
+}
+
 TEST(Takes, WhatIsNoTakeIsSaid) {
   const tests::ScratchFolder folder;
   for (const char* json :

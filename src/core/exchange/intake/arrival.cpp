@@ -198,12 +198,12 @@ class Arrival {
   Result<std::optional<Submission>> waitingRow() {
     std::optional<Submission> found;
     if (!sender_) return found;
-    auto all = library_.submissions();
+    auto all = library_.submissionsOf(*sender_);
     if (!all) return fail(all.error());
     constexpr int kNotLong_days = 21;
     std::vector<Submission> waiting;
     for (Submission& s : *all) {
-      if (s.athlete != *sender_ || s.state != SubmissionState::AwaitingFilm || !s.clip_hash.empty()) continue;
+      if (s.state != SubmissionState::AwaitingFilm || !s.clip_hash.empty()) continue;
       if (s.message_id) {
         auto asked = library_.message(*s.message_id);
         if (!asked) return fail(asked.error());

@@ -42,10 +42,10 @@ Result<bool> setAthleteUnit(library::Library& library, library::AthleteId athlet
     });
     if (!read) return fail(read.error());
   }
-  auto all = library.submissions();
+  auto all = library.submissionsOf(athlete);
   if (!all) return fail(all.error());
   for (const library::Submission& s : *all) {
-    if (s.athlete != athlete || s.details.load_said.empty()) continue;
+    if (s.details.load_said.empty()) continue;
     auto row = library.edit(s.id, [&](library::Submission& now) {
       if (const auto kg = kilogramsOf(now.details.load_said, unit)) now.load_kg = *kg;
       now.details.load_said.clear();

@@ -92,7 +92,7 @@ class Receiver {
     auto athlete = library_.athleteAt(m.from_address);
     if (!athlete) return fail(athlete.error());
     Dispatch receipt;
-    receipt.letter = letters->signedBy(coach->name).receipt(firstNameOf(m.from_name));
+    receipt.letter = letters->signedBy(library::signatureOf(*coach)).receipt(firstNameOf(m.from_name));
     receipt.to_name = m.from_name;
     receipt.to_address = m.from_address;
     receipt.athlete = *athlete;

@@ -189,7 +189,7 @@ class Preparation {
   // from the front is told.
   Result<bool> shareLift() {
     if (!s_.message_id) return true;
-    auto all = library_.submissions();
+    auto all = library_.submissionsOf(s_.athlete);
     if (!all) return fail(all.error());
     for (const Submission& other : *all) {
       if (other.id == s_.id || other.message_id != s_.message_id || other.clip_hash.empty()) continue;

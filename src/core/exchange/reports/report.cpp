@@ -44,7 +44,7 @@ th{color:#525e74;font-weight:500}
 ul.small{padding-left:1.2em;margin:.4em 0 0}
 details{margin-top:1.4em}summary{color:#525e74;cursor:pointer}
 .card{margin:.5em 0 .8em;border-top:1px solid #ddd2b6;border-bottom:1px solid #ddd2b6;padding:.5em 0}
-.fig svg{display:block;width:60%;max-width:15em;margin:.5em auto}
+.fig svg,.fig img{display:block;width:60%;max-width:15em;margin:.5em auto}
 .all{overflow-x:auto}
 .pair td{width:50%;border:0;padding:0 .3em;white-space:normal}.pair img{width:100%}
 .cue svg{display:block;width:100%;max-width:24em}
@@ -58,8 +58,11 @@ std::string row(const char* name, const std::string& text) {
 
 // How a drill is done, folded away under its line; the figure has the athlete's own proportions.
 void addDrillCard(std::string& html, const coaching::DrillCard& card, const coaching::Limbs& limbs) {
-  html += fmt::format("<details class=card><summary>How to do it: {}</summary><div class=fig>{}</div>",
-                      escaped(card.title), coaching::drillSvg(card.posture, limbs, card.title));
+  html += fmt::format(
+      "<details class=card><summary>How to do it: {}</summary><div class=fig>{}</div>", escaped(card.title),
+      card.jpeg.empty()
+          ? coaching::drillSvg(card.posture, limbs, card.title)
+          : fmt::format("<img alt=\"{}\" src=\"data:image/jpeg;base64,{}\">", escaped(card.title), base64(card.jpeg)));
   html += row("What it's for", card.purpose) + row("Setup", card.setup) + row("How much", card.dose) +
           row("What must not happen", card.must_not) + "</details>";
 }
@@ -78,7 +81,6 @@ void addCues(std::string& html, const Report& r, const coaching::Analysis& a) {
     if (!r.stills.empty()) html += "<div class=cue>" + stills(r.stills.front().cue) + "</div>";
     return;
   }
-  const coaching::DrillBook drills = coaching::DrillBook::shipped().value_or(coaching::DrillBook{});
   const coaching::Limbs limbs = coaching::limbsOf(a);
   std::set<std::string> shown;  // one card, however many cues ask for it
   html += r.cues.size() == 1 ? "<h2>One thing to work on</h2>" : "<h2>What to work on, in this order</h2>";
@@ -93,7 +95,7 @@ void addCues(std::string& html, const Report& r, const coaching::Analysis& a) {
                   fmt::format("at {}:{:02}", static_cast<int>(*r.film_s[i]) / 60, static_cast<int>(*r.film_s[i]) % 60));
     if (c.change) html += row("Change", coaching::textOf(*c.change));
     html += row("Drill", c.drill);
-    if (const auto* card = drills.cardFor(c.drill, a.request.lift); card && shown.insert(card->id).second)
+    if (const auto* card = r.drills.cardFor(c.drill, a.request.lift); card && shown.insert(card->id).second)
       addDrillCard(html, *card, limbs);
     // Two cues are trained together: the load is said once.
     if (i == 0) html += row("Load", c.load);

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/coaching/analysis.h"
+#include "core/coaching/drill.h"
 
 namespace jib::exchange {
 
@@ -37,6 +38,7 @@ struct Report {
   std::string next;                   // what to film next, and when
   std::vector<std::string> cautions;  // of this athlete; they stand before those every report carries
   bool all_numbers = false;           // the whole table goes along
+  coaching::DrillBook drills;         // cards for what the cues say to do
 };
 
 // What every athlete is told: rule book, pain, load, limits of one camera.
