@@ -66,6 +66,7 @@ Result<int> run(const Options& o) {
   auto analysis = exchange::readAnalysis(o.analysis, *style, *book);
   if (!analysis) return fail(analysis.error());
   drawing::ReplyContent content;
+  if (auto drills = coaching::DrillBook::shipped()) content.drills = std::move(*drills);
   content.athlete = o.athlete;
   content.filmed_on = o.date;
   content.coach = o.coach;

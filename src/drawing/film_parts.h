@@ -9,6 +9,7 @@
 
 #include "core/coaching/two_films.h"
 #include "core/footage/frame_reader.h"
+#include "core/review/captions.h"
 #include "core/review/reply_content.h"
 #include "drawing/jog.h"
 #include "drawing/reply_frame.h"
@@ -48,6 +49,7 @@ struct WrittenFilm {
   Stills stills;
   std::vector<std::optional<double>> cue_at_s;
   double length_s = 0;
+  std::vector<review::CaptionLine> captions = {};  // of what is said
 };
 
 // The frames of the second view, one after the other as the film asks for them. Frame   displayed pixels

@@ -90,7 +90,8 @@ QTransform ReplyFrame::clipToFilm() const {
 }
 
 const QImage& ReplyFrame::panel(const PanelWords& words) {
-  const QString key = words.counter + QLatin1Char('\n') + words.title + QLatin1Char('\n') + words.text;
+  const QString key = words.counter + QLatin1Char('\n') + words.title + QLatin1Char('\n') + words.text +
+                      QLatin1Char('\n') + words.caption;
   const auto known = panels_.find(key);
   return known != panels_.end() ? known->second : panels_.emplace(key, painted(words)).first->second;
 }
@@ -144,6 +145,9 @@ void ReplyFrame::paintLegend(QPainter& painter, qreal bottom) const {
   }
 }
 
+// The meaning of the lines has what room the words leave.
+constexpr qreal kLegendRoom = 220;
+
 QImage ReplyFrame::painted(const PanelWords& words) const {
   const Palette& p = day();
   if (below()) return paintedBelow(words);
@@ -172,8 +176,12 @@ QImage ReplyFrame::painted(const PanelWords& words) const {
       y += 20;
     }
   }
+  if (!words.caption.isEmpty()) {
+    painter.fillRect(QRectF(kMargin, y + 16, width - 2 * kMargin, 1), p.line);
+    y = paintWords(painter, words.caption, fontOf("Cabin", 28, false, false), p.ink, y + 28);
+  }
   const bool signed_off = !words.sign.isEmpty();
-  paintLegend(painter, height - (signed_off ? 62 : 26));
+  if (words.caption.isEmpty() || y < height - kLegendRoom) paintLegend(painter, height - (signed_off ? 62 : 26));
   if (signed_off) {
     painter.setFont(fontOf("Vollkorn", 22, true, false));
     painter.setPen(p.faint);
@@ -209,7 +217,10 @@ QImage ReplyFrame::paintedBelow(const PanelWords& words) const {
       y += 12;
     }
   }
-  // The meaning of the lines has what room the words leave.
+  if (!words.caption.isEmpty()) {
+    painter.fillRect(QRectF(kMargin, y + 12, strip.width() - 2 * kMargin, 1), p.line);
+    y = paintWords(painter, words.caption, fontOf("Cabin", 34, false, false), p.ink, y + 20);
+  }
   constexpr qreal kLegend = 90;
   if (y < strip.height() - kLegend) paintLegend(painter, strip.height() - 14);
   return strip;

@@ -20,6 +20,7 @@ struct PanelWords {
   QString counter;             // "Rep 2 of 3"; empty outside the reps
   QStringList to_come;         // what the stops will say, while it plays
   QString sign;                // who wrote it
+  QString caption = {};        // what is being said, for whoever watches without sound
 };
 
 // Where the picture and the words stand in the film, in its own pixels.

@@ -75,6 +75,7 @@ exchange::Report reportOf(const coaching::Analysis& a, const ReplyContent& conte
   r.week = content.week;
   r.cautions = content.cautions;
   r.all_numbers = content.all_numbers;
+  r.drills = content.drills;
   return r;
 }
 
@@ -108,6 +109,11 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
     if (auto written = writeWhole(FileSystem::real(), file, pngs[i].second); !written) return written;
     files.stills.push_back(file);
   }
+  if (!film->captions.empty()) {
+    files.captions = folder / (stem + ".vtt");
+    if (auto written = writeWhole(FileSystem::real(), files.captions, review::toWebVtt(film->captions)); !written)
+      return written;
+  }
   const std::string html = exchange::reportToHtml(report, a);
   files.html = folder / (stem + ".html");
   files.pdf = folder / (stem + ".pdf");
@@ -132,6 +138,10 @@ Result<bool> moveIn(ReplyFiles& files, const fs::path& folder) {
     ++i;
   std::vector<fs::path*> all{&files.clip, &files.html, &files.pdf};
   for (fs::path& still : files.stills) all.push_back(&still);
+  if (!files.captions.empty())
+    all.push_back(&files.captions);
+  else
+    fs::remove(folder / (stem + ".vtt"), error);
   for (fs::path* file : all) {
     const fs::path to = folder / file->filename();
     if (auto moved = FileSystem::real().rename(*file, to); !moved) return moved;

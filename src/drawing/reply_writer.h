@@ -17,7 +17,8 @@ using review::ReplyContent;
 struct ReplyFiles {
   std::filesystem::path clip, html, pdf;
   std::vector<std::filesystem::path> stills;
-  bool too_heavy = false;  // ReplyContent::most_mb could not be kept: the film is as light as can be watched
+  std::filesystem::path captions;  // WebVTT, of a film that is talked through and captioned; empty: there is none
+  bool too_heavy = false;          // ReplyContent::most_mb could not be kept: the film is as light as can be watched
 };
 
 // Writes the reply into a folder, its files named after athlete, lift and day (ines-calder-squat-2026-11-16.mp4): the

@@ -27,11 +27,25 @@ struct Script {
   long frames = 0;
 };
 
+// Without what the coach cut off its ends; something is always left.
+footage::Sound cut(footage::Sound heard, const review::Take& take) {
+  constexpr double kLeast_s = 0.2;
+  const double length = heard.length_s();
+  const double from = std::clamp(take.cut_start_s, 0.0, std::max(0.0, length - kLeast_s));
+  const double to = std::max(std::min(length, from + kLeast_s), length - take.cut_end_s);
+  const auto at = [&](double s) {
+    return std::min(heard.samples.size(), static_cast<std::size_t>(std::lround(s * footage::Sound::kRate_hz)));
+  };
+  return {{heard.samples.begin() + static_cast<std::ptrdiff_t>(at(from)),
+           heard.samples.begin() + static_cast<std::ptrdiff_t>(at(to))}};
+}
+
 Result<Script> scriptOf(const std::vector<review::Take>& takes) {
   Script script;
   for (const review::Take& take : takes) {
-    auto heard = footage::readSound(take.file);
-    if (!heard) return fail(heard.error());
+    auto whole = footage::readSound(take.file);
+    if (!whole) return fail(whole.error());
+    auto heard = std::optional(cut(std::move(*whole), take));
     const long first = std::max(script.frames, std::lround(std::ceil(take.start_s * kRate_hz - 1e-6)));
     const long frames = std::max(1L, std::lround(std::ceil(heard->length_s() * kRate_hz - 1e-6)));
     const footage::Sound even = footage::evened(std::move(*heard));
@@ -42,6 +56,42 @@ Result<Script> scriptOf(const std::vector<review::Take>& takes) {
     script.sound->lengthenTo(static_cast<double>(script.frames) / kRate_hz);
   }
   return script;
+}
+
+// Under a take the clip is heard where it runs at its own speed; a picture that stands or is slowed has no sound.
+void addOwn(footage::Sound& sound, const footage::Sound& own, const Placed& placed, float gain) {
+  const review::Take& take = *placed.take;
+  constexpr auto kRate = static_cast<double>(footage::Sound::kRate_hz);
+  const double length = static_cast<double>(placed.frames) / kRate_hz;
+  for (std::size_t i = 0; i < take.plays.size(); ++i) {
+    const review::Play& play = take.plays[i];
+    if (std::abs(play.rate - 1) > 1e-3) continue;
+    const double from = std::max(0.0, play.at_s - take.cut_start_s);
+    const double to = std::min(length, i + 1 < take.plays.size() ? take.plays[i + 1].at_s - take.cut_start_s : length);
+    const long first = std::lround(from * kRate), last = std::lround(to * kRate);
+    const long source = std::lround(review::clipTimeAt(take, from) * kRate);
+    const long base = std::lround(static_cast<double>(placed.first) / kRate_hz * kRate);
+    constexpr long kFade = footage::Sound::kRate_hz / 100;  // a cut would click
+    for (long n = first; n < last; ++n) {
+      const long at = source + n - first;
+      if (at < 0 || at >= static_cast<long>(own.samples.size())) continue;
+      const float fade = static_cast<float>(
+          std::min({1.0, static_cast<double>(n - first) / kFade, static_cast<double>(last - n) / kFade}));
+      float& out = sound.samples[static_cast<std::size_t>(base + n)];
+      out = std::clamp(out + gain * fade * own.samples[static_cast<std::size_t>(at)], -1.0f, 1.0f);
+    }
+  }
+}
+
+// A clip without sound has nothing to add.
+void addOwnSound(Script& script, const std::filesystem::path& clip, review::OwnSound how) {
+  if (how == review::OwnSound::Off) return;
+  auto own = footage::readSound(clip);
+  if (!own) return;
+  const footage::Sound even = footage::evened(std::move(*own));
+  // Speech must stay the clearest thing there: 16 dB under it, or 6.
+  const float gain = how == review::OwnSound::Low ? 0.16f : 0.5f;
+  for (const Placed& placed : script.takes) addOwn(*script.sound, even, placed, gain);
 }
 
 // Which cue a chapter speaks of: "cue 2" is the second.
@@ -84,6 +134,7 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
   // long because one frame after the other is painted with all that belongs to its take
   auto script = scriptOf(content.takes);
   if (!script) return fail(script.error());
+  addOwnSound(*script, a.clip.file, content.own_sound);
   auto reader = footage::FrameReader::open(a.clip);
   if (!reader) return fail(reader.error());
   Jog clip(std::move(*reader));
@@ -112,6 +163,10 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
     if (cue && *cue < written.cue_at_s.size() && !written.cue_at_s[*cue])
       written.cue_at_s[*cue] = static_cast<double>(placed.first) / kRate_hz;
     bool still_kept = false;
+    const auto captions = review::captionLines(placed.take->caption, static_cast<double>(placed.first) / kRate_hz,
+                                               static_cast<double>(placed.first + placed.frames) / kRate_hz);
+    written.captions.insert(written.captions.end(), captions.begin(), captions.end());
+    PanelWords words = wordsOf(content, a, placed.take->chapter, about);
     if (frame_of_film == placed.first) encoding.beginChapter(placed.take->chapter);
     // A pause before a take shows what it begins with.
     for (; frame_of_film < placed.first + placed.frames; ++frame_of_film) {
@@ -123,8 +178,9 @@ Result<WrittenFilm> voicedFilm(const coaching::Analysis& a, const ReplyContent& 
       // The evidence of a cue is drawn while the picture stands.
       const bool stands = about && review::frozenAt(*placed.take, at_s);
       Canvas& canvas = canvases[turn];
-      canvas.draw(a, content.sketch, layout, **frame, stands ? about : nullptr,
-                  wordsOf(content, a, placed.take->chapter, about), second->get());
+      words.caption =
+          QString::fromStdString(review::captionAt(captions, static_cast<double>(frame_of_film) / kRate_hz));
+      canvas.draw(a, content.sketch, layout, **frame, stands ? about : nullptr, words, second->get());
       if (about && !still_kept && (stands || frame_of_film + 1 == placed.first + placed.frames)) {
         still_kept = true;
         written.stills.emplace_back(static_cast<std::size_t>(about - stops.data()), canvas.still(layout.place()));

@@ -6,8 +6,10 @@
 #include <fstream>
 #include <opencv2/core.hpp>
 
+#include "core/footage/clip_writer.h"
 #include "core/footage/frame_reader.h"
 #include "core/footage/sound.h"
+#include "core/footage/wav_writer.h"
 #include "drawing/film_parts.h"
 #include "drawing/reply_writer.h"
 #include "tests/core/analysed_clip.h"
@@ -45,6 +47,32 @@ std::filesystem::path spoken(const tests::ScratchFolder& folder, const char* nam
     put(static_cast<int16_t>(since >= 0 && since < 0.01 ? 30000 : 600 * std::sin(2000 * t)));
   }
   return file;
+}
+
+// The same pictures, and a hum as long as they are.
+std::filesystem::path withHum(const std::filesystem::path& clip, const tests::ScratchFolder& folder) {
+  auto reader = must(footage::FrameReader::open(clip));
+  footage::ClipFormat format;
+  format.sound = [] {
+    auto hum = std::make_shared<footage::Sound>();
+    for (int i = 0; i < 10 * footage::Sound::kRate_hz; ++i)
+      hum->samples.push_back(0.3F * std::sin(static_cast<float>(i) * 0.03F));
+    return hum;
+  }();
+  std::optional<footage::ClipWriter> writer;
+  for (;;) {
+    auto next = reader.next(footage::Pixels::Colour);
+    if (!next || !*next) break;
+    const cv::Mat& picture = (*next)->picture;
+    if (!writer) {
+      format.width = picture.cols;
+      format.height = picture.rows;
+      writer = must(footage::ClipWriter::create(folder / "hum.mp4", format));
+    }
+    must(writer->add(picture));
+  }
+  must(writer->finish());
+  return folder / "hum.mp4";
 }
 
 ReplyContent talked(const tests::ScratchFolder& folder) {
@@ -97,6 +125,56 @@ TEST(VoicedFilm, PictureAndSoundOfEachTakeAreWithinFortyMilliseconds) {
   EXPECT_EQ(files.stills.size(), 1u) << "the still of the cue";
   const std::string page = tests::bytesOf(files.html);
   EXPECT_NE(page.find("at 0:01"), std::string::npos) << "the page leads to the place in the film";
+}
+
+TEST(VoicedFilm, WhatIsCutOffIsNeitherHeardNorSeenAndCaptionsLieBeside) {
+  const tests::ScratchFolder folder;
+  ReplyContent content = talked(folder);
+  content.takes[0].cut_end_s = 0.51;
+  content.takes[1].cut_start_s = 0.5;
+  content.takes[1].caption = "Watch the knee. Now.";
+  Task task;
+  const auto files = must(writeReply(smallAnalysis(), content, folder / "out", task));
+  EXPECT_EQ(framesOf(files.clip).size(), 30u + 75u) << "1 s of the first, 2.5 s of the second";
+  const std::string vtt = tests::bytesOf(files.captions);
+  EXPECT_EQ(vtt.rfind("WEBVTT\n\n00:00:01.000 --> ", 0), 0u) << vtt;
+  EXPECT_NE(vtt.find("00:00:03.500\nNow."), std::string::npos) << vtt;
+  content.takes[1].caption.clear();
+  const auto again = must(writeReply(smallAnalysis(), content, folder / "out", task));
+  EXPECT_TRUE(again.captions.empty());
+  EXPECT_FALSE(std::filesystem::exists(files.captions)) << "captions of the earlier film are no longer true";
+}
+
+TEST(VoicedFilm, TheClipIsHeardUnderTheVoiceWhereItRunsAtItsOwnSpeedAndOnlyThere) {
+  const tests::ScratchFolder folder;
+  // A clip that hums, and a voice that says nothing: stands for a second, then plays for one.
+  const auto voice = folder / "still.wav";
+  {
+    auto wav = must(footage::WavWriter::create(voice));
+    must(wav.add(std::vector<std::int16_t>(2 * footage::WavWriter::kRate_hz, 0)));
+  }
+  must(footage::mendWav(voice));
+  coaching::Analysis a = smallAnalysis();
+  a.clip.file = withHum(a.clip.file, folder);
+  ReplyContent content = tests::oneCue();
+  content.takes = {{voice, "what's good", 0, {{0, 0.5, 0}, {1, 0.5, 1}}}};
+  const auto loudest = [&](review::OwnSound own, double from_s, double to_s) {
+    content.own_sound = own;
+    Task task;
+    const auto files = must(writeReply(a, content, folder / "out", task));
+    const footage::Sound sound = must(footage::readSound(files.clip));
+    float most = 0;
+    for (double s = from_s; s < to_s; s += 1.0 / footage::Sound::kRate_hz)
+      if (const auto at = static_cast<std::size_t>(s * footage::Sound::kRate_hz); at < sound.samples.size())
+        most = std::max(most, std::abs(sound.samples[at]));
+    return most;
+  };
+  EXPECT_LT(loudest(review::OwnSound::Full, 0.1, 0.9), 0.01F) << "a picture that stands has no sound";
+  const float full = loudest(review::OwnSound::Full, 1.1, 1.9), low = loudest(review::OwnSound::Low, 1.1, 1.9);
+  EXPECT_GT(full, 0.05F);
+  EXPECT_GT(low, 0.01F);
+  EXPECT_LT(low, full / 2);
+  EXPECT_LT(loudest(review::OwnSound::Off, 1.1, 1.9), 0.01F);
 }
 
 TEST(VoicedFilm, ASoundThatIsGoneLeavesNothingHalfWritten) {
