@@ -21,12 +21,14 @@
 #include "core/library/falling_due.h"
 #include "desk/jobs/preparer.h"
 #include "desk/library_page/book_dialog.h"
+#include "desk/library_page/drills_dialog.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/outbox/outbox_page.h"
 #include "desk/review/key_list.h"
 #include "desk/review/review_page.h"
 #include "desk/roster/roster_page.h"
+#include "desk/seat.h"
 #include "desk/theme.h"
 
 namespace jib::desk {
@@ -34,6 +36,7 @@ namespace jib::desk {
 DeskWindow::DeskWindow(library::Library library, QWidget* parent)
     : QMainWindow(parent), library_(std::move(library)), stack_(new QStackedWidget(this)) {
   setWindowTitle(tr("Jagged Jib"));
+  takeSeat(library_);
   returns_ = new Returns(library_.folder(), this);
   library_page_ = new LibraryPage(library_);
   outbox_page_ = new OutboxPage(library_);
@@ -53,6 +56,7 @@ DeskWindow::DeskWindow(library::Library library, QWidget* parent)
     library_page_->chooseAthlete(std::nullopt);
     library_page_->select(library::SubmissionId(id));
   });
+  connect(library_page_, &LibraryPage::returnAgainRequested, this, &DeskWindow::returnAgain);
   connect(library_page_, &LibraryPage::rosterRequested, this, &DeskWindow::showRoster);
   connect(roster_page_, &RosterPage::leaveRequested, this, &DeskWindow::showLibrary);
   connect(roster_page_, &RosterPage::athleteRequested, this, [this](qlonglong id) {
@@ -116,6 +120,9 @@ void DeskWindow::buildActions() {
     BookDialog(library_, this).exec();
     if (review_page_) review_page_->offerWordings();
   })->setObjectName(QStringLiteral("bookAction"));
+  action(tr("File"), tr("Drill cards…"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_B)}, [this] {
+    DrillsDialog(library_.folder(), this).exec();
+  })->setObjectName(QStringLiteral("drillsAction"));
   action(tr("File"), tr("Outbox"), {K(Qt::CTRL | Qt::Key_O)}, [this] {
     showOutbox();
   })->setObjectName(QStringLiteral("outboxAction"));
@@ -303,6 +310,21 @@ void DeskWindow::say(const QString& sentence, bool is_trouble) {
 void DeskWindow::openSubmissionAt(qlonglong id, double t_s) {
   openSubmission(id);
   if (review_page_) review_page_->startAt(t_s);
+}
+
+void DeskWindow::returnAgain(qlonglong id) {
+  openSubmission(id);
+  if (!review_page_) return;
+  // Goes with the page, should the coach leave it before it stands.
+  auto* look = new QTimer(review_page_);
+  connect(look, &QTimer::timeout, review_page_, [page = review_page_, look] {
+    if (!page->settled() || !page->document().analysis()) return;
+    look->stop();
+    look->deleteLater();
+    page->returnByMail();
+  });
+  constexpr int kEvery_ms = 200;
+  look->start(kEvery_ms);
 }
 
 void DeskWindow::openSubmission(qlonglong id) {

@@ -31,6 +31,8 @@ class DeskWindow : public QMainWindow {
   OutboxPage& outboxPage() { return *outbox_page_; }
   RosterPage& rosterPage() { return *roster_page_; }
   void openSubmission(qlonglong id);
+  // Opens a clip and, once its review stands, sends its reply.
+  void returnAgain(qlonglong submission);
   void openSubmissionAt(qlonglong id, double t_s);  // at the frame of that time
   void showLibrary();
   void showOutbox();

@@ -17,6 +17,7 @@
 #include "desk/cannot_open.h"
 #include "desk/desk_window.h"
 #include "desk/guarded_application.h"
+#include "desk/spelling_translator.h"
 #include "desk/theme.h"
 #include "desk/units.h"
 #include "desk/widgets/plain_tips.h"
@@ -57,6 +58,8 @@ int main(int argc, char** argv) {
 
   const bool night = QSettings().value(QStringLiteral("night"), false).toBool();
   jib::desk::applyKeptUnits();
+  jib::useSpelling(jib::desk::keptSpelling());
+  QApplication::installTranslator(new jib::desk::SpellingTranslator(&application));
   jib::desk::keepTipsPlain(application);
   jib::desk::applyTheme(application, night ? jib::desk::Theme::Night : jib::desk::Theme::Day);
 

@@ -28,7 +28,7 @@ QLabel[tone="bad"] { color: @bad; }
 QLabel[tone="warn"] { color: @warn; }
 QLabel[tone="good"] { color: @good; }
 QFrame#card, QFrame#mirror { background: @panel; border: 1px solid @line; border-radius: 4px; }
-QFrame#coachCard, QFrame#dueCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
+QFrame#coachCard, QFrame#dueCard, QFrame#unfinishedCard { background: @panel; border: 1px solid @line; border-left: 4px solid @coach; border-radius: 3px; }
 QFrame#bar { background: @raised; border-bottom: 1px solid @line; }
 QPushButton, QToolButton { background: @panel; border: 1px solid @line; border-radius: 4px; padding: 4px 10px; }
 QToolButton[narrow="true"], QPushButton[narrow="true"] { padding: 4px 6px; }

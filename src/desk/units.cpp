@@ -22,6 +22,14 @@ void keepUnits(DisplayUnits units) {
   setDisplayUnits(units);
 }
 
+void keepSpelling(Spelling chosen) {
+  QSettings().setValue(QStringLiteral("britishSpelling"), chosen == Spelling::British);
+}
+
+Spelling keptSpelling() {
+  return QSettings().value(QStringLiteral("britishSpelling"), false).toBool() ? Spelling::British : Spelling::American;
+}
+
 review::FilmShape keptFilmShape() {
   const QString kept = QSettings().value(QStringLiteral("replyShape")).toString();
   return kept == QStringLiteral("landscape") ? review::FilmShape::Landscape
@@ -33,6 +41,16 @@ void keepFilmShape(review::FilmShape shape) {
   QSettings().setValue(QStringLiteral("replyShape"), shape == review::FilmShape::Landscape ? QStringLiteral("landscape")
                                                      : shape == review::FilmShape::Square  ? QStringLiteral("square")
                                                                                           : QStringLiteral("portrait"));
+}
+
+review::OwnSound keptOwnSound() {
+  const int kept = QSettings().value(QStringLiteral("ownSound"), static_cast<int>(review::OwnSound::Low)).toInt();
+  return kept >= 0 && kept <= static_cast<int>(review::OwnSound::Full) ? static_cast<review::OwnSound>(kept)
+                                                                       : review::OwnSound::Low;
+}
+
+void keepOwnSound(review::OwnSound sound) {
+  QSettings().setValue(QStringLiteral("ownSound"), static_cast<int>(sound));
 }
 
 bool keptSecondInCorner() {

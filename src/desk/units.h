@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "core/base/display_units.h"
+#include "core/base/spelling.h"
 #include "core/review/reply_content.h"
 
 namespace jib::desk {
@@ -12,11 +13,18 @@ namespace jib::desk {
 void applyKeptUnits();
 void keepUnits(DisplayUnits units);
 
+// How words are spelled, as kept; in force from the next start on.
+void keepSpelling(Spelling spelling);
+Spelling keptSpelling();
+
 // How the reply's clip is held, as kept: upright for phones until the coach chooses otherwise.
 review::FilmShape keptFilmShape();
 void keepFilmShape(review::FilmShape shape);
 // Whether a second camera stands in a corner of it.
 bool keptSecondInCorner();
+// How loud the clip is under the coach's voice in a reply that is talked through.
+review::OwnSound keptOwnSound();
+void keepOwnSound(review::OwnSound sound);
 void keepSecondInCorner(bool on);
 // What a reply may weigh, in millions of bytes, as mails and chats allow; nullopt: anything.
 std::optional<double> keptMostMb();

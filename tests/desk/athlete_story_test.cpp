@@ -8,6 +8,7 @@
 #include <QSettings>
 #include <QTabWidget>
 #include <QTextBrowser>
+#include <QToolButton>
 
 #include "desk/library_page/progress_dialog.h"
 #include "desk/library_page/trend_plot.h"
@@ -80,6 +81,57 @@ TEST(AthleteStory, TellsWhatWasAskedAndDrawsItsNumberFirst) {
   EXPECT_EQ(d.find<QComboBox>("trendMeasure")->currentData().toString(), QString("squat.") + kLean);
   const QString change = d.find<QLabel>("trendChange")->text();
   EXPECT_TRUE(change.contains("less than on 5 Jan")) << change.toStdString();
+}
+
+TEST(AthleteStory, ShowsEveryClipAndWhatHasWorkedAndFromWhichLoadItShows) {
+  Story d;
+  d.window.reset();
+  auto library = *library::Library::open(d.folder / "lib");
+  auto threads = *library.threads(d.ola);
+  threads[0].value_now = 20;
+  threads[0].sigma_now = 1;
+  threads[0].measured_in = d.later;
+  threads[0].measured_on = "2026-02-02";
+  threads[0].state = library::ThreadState::Better;
+  EXPECT_TRUE(library.saveMeasuredNow(threads));
+  const auto shows = [&](library::SubmissionId in, double kg) {
+    EXPECT_TRUE(library.edit(in, [&](library::Submission& s) { s.load_kg = kg; }));
+    coaching::Finding f;
+    f.id = "squat.chest_drops";
+    f.verdict = coaching::Verdict::Yes;
+    EXPECT_TRUE(library.saveFindings(in, {f}));
+  };
+  shows(d.id, 100);
+  shows(d.later, 130);
+  d.window = std::make_unique<desk::DeskWindow>(std::move(library));
+  d.present();
+  d.find<QTabWidget>("side")->setCurrentIndex(1);
+  d.find<QTableView>("submissions")->selectRow(0);
+  ASSERT_TRUE(d.find<QLabel>("loadShown"));
+  EXPECT_EQ(d.find<QLabel>("loadShown")->text(),
+            "Shows from 100 kg (220 lb) on 5 Jan 2026, from 130 kg (287 lb) on 2 Feb 2026.");
+  EXPECT_FALSE(d.find<QLabel>("worked"));
+  const auto tiles = d.window->findChildren<QToolButton*>("storyClip");
+  ASSERT_EQ(tiles.size(), 2);
+  EXPECT_TRUE(tiles[0]->text().startsWith("5 Jan")) << tiles[0]->text().toStdString();
+  EXPECT_TRUE(tiles[0]->text().contains("1 asked"));
+  Desk::waitFor([&] { return !tiles[1]->icon().isNull(); });
+  tiles[1]->click();
+  Desk::waitFor([&] { return d.window->reviewPage() != nullptr; });
+  EXPECT_EQ(d.window->reviewPage()->document().submission().id, d.later);
+}
+
+TEST(AthleteStory, WhatWasMetIsWhatHasWorked) {
+  Story d;
+  auto library = *library::Library::openAgain(d.folder / "lib");
+  EXPECT_TRUE(library.settleThread(library.threads(d.ola)->at(0).id, library::ThreadState::Met, d.later));
+  d.find<QTableView>("submissions")->clearSelection();
+  d.find<QTableView>("submissions")->selectRow(1);
+  Desk::waitFor([&] { return d.find<QLabel>("worked") != nullptr; });
+  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  ASSERT_TRUE(d.find<QLabel>("worked"));
+  EXPECT_TRUE(d.find<QLabel>("worked")->text().startsWith("✓ “Drive your upper back into the bar.”"));
+  EXPECT_FALSE(d.find<QLabel>("openCue"));
 }
 
 TEST(AthleteStory, APointOpensItsClipAtItsFrame) {

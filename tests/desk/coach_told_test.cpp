@@ -71,6 +71,32 @@ TEST(LeftOut, ByKeyFromHereToThereAndPressedTwiceOnAFrameNothing) {
   EXPECT_EQ(repsIn(page), 2u);
 }
 
+TEST(Trim, WhatComesBeforeIsNeitherPlayedNorMeasuredAndTheFileStaysWhole) {
+  Desk d(Begin::Placed);
+  auto& page = d.open();
+  auto& scrubber = *page.findChild<Scrubber*>("scrubber");
+  auto& player = page.player();
+  const auto reps = page.document().analysis()->reps;
+  const double cut = reps[0].whole().to_t + 0.05, end = player.lastTime();
+  emit scrubber.timeRequested(cut);
+  page.findChild<QAction*>("trimStartAction")->trigger();
+  EXPECT_NEAR(player.firstTime(), cut, 0.05);
+  EXPECT_EQ(repsIn(page), reps.size() - 1);
+  player.goTo(end);
+  player.toggle();
+  EXPECT_NEAR(player.time(), cut, 0.05) << "from the end it plays from where the clip starts now";
+  player.pause();
+  emit scrubber.timeRequested(end - 0.3);
+  page.findChild<QAction*>("trimEndAction")->trigger();
+  EXPECT_NEAR(player.lastTime(), end - 0.3, 0.05);
+  player.goTo(0);
+  EXPECT_LT(player.time(), cut) << "it can still be looked at";
+  page.document().undoStack().undo();
+  page.document().undoStack().undo();
+  EXPECT_EQ(repsIn(page), reps.size());
+  EXPECT_LT(player.firstTime(), cut);
+}
+
 TEST(MidFoot, IsDraggedWithHeelAndToeAsOneEdit) {
   Desk d(Begin::Placed);
   auto& page = d.open();

@@ -171,6 +171,26 @@ TEST(Returns, AReplyOutlivesThePreviewAndThePageItWasAskedForOn) {
   desk.returns->cancel();
 }
 
+TEST(Returns, OneThatWasOnItsWayWhenTheProgramWasKilledIsOfferedAgainAndGoesOut) {
+  Desk desk;
+  desk.say("FIRST WORDS");
+  desk.page.reset();  // saved
+  desk.returns.reset();
+  // As a killed program leaves it: no process of that number began then.
+  std::filesystem::create_directory(desk.folder / "lib/returning");
+  const auto mark = desk.folder.write("lib/returning/" + std::to_string(desk.id.number), "1:1");
+  DeskWindow window(must(library::Library::openAgain(desk.folder / "lib")));
+  window.show();
+  auto* told = window.findChild<QLabel*>("unfinishedWords");
+  ASSERT_TRUE(told->isVisible());
+  EXPECT_TRUE(told->text().startsWith("Your reply to Ida Fenn was still being written"));
+  window.findChild<QPushButton*>("unfinishedSend")->click();
+  EXPECT_FALSE(told->isVisible());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !must(desk.library.outgoing()).empty(); }, kPatience_ms));
+  EXPECT_EQ(must(desk.library.submission(desk.id)).state, library::SubmissionState::Returned);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return !std::filesystem::exists(mark); }, kPatience_ms)) << "and it is over";
+}
+
 TEST(ReviewPage, AnotherWindowsWordsAreNotWrittenOver) {
   Desk desk;
   library::Review other;

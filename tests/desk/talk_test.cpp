@@ -2,8 +2,11 @@
 // A reply talked through in the window: chapters recorded with a voice that stands in for the microphone, one of them
 // again, drawn on meanwhile, returned, and the film read back.
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
+#include <QPlainTextEdit>
 #include <QPushButton>
+#include <QTimer>
 #include <QToolButton>
 #include <opencv2/core.hpp>
 
@@ -11,6 +14,7 @@
 #include "core/footage/sound.h"
 #include "desk/review/sketch_pad.h"
 #include "desk/review/stage.h"
+#include "desk/talk/take_dialog.h"
 #include "desk/talk/talk_strip.h"
 #include "drawing/reply_frame.h"
 #include "tests/core/must.h"
@@ -163,6 +167,39 @@ TEST(Talk, UndoBringsBackWhatWasDeletedAndLeavingKeepsWhatWasSaid) {
   auto& again = t.open();
   EXPECT_EQ(again.findChild<desk::TalkStrip*>("talkStrip")->takesForReply().size(), 2u);
   EXPECT_EQ(again.findChild<QToolButton*>("talk")->text(), "Talk (2)");
+}
+
+TEST(Talk, ARecordingIsCutCaptionedAndMovedWithoutSayingItAgain) {
+  Talk t;
+  for (const char* chapter : {"what's good", "cue 1"}) {
+    t.choose(chapter);
+    t.key();
+    t.speaker->say(2.0);
+    t.key();
+  }
+  t.choose("cue 1");
+  QTimer::singleShot(0, [&] {
+    auto* dialog = t.window->findChild<desk::TakeDialog*>();
+    ASSERT_NE(dialog, nullptr);
+    dialog->findChild<QDoubleSpinBox*>("cutStart")->setValue(0.6);
+    dialog->findChild<QDoubleSpinBox*>("cutEnd")->setValue(9);
+    EXPECT_NEAR(dialog->findChild<QDoubleSpinBox*>("cutEnd")->value(), 0.9, 1e-9) << "half a second stays";
+    dialog->findChild<QPlainTextEdit*>("takeCaption")->setPlainText("Hips back.\nKnees out.");
+    dialog->accept();
+  });
+  t.strip.findChild<QToolButton*>("editTake")->click();
+  const auto edited = t.strip.takesForReply();
+  ASSERT_EQ(edited.size(), 2u);
+  EXPECT_NEAR(edited[1].cut_start_s, 0.6, 1e-9);
+  EXPECT_EQ(edited[1].caption, "Hips back. Knees out.");
+  EXPECT_TRUE(t.state().startsWith("2 chapters, 0:03")) << t.state().toStdString();
+  EXPECT_FALSE(t.strip.findChild<QToolButton*>("laterTake")->isEnabled());
+  t.strip.findChild<QToolButton*>("earlierTake")->click();
+  EXPECT_EQ(t.strip.takesForReply()[0].chapter, "cue 1");
+  t.page.document().undoStack().undo();
+  t.page.document().undoStack().undo();
+  EXPECT_EQ(t.strip.takesForReply()[0].chapter, "what's good");
+  EXPECT_EQ(t.strip.takesForReply()[1].cut_start_s, 0) << "the recording itself was never cut";
 }
 
 TEST(Talk, WithoutAMicrophoneItSaysSoAndWithOneLostKeepsWhatWasSaid) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desk/jobs/returns.h"
 
+#include "core/library/unfinished_returns.h"
 #include "desk/text.h"
 #include "drawing/reply_writer.h"
 
@@ -29,6 +30,8 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
   const library::SubmissionId id = draft.record.id;
   if (isReturning(id)) return false;
   on_their_way_[id.number] = q(draft.content.athlete);
+  // A program that is killed from here on leaves word of it. Where that can't be written it goes out all the same.
+  if (by_mail) (void)library::beginReturn(library_folder_, id);
   jobs_.start<Sent>(
       tr("Writing the reply…"),
       [draft, folder, by_mail, keeper = keeperOf(id), records = library_folder_](Task& task) -> Result<Sent> {
@@ -48,6 +51,7 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
         return Sent{*letter, q(library->outgoingFile(*letter).string()), files->too_heavy};
       },
       [this, id, revision = draft.revision, most = draft.content.most_mb](Result<Sent> sent) {
+        library::endReturn(library_folder_, id);
         over(id.number);
         if (!sent)
           emit failed(id.number, q(sent.error().sentence()));
@@ -67,6 +71,8 @@ void Returns::over(qlonglong submission) {
 
 void Returns::cancel() {
   jobs_.cancel();
+  for (const auto& [submission, whose] : on_their_way_)
+    library::endReturn(library_folder_, library::SubmissionId(submission));
   const auto stopped = std::exchange(on_their_way_, {});
   for (const auto& [submission, whose] : stopped)
     emit failed(submission, tr("The reply to %1 was stopped; nothing was sent.").arg(whose));

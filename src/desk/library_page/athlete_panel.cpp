@@ -74,7 +74,7 @@ void AthletePanel::rebuild() {
     column_->addWidget(words(athlete_->profile.birth_year
                                  ? tr("Under 18 by year of birth: light, supervised, no maxing out.")
                                  : tr("Under 18, their message says: light, supervised, no maxing out.")));
-  auto* story = new AthleteStory(library_, *athlete_);
+  auto* story = new AthleteStory(library_, *athlete_, pictures_);
   connect(story, &AthleteStory::openAtRequested, this, &AthletePanel::openAtRequested);
   column_->addWidget(story);
   column_->addWidget(heading(tr("Details")));
@@ -271,6 +271,20 @@ void AthletePanel::addForm(QFormLayout& form) {
   for (const auto& set : rules.sets()) rule_sets.emplace_back(q(set.title), set.id);
   choice(tr("Rules"), "athleteRules", tr("What “On the platform” in a review goes by"), rule_sets, p.rules,
          [](Athlete& a, const std::string& id) { a.profile.rules = id; });
+  line(tr("Replies a week"), "repliesAWeek", p.replies_a_week ? QString::number(*p.replies_a_week) : QString(),
+       tr("As agreed; the athletes' table counts them"), [](Athlete& a, const QString& v) {
+         bool number = false;
+         const int replies = v.toInt(&number);
+         if (!v.isEmpty() && (!number || replies < 1 || replies > 50)) return false;
+         a.profile.replies_a_week = v.isEmpty() ? std::nullopt : std::optional(replies);
+         return true;
+       });
+  if (const auto card = library_.coach(); card && !card->colleagues.empty()) {
+    std::vector<std::pair<QString, std::string>> coaches{{tr("whoever gets to it"), {}}};
+    for (const std::string& name : library::coachesOf(*card)) coaches.emplace_back(q(name), name);
+    choice(tr("Coach"), "athleteCoach", tr("Who answers their clips"), coaches, p.coach,
+           [](Athlete& a, const std::string& id) { a.profile.coach = id; });
+  }
   text(
       tr("Federation"), "federation", [](Athlete & a) -> auto& { return a.profile.federation; },
       tr("The federation whose rule book counts"));

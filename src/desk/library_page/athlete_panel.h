@@ -11,12 +11,16 @@ class QVBoxLayout;
 
 namespace jib::desk {
 
+class ClipPictures;
+
 // What is known of one athlete, to read and to change; empty is unknown. Everything is saved when a field is left.
 class AthletePanel : public QScrollArea {
   Q_OBJECT
 
  public:
   explicit AthletePanel(library::Library& library, QWidget* parent = nullptr);
+  // Where the story's pictures come from; without it there are none.
+  void setPictures(ClipPictures* pictures) { pictures_ = pictures; }
   void show(std::optional<library::AthleteId> id);
   // Everything of the athlete into a folder of its own in `folder`.
   void exportInto(const QString& folder);
@@ -44,6 +48,7 @@ class AthletePanel : public QScrollArea {
 
   library::Library& library_;
   JobRunner jobs_{Lane::Refuse};
+  ClipPictures* pictures_ = nullptr;
   std::optional<library::Athlete> athlete_;
   QVBoxLayout* column_;
 };

@@ -7,13 +7,16 @@
 #include <QSettings>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <set>
 
 #include "core/base/quantity.h"
 #include "core/coaching/style.h"
 #include "core/exchange/intake/young.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
+#include "core/library/load_shown.h"
 #include "desk/library_page/progress_dialog.h"
+#include "desk/library_page/story_strip.h"
 #include "desk/library_page/trend_plot.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
@@ -59,7 +62,8 @@ QString changeText(const lifts::MeasureDefinition& kind, const std::vector<libra
 
 }  // namespace
 
-AthleteStory::AthleteStory(library::Library& library, const library::Athlete& athlete, QWidget* parent)
+AthleteStory::AthleteStory(library::Library& library, const library::Athlete& athlete, ClipPictures* pictures,
+                           QWidget* parent)
     : QWidget(parent), library_(library), athlete_(athlete) {
   setObjectName(QStringLiteral("story"));
   auto* column = new QVBoxLayout(this);
@@ -67,7 +71,9 @@ AthleteStory::AthleteStory(library::Library& library, const library::Athlete& at
   column->setSpacing(4);
   if (auto threads = library_.threads(athlete_.id)) threads_ = std::move(*threads);
   addOpenCues(*column);
+  addWorked(*column);
   addTrend(*column);
+  addPictures(*column, pictures);
   addSheet(*column);
 }
 
@@ -106,10 +112,61 @@ void AthleteStory::addOpenCues(QVBoxLayout& column) {
               !due);
     if (due) setTone(course, "warn");
     column.addWidget(course);
+    if (const auto days = library_.shownByDay(athlete_.id, t.finding))
+      if (const std::string loads = library::loadShownText(*days); !loads.empty()) {
+        auto* by_load = words(q(loads), true);
+        by_load->setObjectName(QStringLiteral("loadShown"));
+        column.addWidget(by_load);
+      }
   }
   if (open.size() > kOpenShown)
     column.addWidget(words(tr("and %1 more under Previous cues").arg(open.size() - kOpenShown), true));
-  if (met > 0) column.addWidget(words(met == 1 ? tr("One cue met so far") : tr("%1 cues met so far").arg(met), true));
+}
+
+// What was followed by the change that was asked for, latest first: the words to reach for again. The same words for
+// the same fault are one line, from where it was when they were first said.
+void AthleteStory::addWorked(QVBoxLayout& column) {
+  std::vector<library::CueThread> met;
+  std::copy_if(threads_.begin(), threads_.end(), std::back_inserter(met),
+               [](const auto& t) { return t.state == library::ThreadState::Met; });
+  if (met.empty()) return;
+  std::stable_sort(met.begin(), met.end(), [](const auto& a, const auto& b) {
+    return a.measured_on != b.measured_on ? a.measured_on > b.measured_on : a.asked_on < b.asked_on;
+  });
+  column.addWidget(heading(tr("What has worked")));
+  int shown = 0;
+  std::set<std::pair<std::string, std::string>> told;
+  for (const library::CueThread& t : met) {
+    if (!told.emplace(t.finding, t.wording).second || shown == kOpenShown) continue;
+    ++shown;
+    const auto times = std::count_if(met.begin(), met.end(), [&](const auto& other) {
+      return other.finding == t.finding && other.wording == t.wording;
+    });
+    QString text = tr("✓ “%1” · %2: %3, then %4 on %5")
+                       .arg(q(t.wording), q(t.title).toLower(), q(library::thenText(t)), q(library::nowText(t)),
+                            q(library::spoken(t.measured_on)));
+    if (times > 1) text += tr(", said %1 times").arg(times);
+    auto* line = words(text);
+    line->setObjectName(QStringLiteral("worked"));
+    column.addWidget(line);
+    if (!t.drill.empty()) column.addWidget(words(tr("with %1").arg(q(t.drill)), true));
+  }
+  if (static_cast<int>(told.size()) > shown)
+    column.addWidget(words(tr("and %1 more under Previous cues").arg(static_cast<int>(told.size()) - shown), true));
+}
+
+void AthleteStory::addPictures(QVBoxLayout& column, ClipPictures* pictures) {
+  auto all = library_.submissionsOf(athlete_.id);
+  if (!all) return;
+  std::erase_if(*all, [](const library::Submission& s) { return s.clip_hash.empty(); });
+  if (all->empty()) return;
+  column.addSpacing(6);
+  column.addWidget(heading(tr("Clip by clip")));
+  const bool young = library::isMinor(exchange::profileAsKnown(library_, athlete_), library::today()).value_or(false);
+  auto* strip = new StoryStrip(std::move(*all), threads_, young ? std::vector<library::Meet>{} : athlete_.profile.meets,
+                               pictures);
+  connect(strip, &StoryStrip::openRequested, this, [this](qlonglong id) { emit openAtRequested(id, 0); });
+  column.addWidget(strip);
 }
 
 void AthleteStory::addTrend(QVBoxLayout& column) {

@@ -11,22 +11,26 @@ class QLabel;
 
 namespace jib::desk {
 
+class ClipPictures;
 class TrendPlot;
 
-// What has become of an athlete: what they were last asked and where it stands, and the course of any measure, by date
-// or by load. It says nothing where there is nothing yet.
+// What has become of an athlete: what they were last asked and where it stands, what has worked, the course of any
+// measure, by date or by load, and their clips in pictures. It says nothing where there is nothing yet.
 class AthleteStory : public QWidget {
   Q_OBJECT
 
  public:
-  AthleteStory(library::Library& library, const library::Athlete& athlete, QWidget* parent = nullptr);
+  AthleteStory(library::Library& library, const library::Athlete& athlete, ClipPictures* pictures,
+               QWidget* parent = nullptr);
 
  signals:
   void openAtRequested(qlonglong submission, double t_s);
 
  private:
   void addOpenCues(class QVBoxLayout& column);
+  void addWorked(QVBoxLayout& column);
   void addTrend(class QVBoxLayout& column);
+  void addPictures(QVBoxLayout& column, ClipPictures* pictures);
   void addSheet(QVBoxLayout& column);
   void showTrend();
 

@@ -11,6 +11,7 @@
 #include <QFormLayout>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPlainTextEdit>
 #include <QProcess>
 #include <QProgressBar>
 #include <QPushButton>
@@ -24,10 +25,13 @@
 #include "core/coaching/style_book.h"
 #include "core/library/backup.h"
 #include "core/library/dates.h"
+#include "core/library/rename_coach.h"
 #include "core/review/coaching_file.h"
+#include "desk/library_page/colleagues_card.h"
 #include "desk/library_page/gym_plates.h"
 #include "desk/library_page/take_over_dialog.h"
 #include "desk/library_page/watched_folders.h"
+#include "desk/seat.h"
 #include "desk/text.h"
 #include "desk/theme.h"
 #include "desk/units.h"
@@ -65,6 +69,9 @@ CoachDialog::CoachDialog(library::Library& library, QWidget* parent) : QDialog(p
     return *inner;
   };
   buildYou(page(tr("You")), card);
+  colleagues_ = new ColleaguesCard(card, library.signer().value_or(card).name);
+  connect(name_, &QLineEdit::textChanged, colleagues_, &ColleaguesCard::setOwner);
+  page(tr("Coaches")).addWidget(colleagues_);
   buildDesk(page(tr("Desk")));
   buildFolders(page(tr("Clips")), card);
   buildCoaching(page(tr("Coaching")), card);
@@ -88,6 +95,13 @@ void CoachDialog::buildYou(QVBoxLayout& column, const library::CoachCard& card) 
   address_->setObjectName(QStringLiteral("coachAddress"));
   form->addRow(tr("Name"), name_);
   form->addRow(tr("Address"), address_);
+  signature_ = new QPlainTextEdit(q(card.signature));
+  signature_->setObjectName(QStringLiteral("coachSignature"));
+  signature_->setTabChangesFocus(true);
+  signature_->setPlaceholderText(tr("Club, phone, when you answer…"));
+  signature_->setToolTip(tr("Stands under your name in every letter"));
+  signature_->setFixedHeight(textPx(58));
+  form->addRow(tr("Signature"), signature_);
   column.addLayout(form);
   receipts_ = new QCheckBox(tr("Put a receipt for every clip in the outbox"));
   receipts_->setObjectName(QStringLiteral("sendReceipts"));
@@ -98,6 +112,37 @@ void CoachDialog::buildYou(QVBoxLayout& column, const library::CoachCard& card) 
                              .arg(QString::fromStdString((library_.folder() / "letters.toml").string())),
                          true));
   column.addStretch();
+}
+
+// What the reply's clip is like.
+void CoachDialog::addFilm(QFormLayout& form) {
+  film_shape_ = new QComboBox;
+  film_shape_->setObjectName(QStringLiteral("filmShape"));
+  film_shape_->addItem(tr("upright, for phones"), static_cast<int>(review::FilmShape::Portrait));
+  film_shape_->addItem(tr("landscape"), static_cast<int>(review::FilmShape::Landscape));
+  film_shape_->addItem(tr("square"), static_cast<int>(review::FilmShape::Square));
+  film_shape_->setCurrentIndex(film_shape_->findData(static_cast<int>(keptFilmShape())));
+  form.addRow(tr("Reply clip"), film_shape_);
+  second_ = new QCheckBox(tr("second camera in a corner"));
+  second_->setObjectName(QStringLiteral("secondInCorner"));
+  second_->setChecked(keptSecondInCorner());
+  form.addRow(QString(), second_);
+  own_sound_ = new QComboBox;
+  own_sound_->setObjectName(QStringLiteral("ownSound"));
+  own_sound_->addItem(tr("off"), static_cast<int>(review::OwnSound::Off));
+  own_sound_->addItem(tr("low"), static_cast<int>(review::OwnSound::Low));
+  own_sound_->addItem(tr("full"), static_cast<int>(review::OwnSound::Full));
+  own_sound_->setToolTip(tr("When you talk over a clip, where it plays at normal speed"));
+  own_sound_->setCurrentIndex(own_sound_->findData(static_cast<int>(keptOwnSound())));
+  form.addRow(tr("Gym sound"), own_sound_);
+  most_mb_ = new QSpinBox;
+  most_mb_->setObjectName(QStringLiteral("mostMb"));
+  most_mb_->setRange(0, 500);
+  most_mb_->setSpecialValueText(tr("any size"));
+  most_mb_->setSuffix(tr(" MB"));
+  most_mb_->setToolTip(tr("Clip and page of a reply together, as your mail or chat allows; 20 suits most"));
+  most_mb_->setValue(static_cast<int>(keptMostMb().value_or(0)));
+  form.addRow(tr("Replies up to"), most_mb_);
 }
 
 void CoachDialog::buildDesk(QVBoxLayout& column) {
@@ -116,25 +161,14 @@ void CoachDialog::buildDesk(QVBoxLayout& column) {
   length_unit_->setCurrentIndex(displayUnits().length == LengthUnit::Inches ? 1 : 0);
   form->addRow(tr("Loads"), mass_unit_);
   form->addRow(tr("Lengths"), length_unit_);
-  film_shape_ = new QComboBox;
-  film_shape_->setObjectName(QStringLiteral("filmShape"));
-  film_shape_->addItem(tr("upright, for phones"), static_cast<int>(review::FilmShape::Portrait));
-  film_shape_->addItem(tr("landscape"), static_cast<int>(review::FilmShape::Landscape));
-  film_shape_->addItem(tr("square"), static_cast<int>(review::FilmShape::Square));
-  film_shape_->setCurrentIndex(film_shape_->findData(static_cast<int>(keptFilmShape())));
-  form->addRow(tr("Reply clip"), film_shape_);
-  second_ = new QCheckBox(tr("second camera in a corner"));
-  second_->setObjectName(QStringLiteral("secondInCorner"));
-  second_->setChecked(keptSecondInCorner());
-  form->addRow(QString(), second_);
-  most_mb_ = new QSpinBox;
-  most_mb_->setObjectName(QStringLiteral("mostMb"));
-  most_mb_->setRange(0, 500);
-  most_mb_->setSpecialValueText(tr("any size"));
-  most_mb_->setSuffix(tr(" MB"));
-  most_mb_->setToolTip(tr("Clip and page of a reply together, as your mail or chat allows; 20 suits most"));
-  most_mb_->setValue(static_cast<int>(keptMostMb().value_or(0)));
-  form->addRow(tr("Replies up to"), most_mb_);
+  spelling_ = new QComboBox;
+  spelling_->setObjectName(QStringLiteral("spelling"));
+  spelling_->addItem(tr("American"), static_cast<int>(Spelling::American));
+  spelling_->addItem(tr("British"), static_cast<int>(Spelling::British));
+  spelling_->setToolTip(tr("Here and in replies, from the next start on. What you typed yourself stays as it is."));
+  spelling_->setCurrentIndex(spelling_->findData(static_cast<int>(keptSpelling())));
+  form->addRow(tr("Spelling"), spelling_);
+  addFilm(*form);
   text_size_ = new QDoubleSpinBox;
   text_size_->setObjectName(QStringLiteral("textSize"));
   text_size_->setRange(kLeastText_pt, kMostText_pt);
@@ -395,25 +429,37 @@ void CoachDialog::accept() {
     address_->setFocus();
     return complain(tr("Enter a valid address (name@example.org) so replies reach you."));
   }
+  if (const QString wrong = colleagues_->trouble(); !wrong.isEmpty()) {
+    tabs_->setCurrentIndex(1);
+    return complain(wrong);
+  }
   // What is not shown here stays as it is.
   auto card = library_.coach().value_or(library::CoachCard{});
   card.switches.clear();
   card.name = name_->text().simplified().toStdString();
   card.address = address.toStdString();
   card.send_receipts = receipts_->isChecked();
+  card.signature = signature_->toPlainText().trimmed().toStdString();
   card.style = styles_->currentData().toString().toStdString();
   card.keep_films_months = keep_films_->currentData().toInt();
+  colleagues_->into(card);
   for (const auto& [topic, box] : topics_)
     if (const auto choice = box->currentData().toString(); !choice.isEmpty())
       card.switches[topic] = choice.toStdString();
   if (card.style.empty()) card.style = "balanced";
   auto kept = library_.setCoach(card);
   if (!kept) return complain(QString::fromStdString(kept.error().sentence()));
+  for (const auto& [was, now] : colleagues_->renamed())
+    if (auto done = library::renameCoach(library_, was, now); !done)
+      return complain(QString::fromStdString(done.error().sentence()));
+  keepSeat(library_, colleagues_->seat());
   keepUnits({mass_unit_->currentIndex() % 2 == 1 ? MassUnit::Pounds : MassUnit::Kilograms,
              length_unit_->currentIndex() == 1 ? LengthUnit::Inches : LengthUnit::Centimetres,
              mass_unit_->currentIndex() >= 2});
+  keepSpelling(static_cast<Spelling>(spelling_->currentData().toInt()));
   keepFilmShape(static_cast<review::FilmShape>(film_shape_->currentData().toInt()));
   keepSecondInCorner(second_->isChecked());
+  keepOwnSound(static_cast<review::OwnSound>(own_sound_->currentData().toInt()));
   keepMostMb(most_mb_->value() > 0 ? std::optional<double>(most_mb_->value()) : std::nullopt);
   QSettings().setValue(QStringLiteral("firstLook"), first_look_->isChecked());
   plates_->keep();

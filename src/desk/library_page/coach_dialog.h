@@ -10,11 +10,13 @@
 
 class QCheckBox;
 class QComboBox;
+class QFormLayout;
 class QSpinBox;
 class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
 class QListWidget;
+class QPlainTextEdit;
 class QProgressBar;
 class QPushButton;
 class QTabWidget;
@@ -22,6 +24,7 @@ class QVBoxLayout;
 
 namespace jib::desk {
 
+class ColleaguesCard;
 class GymPlates;
 
 // Who the coach is: the name and address letters come from, whether every message is acknowledged by itself, and how
@@ -46,6 +49,7 @@ class CoachDialog : public QDialog {
  private:
   void buildYou(QVBoxLayout& column, const library::CoachCard& card);
   void buildDesk(QVBoxLayout& column);
+  void addFilm(QFormLayout& form);
   void buildCoaching(QVBoxLayout& column, const library::CoachCard& card);
   void buildFolders(QVBoxLayout& column, const library::CoachCard& card);
   void buildHandOn(QVBoxLayout& column);
@@ -59,13 +63,16 @@ class CoachDialog : public QDialog {
   QPushButton* cancel_;
   QLineEdit* name_;
   QLineEdit* address_;
+  QPlainTextEdit* signature_;
   QCheckBox* receipts_;
-  QComboBox *mass_unit_, *length_unit_;
+  QComboBox *mass_unit_, *length_unit_, *spelling_;
   QComboBox* film_shape_;
   QCheckBox* second_;
+  QComboBox* own_sound_;
   QSpinBox* most_mb_;
   QDoubleSpinBox* text_size_ = nullptr;
   QCheckBox* first_look_;
+  ColleaguesCard* colleagues_ = nullptr;
   GymPlates* plates_ = nullptr;
   QListWidget* folders_ = nullptr;
   QComboBox* keep_films_ = nullptr;

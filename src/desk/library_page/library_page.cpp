@@ -422,6 +422,9 @@ void LibraryPage::refresh() {
       exchange::openPain(library_, *submissions, *athletes).value_or(std::map<std::int64_t, std::string>{});
   const auto was = chosen();
   const auto kept = current();
+  const auto card = library_.coach().value_or(library::CoachCard{});
+  model_->setCoaches(card, library_.signer().value_or(card).name);
+  offerMine(!card.colleagues.empty());
   model_->set(*submissions, *athletes, checks ? *checks : std::map<std::string, std::string>(), library::today(), due,
               pain);
   athletes_->blockSignals(true);

@@ -79,6 +79,7 @@ class LibraryPage : public QWidget {
   void openAtRequested(qlonglong submission, double t_s);
   void outboxRequested();
   void rosterRequested();
+  void returnAgainRequested(qlonglong submission);  // a reply that was on its way when the program ended
   void nightRequested();
   void helpRequested();
   void settingsChanged();              // units may have, everywhere
@@ -105,6 +106,7 @@ class LibraryPage : public QWidget {
   void tellReceived(const Result<exchange::Received>& received);
   void tellImported(const QString& text);
   void filter();
+  void offerMine(bool several);  // of several coaches, one can see what waits for them alone
   void showChosen();
   void open(const QModelIndex& index);
   void setState(library::SubmissionState state, const QString& reason = {});
@@ -117,6 +119,8 @@ class LibraryPage : public QWidget {
   void countOutbox();
   void countDue();
   QWidget* buildDue();
+  QWidget* buildUnfinished();
+  void showUnfinished();
   bool readTyped(library::Submission& s) const;
   std::optional<library::AthleteId> chosen() const;
   std::optional<library::SubmissionId> current() const;
@@ -130,6 +134,7 @@ class LibraryPage : public QWidget {
   SubmissionsModel* model_;
   QueueFilter* proxy_;
   std::vector<TwoLineDelegate*> two_lines_;  // that hold two columns while pictures are shown
+  QComboBox* show_ = nullptr;
   QListWidget* athletes_ = nullptr;
   QTableView* table_ = nullptr;
   QTabWidget* side_ = nullptr;
@@ -146,6 +151,8 @@ class LibraryPage : public QWidget {
   QFrame* welcome_ = nullptr;
   QFrame* due_ = nullptr;  // says how many clips are due to go
   QLabel* due_words_ = nullptr;
+  QFrame* unfinished_ = nullptr;  // says which reply was on its way when the program ended
+  QLabel* unfinished_words_ = nullptr;
   QList<QAction*> listed_;
   QString waiting_clip_;  // chosen, and its athlete not yet named
   QComboBox* new_athlete_ = nullptr;

@@ -33,6 +33,7 @@
 #include "core/footage/frame_reader.h"
 #include "core/library/dates.h"
 #include "core/library/falling_due.h"
+#include "core/library/unfinished_returns.h"
 #include "core/lifts/which_lift.h"
 #include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/athlete_panel.h"
@@ -100,6 +101,49 @@ QWidget* LibraryPage::buildWelcome() {
   const auto coach = library_.coach();
   welcome_->setVisible(coach && coach->name.empty() && library_.readOnly().empty());
   return welcome_;
+}
+
+QWidget* LibraryPage::buildUnfinished() {
+  unfinished_ = new QFrame(this);
+  unfinished_->setObjectName(QStringLiteral("unfinishedCard"));
+  auto* row = new QHBoxLayout(unfinished_);
+  row->setContentsMargins(12, 6, 12, 6);
+  unfinished_words_ = words({});
+  unfinished_words_->setObjectName(QStringLiteral("unfinishedWords"));
+  row->addWidget(unfinished_words_, 1);
+  const auto button = [&](const QString& text, const char* name, const QString& tip, bool go_on) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QString::fromLatin1(name));
+    b->setToolTip(tip);
+    connect(b, &QPushButton::clicked, this, [this, go_on] {
+      const auto left = library::unfinishedReturns(library_.folder());
+      if (left.empty()) return showUnfinished();
+      library::endReturn(library_.folder(), left.front());
+      showUnfinished();
+      if (go_on) emit returnAgainRequested(left.front().number);
+    });
+    row->addWidget(b);
+  };
+  button(tr("Send it now"), "unfinishedSend", tr("Opens the review and writes the reply again"), true);
+  button(tr("Not now"), "unfinishedLeave", tr("The review stays as you left it"), false);
+  unfinished_->hide();
+  showUnfinished();
+  return unfinished_;
+}
+
+void LibraryPage::showUnfinished() {
+  const auto left = library::unfinishedReturns(library_.folder());
+  unfinished_->setVisible(!left.empty() && library_.readOnly().empty());
+  if (left.empty()) return;
+  const auto row = library_.submission(left.front());
+  const auto whose = row ? library_.athlete(row->athlete) : Result<library::Athlete>(fail(row.error()));
+  // Deleted meanwhile: nothing is left to be sent.
+  if (!whose) {
+    library::endReturn(library_.folder(), left.front());
+    return showUnfinished();
+  }
+  unfinished_words_->setText(
+      tr("Your reply to %1 was still being written when the program closed. Nothing was sent.").arg(q(whose->name)));
 }
 
 QWidget* LibraryPage::buildDue() {
@@ -210,6 +254,14 @@ QWidget* LibraryPage::buildAddRow() {
   return card;
 }
 
+void LibraryPage::offerMine(bool several) {
+  const int mine = show_->findData(static_cast<int>(QueueFilter::Show::Mine));
+  if (several == (mine >= 0)) return;
+  if (!several) return show_->removeItem(mine);
+  show_->insertItem(show_->findData(static_cast<int>(QueueFilter::Show::Open)) + 1, tr("mine"),
+                    static_cast<int>(QueueFilter::Show::Mine));
+}
+
 QWidget* LibraryPage::buildFilterRow() {
   // long because a layout, one widget after the other
   auto* box = new QWidget;
@@ -217,7 +269,7 @@ QWidget* LibraryPage::buildFilterRow() {
   row->setContentsMargins(0, 0, 0, 0);
   auto* title = plainLabel(tr("Submissions"));
   title->setObjectName(QStringLiteral("title"));
-  auto* show = new QComboBox;
+  auto* show = show_ = new QComboBox;
   show->setObjectName(QStringLiteral("show"));
   show->setToolTip(tr("What to show"));
   using Show = QueueFilter::Show;
@@ -528,7 +580,8 @@ void LibraryPage::buildLayout() {
     setTone(warning, "bad");
     column->addWidget(warning);
   }
-  for (QWidget* row : {buildWelcome(), buildDue(), buildFilterRow(), buildAddRow()}) column->addWidget(row);
+  for (QWidget* row : {buildWelcome(), buildUnfinished(), buildDue(), buildFilterRow(), buildAddRow()})
+    column->addWidget(row);
   auto* row = new QSplitter;
   row->setObjectName(QStringLiteral("queueSplit"));
   row->setChildrenCollapsible(false);
@@ -542,6 +595,7 @@ void LibraryPage::buildLayout() {
   leastTextWidth(side_, 345);
   submission_ = new SubmissionPanel(library_, undo_);
   athlete_ = new AthletePanel(library_);
+  athlete_->setPictures(pictures_);
   history_ = new HistoryPanel;
   side_->addTab(submission_, tr("Submission"));
   side_->addTab(athlete_, tr("Athlete"));

@@ -99,8 +99,8 @@ void ProgressDialog::putInOutbox() {
   if (!athlete || !addresses || !letters) return tell(tr("The library can't be read just now. Try again."), true);
   if (addresses->empty())
     return tell(tr("No email address for %1 yet. Save it and send it yourself.").arg(q(athlete->name)), true);
-  const auto coach = library_.coach().value_or(library::CoachCard{});
-  letters->signedBy(coach.name);
+  const auto coach = library_.signer().value_or(library::CoachCard{});
+  letters->signedBy(library::signatureOf(coach));
   exchange::Dispatch out;
   out.letter = letters->progress(exchange::firstNameOf(athlete->name));
   out.to_name = athlete->name;

@@ -14,6 +14,7 @@ bool shows(QueueFilter::Show show, SubmissionState state) {
     case QueueFilter::Show::All:
     case QueueFilter::Show::Pain:
       return true;
+    case QueueFilter::Show::Mine:
     case QueueFilter::Show::Open:
       return state != SubmissionState::Returned && state != SubmissionState::Skipped;
     case QueueFilter::Show::New:
@@ -57,7 +58,7 @@ void QueueFilter::setShow(Show show) {
   invalidateFilter();
 }
 void QueueFilter::setWords(const QString& words) {
-  words_ = words.simplified();
+  words_ = words.simplified().toLower();
   invalidateFilter();
 }
 void QueueFilter::setOrder(Order order, quint32 seed) {
@@ -66,43 +67,43 @@ void QueueFilter::setOrder(Order order, quint32 seed) {
   invalidate();
 }
 
-bool QueueFilter::filterAcceptsRow(int row, const QModelIndex& parent) const {
-  const QModelIndex index = sourceModel()->index(row, 0, parent);
-  if (athlete_ && index.data(SubmissionsModel::AthleteRole).toLongLong() != *athlete_) return false;
-  if (!shows(show_, static_cast<SubmissionState>(index.data(SubmissionsModel::StateRole).toInt()))) return false;
-  if (show_ == Show::Pain && !index.data(SubmissionsModel::PainRole).toBool()) return false;
-  return words_.isEmpty() || index.data(SubmissionsModel::WordsRole).toString().contains(words_, Qt::CaseInsensitive);
+const SubmissionsModel::Key& QueueFilter::key(int row) const {
+  return static_cast<const SubmissionsModel*>(sourceModel())->key(row);
+}
+
+bool QueueFilter::filterAcceptsRow(int row, const QModelIndex&) const {
+  const SubmissionsModel::Key& of = key(row);
+  if (athlete_ && of.athlete != *athlete_) return false;
+  if (!shows(show_, of.state)) return false;
+  if (show_ == Show::Mine && !of.mine) return false;
+  if (show_ == Show::Pain && !of.pain) return false;
+  return words_.isEmpty() || of.words.contains(words_);
 }
 
 bool QueueFilter::lessThan(const QModelIndex& left, const QModelIndex& right) const {
-  const auto id = [](const QModelIndex& i) { return i.data(SubmissionsModel::IdRole).toLongLong(); };
-  const auto on = [](const QModelIndex& i) { return i.data(SubmissionsModel::ReceivedRole).toString(); };
+  const SubmissionsModel::Key &a = key(left.row()), &b = key(right.row());
   if (order_ == Order::Draw) {
     // The clips of one message stay together: the message is what is drawn.
-    const auto drawn = [&](const QModelIndex& i) {
-      const QVariant message = i.data(SubmissionsModel::MessageRole);
+    const auto drawn = [&](const SubmissionsModel::Key& k) {
       constexpr quint64 kMessages = 1ull << 40;
-      return lot(message.isValid() ? kMessages + message.toULongLong() : static_cast<quint64>(id(i)), seed_);
+      return lot(k.message ? kMessages + static_cast<quint64>(*k.message) : static_cast<quint64>(k.id), seed_);
     };
-    if (drawn(left) != drawn(right)) return drawn(left) < drawn(right);
-    return id(left) < id(right);
+    if (drawn(a) != drawn(b)) return drawn(a) < drawn(b);
+    return a.id < b.id;
   }
   if (order_ == Order::Meet || order_ == Order::Due) {
     // Who has no meet, or nothing due, comes after everyone who has.
-    const int role = order_ == Order::Meet ? SubmissionsModel::MeetRole : SubmissionsModel::DueRole;
-    const QString a = left.data(role).toString(), b = right.data(role).toString();
-    if (a != b) return a.isEmpty() || b.isEmpty() ? b.isEmpty() : a < b;
+    const std::string &on = order_ == Order::Meet ? a.meet_on : a.due_on,
+                      &other = order_ == Order::Meet ? b.meet_on : b.due_on;
+    if (on != other) return on.empty() || other.empty() ? other.empty() : on < other;
   }
   if (order_ == Order::Today) {
-    const bool sore = left.data(SubmissionsModel::PainRole).toBool();
-    if (sore != right.data(SubmissionsModel::PainRole).toBool()) return sore;
-    const bool a = left.data(SubmissionsModel::DueNowRole).toBool(),
-               b = right.data(SubmissionsModel::DueNowRole).toBool();
-    if (a != b) return a;
+    if (a.pain != b.pain) return a.pain;
+    if (a.due_now != b.due_now) return a.due_now;
   }
   const bool rising = order_ != Order::Newest && order_ != Order::Today;
-  if (on(left) != on(right)) return (on(left) < on(right)) == rising;
-  return (id(left) < id(right)) == rising;
+  if (a.received_on != b.received_on) return (a.received_on < b.received_on) == rising;
+  return (a.id < b.id) == rising;
 }
 
 }  // namespace jib::desk

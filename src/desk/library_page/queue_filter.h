@@ -4,14 +4,16 @@
 #include <QSortFilterProxyModel>
 #include <optional>
 
+#include "desk/library_page/submissions_model.h"
+
 namespace jib::desk {
 
-// Which submissions the queue shows, and in what order.
+// Which submissions the queue shows, and in what order. Its source is a SubmissionsModel.
 class QueueFilter : public QSortFilterProxyModel {
   Q_OBJECT
 
  public:
-  enum class Show { Open, Pain, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
+  enum class Show { Open, Mine, Pain, All, New, NeedsVideo, InReview, CarriedOver, AwaitingFilm, Returned, Skipped };
   // Draw: a shuffled by a seed that is shown, so that nobody can say it was not.
   // Today: who is sore on top, then who has a follow-up due, then the newest.
   enum class Order { Today, Newest, Oldest, Meet, Due, Draw };
@@ -28,6 +30,8 @@ class QueueFilter : public QSortFilterProxyModel {
   bool lessThan(const QModelIndex& left, const QModelIndex& right) const override;
 
  private:
+  const SubmissionsModel::Key& key(int row) const;
+
   std::optional<qlonglong> athlete_;
   Show show_ = Show::All;
   Order order_ = Order::Today;

@@ -35,8 +35,10 @@
 #include "desk/library_page/removal_card.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/library_page/thread_view.h"
+#include "desk/library_page/turn_card.h"
 #include "desk/text.h"
 #include "desk/theme.h"
+#include "desk/widgets/deed.h"
 #include "desk/widgets/flow.h"
 #include "drawing/picture.h"
 
@@ -103,12 +105,14 @@ void SubmissionPanel::rebuild() {
   addMessage();
   addNamesakes();
   addCare();
+  addAgreed();
   if (submission_->kind == library::SubmissionKind::Clip) addLift();
   addUnit();
   addFields();
   if (submission_->kind == library::SubmissionKind::Clip) {
     addLoad();
     addKit();
+    addTurn();
     addFailure();
     addCheck();
     addPair();
@@ -135,6 +139,42 @@ void SubmissionPanel::addKit() {
   connect(card, &KitCard::openChanged, this, [this](bool open) { kit_open_ = open; });
   connect(card, &KitCard::said, this, &SubmissionPanel::said);
   column_->addWidget(card);
+}
+
+void SubmissionPanel::addTurn() {
+  const auto card = library_.coach();
+  const auto seat = library_.signer();
+  if (!card || !seat || card->colleagues.empty()) return;
+  auto* turn = new TurnCard(*submission_, athlete_ ? athlete_->profile : library::Profile{}, *card, seat->name);
+  connect(turn, &TurnCard::changed, this, [this](const QString& what, const library::Submission& to) {
+    const auto put = [this](const library::Submission& as) {
+      const auto kept = library_.edit(as.id, [&](library::Submission& row) {
+        row.details.reviewer = as.details.reviewer;
+        row.details.second_opinion = as.details.second_opinion;
+      });
+      if (!kept) emit said(q(kept.error().sentence()));
+      emit changed();
+    };
+    undo_.push(new Deed(
+        what, [put, to] { put(to); }, [put, from = *submission_] { put(from); }));
+  });
+  column_->addWidget(turn);
+}
+
+// How many replies a week were agreed on, once they are used up.
+void SubmissionPanel::addAgreed() {
+  const bool waits = submission_->kind == library::SubmissionKind::Clip &&
+                     submission_->state != SubmissionState::Returned && submission_->state != SubmissionState::Skipped;
+  if (!waits || !athlete_ || !athlete_->profile.replies_a_week) return;
+  const auto sent = library_.answeredSince(athlete_->id, library::daysLater(library::today(), -6));
+  const int agreed = *athlete_->profile.replies_a_week;
+  if (!sent || *sent < agreed) return;
+  auto* line =
+      words(agreed == 1 ? tr("1 reply a week is agreed; %1 sent in the last seven days.").arg(*sent)
+                        : tr("%1 replies a week are agreed; %2 sent in the last seven days.").arg(agreed).arg(*sent),
+            true);
+  line->setObjectName(QStringLiteral("agreedReplies"));
+  column_->addWidget(line);
 }
 
 // Which lift it is. Chosen by the coach, the clip's check and what was found with it are of another lift: they are made

@@ -62,6 +62,8 @@ class SubmissionPanel : public QScrollArea {
   void addUnknownFields();
   void addLoad();
   void addKit();
+  void addTurn();
+  void addAgreed();
   void addCheck();
   void offerSlowMotion();
   void addPair();

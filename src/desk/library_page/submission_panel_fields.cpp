@@ -338,7 +338,7 @@ void SubmissionPanel::takeIntoSubmission(const library::MessageField& f) {
     return;
   }
   // One message may have come with several clips; all are of its sets.
-  auto all = library_.submissions();
+  auto all = library_.submissionsOf(submission_->athlete);
   if (!all) return;
   for (const auto& s : *all) {
     if (s.id != submission_->id && (!s.message_id || s.message_id != submission_->message_id)) continue;

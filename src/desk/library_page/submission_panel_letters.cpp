@@ -127,7 +127,7 @@ std::string SubmissionPanel::firstName() const {
 
 // The coach's own words; those that ship when they cannot be read, and why is said.
 exchange::LetterBook SubmissionPanel::letters() {
-  const std::string coach = library_.coach().value_or(library::CoachCard{}).name;
+  const std::string coach = library::signatureOf(library_.signer().value_or(library::CoachCard{}));
   auto own = exchange::LetterBook::forLibrary(library_.folder());
   if (own) return own->signedBy(coach);
   emit said(q(own.error().sentence()));

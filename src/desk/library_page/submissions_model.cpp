@@ -69,12 +69,34 @@ void SubmissionsModel::set(std::vector<library::Submission> submissions, const s
   clips_.clear();
   for (const auto& s : submissions_) clips_.push_back(clipText(s, checks));
   today_ = today_iso;
+  std::map<std::int64_t, const library::Profile*> profiles;
+  for (const auto& a : athletes) profiles[a.id.number] = &a.profile;
+  static const library::Profile kUnknown;
+  turns_.clear();
+  for (const auto& s : submissions_) {
+    const auto it = profiles.find(s.athlete.number);
+    turns_.push_back(turnOf(s, it == profiles.end() ? kUnknown : *it->second));
+  }
   pain_.clear();
   for (const auto& [id, words] : pain) pain_[id] = q(words);
   who_.clear();
   for (const auto& a : athletes) {
     const auto due = due_on.find(a.id.number);
     who_[a.id.number] = {q(a.name), q(a.profile.meet_on), due == due_on.end() ? QString() : q(due->second)};
+  }
+  whose_.clear();
+  keys_.clear();
+  for (const auto& s : submissions_) {
+    whose_.push_back(&who(s));
+    const Who& of = *whose_.back();
+    const std::string meet = of.meet_on.toStdString();
+    keys_.push_back({s.id.number, s.athlete.number, s.state, s.received_on, meet >= today_ ? meet : std::string(),
+                     of.due_on.toStdString(),
+                     s.message_id ? std::optional<qlonglong>(s.message_id->number) : std::nullopt,
+                     pain_.count(s.id.number) > 0, dueNow(s), turns_[keys_.size()].mine,
+                     QString(of.name + QLatin1Char(' ') + q(s.lift) + QLatin1Char(' ') + q(s.variant) +
+                             QLatin1Char(' ') + q(s.message))
+                         .toLower()});
   }
   endResetModel();
 }
@@ -89,6 +111,27 @@ void SubmissionsModel::setPictures(ClipPictures* pictures) {
         emit dataChanged(at, at, {Qt::DecorationRole});
       }
   });
+}
+
+void SubmissionsModel::setCoaches(library::CoachCard card, const std::string& seat) {
+  card_ = std::move(card);
+  seat_ = seat;
+}
+
+SubmissionsModel::Turn SubmissionsModel::turnOf(const library::Submission& s, const library::Profile& athlete) const {
+  if (card_.colleagues.empty()) return {};
+  const auto& asked = s.details.second_opinion;
+  const bool answered = s.state == SubmissionState::Returned;
+  Turn turn{library::waitsFor(seat_, s, athlete, card_, today_), {}};
+  if (asked && asked->answer.empty())
+    turn.text = asked->of == seat_ ? tr("? %1 asks you").arg(q(asked->by)) : tr("? %1 is asked").arg(q(asked->of));
+  else if (asked && asked->by == seat_ && !answered)
+    turn.text = tr("✓ %1 answered").arg(q(asked->of));
+  else if (answered && !s.details.answered_by.empty() && s.details.answered_by != seat_)
+    turn.text = tr("by %1").arg(q(s.details.answered_by));
+  else if (!turn.mine && !answered && s.state != SubmissionState::Skipped)
+    turn.text = QStringLiteral("→ ") + q(library::whoseTurn(s, athlete, card_, today_));
+  return turn;
 }
 
 bool SubmissionsModel::dueNow(const library::Submission& s) const {
@@ -136,20 +179,8 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
   switch (role) {
     case IdRole:
       return QVariant::fromValue<qlonglong>(s.id.number);
-    case AthleteRole:
-      return QVariant::fromValue<qlonglong>(s.athlete.number);
     case StateRole:
       return static_cast<int>(s.state);
-    case ReceivedRole:
-      return q(s.received_on);
-    case MeetRole:
-      return who(s).meet_on >= q(today_) ? who(s).meet_on : QString();
-    case DueRole:
-      return who(s).due_on;
-    case DueNowRole:
-      return dueNow(s);
-    case PainRole:
-      return pain_.count(s.id.number) > 0;
     case MessageRole:
       return s.message_id ? QVariant::fromValue<qlonglong>(s.message_id->number) : QVariant();
     case Qt::DecorationRole:
@@ -157,9 +188,6 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
     case Qt::AccessibleTextRole:
       if (index.column() == Picture) return tr("picture of the clip");
       return {};
-    case WordsRole:
-      return QString(who(s).name + QLatin1Char(' ') + q(s.lift) + QLatin1Char(' ') + q(s.variant) + QLatin1Char(' ') +
-                     q(s.message));
     case Qt::ToolTipRole:
       if (const auto sore = pain_.find(s.id.number); sore != pain_.end())
         return tr("Pain: %1").arg(sore->second) + QStringLiteral("\n") + q(s.message);
@@ -191,7 +219,7 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return dueNow(s) ? tr("%1\n⟳ follow-up due").arg(day) : day;
     }
     case AthleteName:
-      return who(s).name;
+      return whose_[static_cast<std::size_t>(index.row())]->name;
     case Lift:
       return liftText(s);
     case Load:
@@ -200,8 +228,12 @@ QVariant SubmissionsModel::data(const QModelIndex& index, int role) const {
       return clips_[static_cast<std::size_t>(index.row())];
     case Message:
       return q(s.message).simplified();
-    case State:
-      return pain_.count(s.id.number) > 0 ? tr("%1\n✚ pain").arg(rowStateText(s)) : rowStateText(s);
+    case State: {
+      QStringList lines{rowStateText(s)};
+      if (pain_.count(s.id.number) > 0) lines << tr("✚ pain");
+      if (const QString& turn = turns_[static_cast<std::size_t>(index.row())].text; !turn.isEmpty()) lines << turn;
+      return lines.join(QLatin1Char('\n'));
+    }
     default:
       return {};
   }

@@ -386,7 +386,10 @@ void FindingsPanel::addFinding(const coaching::Finding& f) {
     box->addWidget(words(tr("To be sure: %1").arg(q(f.settle)), true));
   addLimit(f, *row, *box);
   addSigns(f, *box);
-  if (f.verdict == Verdict::Yes) addWhy(f, *box);
+  if (f.verdict == Verdict::Yes) {
+    addWhy(f, *box);
+    addLies(f, *box);
+  }
   column_->addWidget(card);
 }
 

@@ -10,6 +10,7 @@
 
 #include "core/coaching/clip_check.h"
 #include "core/coaching/rule_book.h"
+#include "core/coaching/where_it_lies.h"
 #include "desk/review/review_document.h"
 
 class QHBoxLayout;
@@ -27,6 +28,8 @@ class FindingsPanel : public QScrollArea {
 
   // At which loads each finding has shown before, in words, by its id.
   void setShownBefore(std::map<std::string, QString> words);
+  // For each fault, where it may lie instead (review/where_faults_lie.h), by its id.
+  void setLies(std::map<std::string, std::vector<coaching::LiesHint>> lies);
   // What stands here until there are findings.
   void setPlaceholder(const QString& sentence);
   // In how many of the latest sets a limit is sure of its fault, and would be elsewhere; empty: nobody knows.
@@ -62,6 +65,7 @@ class FindingsPanel : public QScrollArea {
   void addLimit(const coaching::Finding& finding, QHBoxLayout& beside, QVBoxLayout& box);
   void addTried(const coaching::Finding& f, const coaching::RivalCause& rival, QVBoxLayout& box);
   void addWhy(const coaching::Finding& finding, QVBoxLayout& box);
+  void addLies(const coaching::Finding& finding, QVBoxLayout& box);
   void addSettled(const std::vector<const coaching::Finding*>& settled);
   void addRejected();
   void addClaims();
@@ -76,6 +80,7 @@ class FindingsPanel : public QScrollArea {
 
   ReviewDocument& document_;
   std::map<std::string, QString> shown_before_;
+  std::map<std::string, std::vector<coaching::LiesHint>> lies_;
   std::vector<coaching::Claim> claims_;
   std::vector<std::string> chosen_;  // as it was when this was built
   std::set<std::string> opened_;     // findings whose causes are on show

@@ -22,6 +22,11 @@ void Player::setLoop(double from, double to) {
   loop_to_ = to;
 }
 
+void Player::setSpan(double from, double to) {
+  span_from_ = from;
+  span_to_ = to;
+}
+
 void Player::restartClock() {
   started_at_s_ = time();
   since_.restart();
@@ -57,7 +62,9 @@ void Player::toggle() {
     pause();
     return;
   }
-  if (backward_ ? frame_ == 0 : frame_ + 1 == times_.size()) show(backward_ ? times_.size() - 1 : 0);
+  // From an end, or from beyond it, playing begins at the other.
+  const std::size_t first = nearest(firstTime()), last = nearest(lastTime());
+  if (backward_ ? frame_ <= first || frame_ > last : frame_ >= last || frame_ < first) show(backward_ ? last : first);
   restartClock();
   timer_.start();
   emit playingChanged(true);
@@ -91,8 +98,8 @@ void Player::tick() {
     goTo(backward_ ? loop_to_ : loop_from_);
     return;
   }
-  if (backward_ ? t <= times_.front() : t >= times_.back()) {
-    show(backward_ ? 0 : times_.size() - 1);
+  if (backward_ ? t <= firstTime() : t >= lastTime()) {
+    show(nearest(backward_ ? firstTime() : lastTime()));
     pause();
     return;
   }

@@ -4,6 +4,8 @@
 #include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
+#include <algorithm>
+#include <limits>
 #include <vector>
 
 namespace jib::desk {
@@ -17,6 +19,8 @@ class Player : public QObject {
 
   void setTimes(std::vector<double> times_s);
   void setLoop(double from_s, double to_s);  // from == to: play to the end and stop
+  // Playing begins and ends there; single steps and jumps reach everywhere.
+  void setSpan(double from_s, double to_s);
   void setSpeed(double times);
   // Which way time runs while it plays.
   void setBackward(bool backward);
@@ -24,8 +28,8 @@ class Player : public QObject {
   double speed() const { return speed_; }
   bool playing() const { return timer_.isActive(); }
   std::size_t frame() const { return frame_; }
-  double firstTime() const { return times_.empty() ? 0 : times_.front(); }
-  double lastTime() const { return times_.empty() ? 0 : times_.back(); }
+  double firstTime() const { return times_.empty() ? 0 : std::max(times_.front(), span_from_); }
+  double lastTime() const { return times_.empty() ? 0 : std::min(times_.back(), span_to_); }
   double time() const { return times_.empty() ? 0 : times_[frame_]; }
 
   void toggle();
@@ -46,6 +50,7 @@ class Player : public QObject {
   std::vector<double> times_;
   std::size_t frame_ = 0;
   double loop_from_ = 0, loop_to_ = 0;
+  double span_from_ = std::numeric_limits<double>::lowest(), span_to_ = std::numeric_limits<double>::max();
   double speed_ = 1;
   bool backward_ = false;
   QTimer timer_;

@@ -24,6 +24,7 @@
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
 #include "core/library/would_say.h"
+#include "core/review/where_faults_lie.h"
 #include "core/tracing/trace_store.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/review/commands/mark_by_eye.h"
@@ -224,6 +225,7 @@ void ReviewPage::connectDocument() {
   connect(document_.get(), &ReviewDocument::analysisChanged, this, &ReviewPage::traceSetIfMissing);
   connect(document_.get(), &ReviewDocument::setUpChanged, this, [this] {
     refreshMeta();
+    playTrimmed();
     keepSubmission();
   });
   connect(document_.get(), &ReviewDocument::pinsChanged, scrubber_, qOverload<>(&QWidget::update));
@@ -289,6 +291,7 @@ void ReviewPage::showWhatShowedBefore() {
     lines[f.id] = line;
   }
   findings_->setShownBefore(std::move(lines));
+  findings_->setLies(review::whereFaultsLie(library_, document_->session()));
 }
 
 void ReviewPage::refreshNumbers() {

@@ -136,6 +136,8 @@ class ReviewPage : public QWidget {
 
   void openClip();
   void clipOpened(const footage::ClipInfo& info);
+  void showOpinion();  // what one coach asked another about this clip
+  void playTrimmed();  // what the coach trimmed off the ends is not played
   QString placeFor(const QString& told, const QString& title, const QString& ending, const QString& kinds);
   void askUpright();
   void lookFirst();
@@ -287,6 +289,7 @@ class ReviewPage : public QWidget {
   QPushButton* to_folder_ = nullptr;
   QLabel* why_not_ = nullptr;  // why nothing can be returned yet
   QVBoxLayout* lift_place_ = nullptr;
+  QVBoxLayout* opinion_place_ = nullptr;
   QWidget* left_ = nullptr;  // stage, time line and plots: where plain letters act
   QToolButton* other_ = nullptr;
   OtherView* other_view_ = nullptr;

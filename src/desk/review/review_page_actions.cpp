@@ -113,6 +113,10 @@ void ReviewPage::buildReviewActions() {
   });
   action("leaveOutAction", tr("Ignore from here; again: to here"), {K(Qt::Key_J)},
          [this] { scrubber_->leaveOutAt(player_.time()); });
+  action("trimStartAction", tr("Trim: the clip starts here"), {K(Qt::Key_BracketLeft)},
+         [this] { scrubber_->trimBefore(player_.time()); });
+  action("trimEndAction", tr("Trim: the clip ends here"), {K(Qt::Key_BracketRight)},
+         [this] { scrubber_->trimAfter(player_.time()); });
   action("ownCheckAction", tr("Own check, marked on this frame"), {K(Qt::Key_K)}, [this] { addOwnCheck(); });
   action("drawAction", tr("Draw on the clip"), {K(Qt::Key_D)}, [this] { setDrawing(!stage_->pad().on()); });
   action("talkAction", tr("Talk it through: record, stop"), {K(Qt::SHIFT | Qt::Key_V)}, [this] {

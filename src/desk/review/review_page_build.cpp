@@ -21,6 +21,7 @@
 #include "core/base/quantity.h"
 #include "core/library/dates.h"
 #include "desk/library_page/lift_card.h"
+#include "desk/library_page/turn_card.h"
 #include "desk/review/approach_strip.h"
 #include "desk/review/commands/change_approach.h"
 #include "desk/review/cue_panel.h"
@@ -307,6 +308,9 @@ QWidget* ReviewPage::buildSide() {
     setTone(label, "bad");
     column->addWidget(label);
   }
+  opinion_place_ = new QVBoxLayout;
+  column->addLayout(opinion_place_);
+  showOpinion();
   tabs_ = new QTabWidget;
   tabs_->setObjectName(QStringLiteral("tabs"));
   tabs_->setDocumentMode(true);
@@ -555,6 +559,28 @@ void ReviewPage::buildLayout() {
   progress_->hide();
   cancel_->hide();
   column->addWidget(foot);
+}
+
+// Read anew: it may be asked or answered at another desk while this page is open.
+void ReviewPage::showOpinion() {
+  clearLayout(opinion_place_);
+  const auto row = library_.submission(document_->submission().id);
+  const auto card = library_.coach();
+  const auto seat = library_.signer();
+  if (!row || !card || !seat || card->colleagues.empty() || !row->details.second_opinion) return;
+  auto* turn = new TurnCard(*row, document_->athlete().profile, *card, seat->name);
+  connect(
+      turn, &TurnCard::changed, this,
+      [this](const QString&, const library::Submission& to) {
+        const auto kept = library_.edit(to.id, [&](library::Submission& now) {
+          now.details.reviewer = to.details.reviewer;
+          now.details.second_opinion = to.details.second_opinion;
+        });
+        if (!kept) say(q(kept.error().sentence()), true);
+        showOpinion();
+      },
+      Qt::QueuedConnection);
+  opinion_place_->addWidget(turn);
 }
 
 }  // namespace jib::desk

@@ -24,6 +24,7 @@
 #include "core/exchange/intake/prepare.h"
 #include "core/library/dates.h"
 #include "core/library/follow_up.h"
+#include "core/review/trimmed.h"
 #include "core/tracing/trace_store.h"
 #include "desk/library_page/lift_card.h"
 #include "desk/review/commands/mark_by_eye.h"
@@ -102,8 +103,19 @@ void ReviewPage::clipOpened(const footage::ClipInfo& info) {
   if (!document_->analysis()) {
     player_.setTimes(info.times_s);
     scrubber_->setDuration(info.times_s.front(), info.times_s.back());
+    playTrimmed();
   }
   if (watch_once_opened_) watchOnly(*std::exchange(watch_once_opened_, std::nullopt));
+}
+
+void ReviewPage::playTrimmed() {
+  const auto a = document_->analysis();
+  const auto& times = a ? a->motion.times_s : clip_info_ ? clip_info_->times_s : std::vector<double>();
+  if (times.size() < 2) return;
+  const double frame_s = (times.back() - times.front()) / static_cast<double>(times.size() - 1);
+  const auto [from, to] =
+      review::trimmed(document_->submission().details.left_out, times.front(), times.back(), frame_s);
+  player_.setSpan(from, to);
 }
 
 // Which lift it shows allows it to be measured.
@@ -278,6 +290,7 @@ void ReviewPage::analysisArrived(Result<coaching::Analysis> result, bool fresh) 
   showWhatShowedBefore();
   showClaims();
   player_.setTimes(a->motion.times_s);
+  playTrimmed();
   scrubber_->setDuration(a->motion.times_s.front(), a->motion.times_s.back());
   plots_->setSpan(a->motion.times_s.front(), a->motion.times_s.back());
   if (first && !first_look_) {

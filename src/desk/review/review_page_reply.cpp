@@ -37,7 +37,8 @@ void ReviewPage::learnWhoWrote() {
 
 review::Surroundings ReviewPage::surroundings() const {
   review::Surroundings around;
-  around.coach = library_.coach().value_or(library::CoachCard{});
+  around.coach = library_.signer().value_or(library::CoachCard{});
+  around.drills = coaching::DrillBook::forLibrary(library_.folder());
   around.to_address = address_;
   around.answers = exchange::answersFor(library_, document_->submission());
   around.earlier = threads_;
@@ -50,6 +51,7 @@ review::Surroundings ReviewPage::surroundings() const {
   around.rack = gymRack(displayUnits().mass);
   around.shape = keptFilmShape();
   around.second_in_corner = keptSecondInCorner();
+  around.own_sound = keptOwnSound();
   around.most_mb = keptMostMb();
   if (talk_) around.takes = talk_->takesForReply();
   return around;
@@ -99,7 +101,7 @@ bool ReviewPage::returnByMail() {
     say(tr("No address for this athlete yet. Save the reply to a folder."), true);
     return false;
   }
-  if (const auto coach = library_.coach(); coach && (coach->name.empty() || coach->address.empty())) {
+  if (const auto coach = library_.signer(); coach && (coach->name.empty() || coach->address.empty())) {
     say(tr("Your name and address are missing. Add them under Settings (Ctrl+,)."), true);
     return false;
   }

@@ -279,7 +279,7 @@ void Scrubber::paintLeftOut(QPainter& painter, const QRectF& area) {
     painter.setPen(QPen(drawing::kCoachColour, 1.4));
     painter.drawLine(block.topLeft(), block.bottomLeft());
     painter.drawLine(block.topRight(), block.bottomRight());
-    const QString name = painter.fontMetrics().elidedText(tr("not measured"), Qt::ElideRight, int(block.width()) - 8);
+    const QString name = painter.fontMetrics().elidedText(tr("left out"), Qt::ElideRight, int(block.width()) - 8);
     if (name.size() < 4) continue;
     const double wide = painter.fontMetrics().horizontalAdvance(name) + 8, tall = painter.fontMetrics().height();
     const QRectF plate(block.center().x() - wide / 2, block.center().y() - tall / 2, wide, tall);
@@ -296,9 +296,30 @@ void Scrubber::changeLeftOut(const QString& text, tracing::LeftOuts to) {
   update();
 }
 
+bool Scrubber::mayLeaveOut() {
+  const auto a = document_.analysis();
+  if (a && a->isTraced() && !bare_) return true;
+  emit said(tr("Nothing is measured in this clip yet."));
+  return false;
+}
+
+void Scrubber::trimBefore(double t) {
+  if (!mayLeaveOut()) return;
+  changeLeftOut(tr("trim the start"),
+                tracing::with(document_.setUp().left_out, {document_.analysis()->motion.times_s.front(), t}));
+  emit said(tr("The clip starts here now; the file stays whole. Ctrl+Z undoes it."));
+}
+
+void Scrubber::trimAfter(double t) {
+  if (!mayLeaveOut()) return;
+  changeLeftOut(tr("trim the end"),
+                tracing::with(document_.setUp().left_out, {t, document_.analysis()->motion.times_s.back()}));
+  emit said(tr("The clip ends here now; the file stays whole. Ctrl+Z undoes it."));
+}
+
 void Scrubber::leaveOutAt(double t) {
   const auto a = document_.analysis();
-  if (!a || !a->isTraced() || bare_) return emit said(tr("Nothing is measured in this clip yet."));
+  if (!mayLeaveOut()) return;
   const auto parts = document_.setUp().left_out;
   if (leaving_from_) {
     const double from = *leaving_from_;

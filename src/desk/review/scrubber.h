@@ -23,6 +23,9 @@ class Scrubber : public QWidget {
   void offerRepEdits(double t_s, QPoint at);
   // Nothing is measured from here on; the second time, up to here. Where nothing is measured already it is again.
   void leaveOutAt(double t_s);
+  // What comes before a moment, or after it, is neither measured nor played; the file stays as it is.
+  void trimBefore(double t_s);
+  void trimAfter(double t_s);
   double timeAt(double x) const;
   double xAt(double t_s) const;
   QSize sizeHint() const override;
@@ -50,6 +53,7 @@ class Scrubber : public QWidget {
   std::vector<Signal> signalsHeard() const;
   void paintSignals(QPainter& painter, const QRectF& area);
   void paintLeftOut(QPainter& painter, const QRectF& area);
+  bool mayLeaveOut();  // says why not
   void changeLeftOut(const QString& text, tracing::LeftOuts to);
   void paintCurve(QPainter& painter, const QRectF& area);
   void paintCertainty(QPainter& painter, const QRectF& area);

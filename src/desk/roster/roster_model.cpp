@@ -49,6 +49,16 @@ QString RosterModel::shown(const library::RosterRow& row, int column) const {
       const QString since = days <= 0 ? tr("today") : days == 1 ? tr("1 day") : tr("%1 days").arg(days);
       return row.waiting == 1 ? tr("1 clip, %1").arg(since) : tr("%1 clips, %2").arg(row.waiting).arg(since);
     }
+    case Replies: {
+      QStringList said;
+      if (p.replies_a_week)
+        said << tr("%1 of %2 this week").arg(row.answered_this_week).arg(*p.replies_a_week);
+      else if (row.answered_this_week > 0)
+        said << tr("%1 this week").arg(row.answered_this_week);
+      if (row.usual_days)
+        said << (*row.usual_days < 1 ? tr("same day") : tr("after %1 d").arg(*row.usual_days, 0, 'g', 2));
+      return said.join(QStringLiteral(", "));
+    }
     case LastClip:
       return row.last_on.empty() ? tr("no clip yet") : q(library::spoken(row.last_on));
     case Cues: {
@@ -73,6 +83,8 @@ QVariant RosterModel::sorted(const library::RosterRow& row, int column) const {
   switch (column) {
     case Waiting:  // who has waited longest first, who does not wait last
       return row.waiting > 0 ? q(row.waiting_since) : QStringLiteral("9999");
+    case Replies:  // who has got least of what was agreed first
+      return p.replies_a_week ? row.answered_this_week - *p.replies_a_week : 1000 - row.answered_this_week;
     case LastClip:
       return q(row.last_on);
     case Cues:
@@ -93,6 +105,9 @@ QString RosterModel::spelledOut(const library::RosterRow& row) const {
   if (p.membership != library::Membership::Active) lines << q(library::titleOf(p.membership));
   if (library::isMinor(p, today_).value_or(false)) lines << tr("Under 18");
   if (!p.pain.empty()) lines << tr("Pain: %1").arg(q(p.pain));
+  if (!p.coach.empty()) lines << tr("Coach: %1").arg(q(p.coach));
+  if (row.usual_days)
+    lines << tr("Usually answered after %1 days, by the latest replies").arg(*row.usual_days, 0, 'g', 2);
   if (!p.goal.empty()) lines << tr("Goal: %1").arg(q(p.goal));
   if (!row.athlete.note.empty()) lines << q(row.athlete.note);
   return lines.join(QLatin1Char('\n')).toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>"));
@@ -135,6 +150,8 @@ QVariant RosterModel::headerData(int section, Qt::Orientation orientation, int r
       return tr("Groups");
     case Waiting:
       return tr("Waiting");
+    case Replies:
+      return tr("Replies");
     case LastClip:
       return tr("Last clip");
     case Cues:

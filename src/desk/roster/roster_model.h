@@ -15,7 +15,7 @@ class RosterModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
-  enum Column { Name, Groups, Waiting, LastClip, Cues, NextMeet, FirstBest };
+  enum Column { Name, Groups, Waiting, Replies, LastClip, Cues, NextMeet, FirstBest };
   enum Role { IdRole = Qt::UserRole, SortRole };
 
   explicit RosterModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}

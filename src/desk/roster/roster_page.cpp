@@ -151,6 +151,7 @@ void RosterPage::buildKeys() {
   key(athletes, table_, tr("Show their clips"), {K(Qt::Key_Return), K(Qt::Key_Enter)}, [this] { open(); });
   key(athletes, table_, tr("Write a letter to each"), {K(Qt::Key_L)}, [this] { askForLetter(); });
   key(athletes, table_, tr("Put into groups"), {K(Qt::Key_G)}, [this] { askForGroups(); });
+  key(athletes, table_, tr("Choose their coach"), {K(Qt::Key_C)}, [this] { askForCoach(); });
   key(athletes, table_, tr("Active"), {K(Qt::Key_1)}, [this] { setMembership(Membership::Active); });
   key(athletes, table_, tr("Taking a break"), {K(Qt::Key_2)}, [this] { setMembership(Membership::Paused); });
   key(athletes, table_, tr("Former"), {K(Qt::Key_3)}, [this] { setMembership(Membership::Former); });
@@ -165,7 +166,7 @@ void RosterPage::buildKeys() {
 
 void RosterPage::refresh() {
   const auto kept = chosen();
-  auto rows = library_.roster();
+  auto rows = library_.roster(library::today());
   if (!rows) return status_->setText(q(rows.error().sentence()));
   std::set<std::string> groups;
   for (const auto& row : *rows) groups.insert(row.athlete.profile.groups.begin(), row.athlete.profile.groups.end());
@@ -248,6 +249,7 @@ void RosterPage::change(const QString& what, const std::function<void(library::A
                                        [&](library::Athlete& a) {
                                          a.profile.groups = was.profile.groups;
                                          a.profile.membership = was.profile.membership;
+                                         a.profile.coach = was.profile.coach;
                                        });
               !now)
             trouble = q(now.error().sentence());
@@ -263,6 +265,24 @@ void RosterPage::setGroups(const QString& typed) {
 
 void RosterPage::setMembership(Membership membership) {
   change(q(library::titleOf(membership)), [membership](library::Athlete& a) { a.profile.membership = membership; });
+}
+
+void RosterPage::setCoach(const QString& name) {
+  change(name.isEmpty() ? tr("Answered by whoever gets to it") : tr("Coach: %1").arg(name),
+         [coach = name.toStdString()](library::Athlete& a) { a.profile.coach = coach; });
+}
+
+void RosterPage::askForCoach() {
+  if (chosen().empty()) return status_->setText(tr("Select one or more athletes first."));
+  const auto names = library::coachesOf(library_.coach().value_or(library::CoachCard{}));
+  if (names.size() < 2)
+    return status_->setText(tr("You coach alone here. Add other coaches under Settings (Ctrl+,), Coaches."));
+  QStringList offered{tr("whoever gets to it")};
+  for (const std::string& name : names) offered << q(name);
+  bool said = false;
+  const QString name =
+      QInputDialog::getItem(this, tr("Coach"), tr("Who answers their clips?"), offered, 0, false, &said);
+  if (said) setCoach(offered.indexOf(name) == 0 ? QString() : name);
 }
 
 void RosterPage::add(const QString& name, const QString& group) {
@@ -323,7 +343,7 @@ int RosterPage::writeToChosen(const QString& subject, const QString& text) {
     status_->setText(q(letters.error().sentence()));
     return 0;
   }
-  letters->signedBy(library_.coach().value_or(library::CoachCard{}).name);
+  letters->signedBy(library::signatureOf(library_.signer().value_or(library::CoachCard{})));
   QString trouble;
   QStringList without;
   int sent = 0;

@@ -34,6 +34,7 @@ class RosterPage : public QWidget {
   // Of all chosen rows, as one step of undo.
   void setGroups(const QString& typed);  // with commas between
   void setMembership(library::Membership membership);
+  void setCoach(const QString& name);  // empty: whoever gets to it
   // One letter to each of the chosen, greeted by name, into the outbox. Gives how many went there.
   int writeToChosen(const QString& subject, const QString& text);
   const QList<QAction*>& listedActions() const { return listed_; }
@@ -54,6 +55,7 @@ class RosterPage : public QWidget {
   void buildKeys();
   void askForNew();
   void askForGroups();
+  void askForCoach();
   void askForLetter();
   void count();
   void open();

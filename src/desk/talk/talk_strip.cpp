@@ -9,8 +9,10 @@
 #include <QPushButton>
 #include <QToolButton>
 #include <QUndoCommand>
+#include <algorithm>
 
 #include "core/footage/sound.h"
+#include "desk/talk/take_dialog.h"
 #include "desk/text.h"
 #include "desk/widgets/flow.h"
 #include "desk/widgets/text_sized.h"
@@ -41,6 +43,11 @@ double lengthOf(const review::Take& take) {
   std::error_code error;
   const auto bytes = std::filesystem::file_size(take.file, error);
   return error ? 0 : static_cast<double>(bytes) / 2 / footage::Sound::kRate_hz;
+}
+
+// Without what is cut off its ends.
+double heardOf(const review::Take& take) {
+  return std::max(0.0, lengthOf(take) - take.cut_start_s - take.cut_end_s);
 }
 
 }  // namespace
@@ -98,6 +105,17 @@ void TalkStrip::buildRow() {
   remove_->setToolTip(tr("Delete this recording; undo brings it back"));
   connect(remove_, &QToolButton::clicked, this,
           [this] { change(tr("delete the recording"), review::withoutTake(shelf_.takes(), chapter())); });
+  const auto button = [&](const char* name, const QString& text, const QString& tip, auto run) {
+    auto* b = new QToolButton;
+    b->setObjectName(QString::fromLatin1(name));
+    b->setText(text);
+    b->setToolTip(tip);
+    connect(b, &QToolButton::clicked, this, run);
+    return b;
+  };
+  edit_ = button("editTake", tr("Edit…"), tr("Cut off its start or end, and type captions"), [this] { edit(); });
+  earlier_ = button("earlierTake", QStringLiteral("‹"), tr("Earlier in the reply"), [this] { move(-1); });
+  later_ = button("laterTake", QStringLiteral("›"), tr("Later in the reply"), [this] { move(1); });
   level_ = new QProgressBar;
   level_->setObjectName(QStringLiteral("voiceLevel"));
   level_->setRange(0, 100);
@@ -116,7 +134,7 @@ void TalkStrip::buildRow() {
   connect(close, &QToolButton::clicked, this, &TalkStrip::closeRequested);
   row->addWidget(record_);
   row->addWidget(chapter_);
-  row->addWidget(remove_);
+  for (QToolButton* b : {earlier_, later_, edit_, remove_}) row->addWidget(b);
   row->addWidget(level_);
   row->addWidget(state_, 1);
   row->addWidget(use_);
@@ -146,7 +164,7 @@ void TalkStrip::offerChapters() {
       const std::size_t at = static_cast<std::size_t>(chapter_->count()) - 1;
       title = tr("Cue %1: %2").arg(at + 1).arg(q(cues[at].title));
     }
-    if (const auto* take = shelf_.of(id)) title += QStringLiteral("  ✓ ") + minutes(lengthOf(*take));
+    if (const auto* take = shelf_.of(id)) title += QStringLiteral("  ✓ ") + minutes(heardOf(*take));
     chapter_->addItem(title, q(id));
   }
   chapter_->setCurrentIndex(std::max(0, chapter_->findData(now)));
@@ -195,6 +213,25 @@ void TalkStrip::finish() {
     if (!shelf_.of(chapter_->itemData(i).toString().toStdString())) return chapter_->setCurrentIndex(i);
 }
 
+void TalkStrip::edit() {
+  const review::Take* take = shelf_.of(chapter());
+  if (!take || busy()) return;
+  TakeDialog dialog(*take, lengthOf(*take), window());
+  if (dialog.exec() != QDialog::Accepted) return;
+  const review::Take wanted = dialog.wanted();
+  const review::Take* now = shelf_.of(wanted.chapter);
+  if (now && wanted != *now) change(tr("edit the recording"), review::withTake(shelf_.takes(), wanted, chapters()));
+}
+
+void TalkStrip::move(int by) {
+  auto takes = shelf_.takes();
+  const auto at = std::find_if(takes.begin(), takes.end(), [&](const auto& t) { return t.chapter == chapter(); });
+  const auto to = (at - takes.begin()) + by;
+  if (at == takes.end() || to < 0 || to >= static_cast<std::ptrdiff_t>(takes.size()) || busy()) return;
+  std::iter_swap(at, takes.begin() + to);
+  change(tr("move the recording"), std::move(takes));
+}
+
 void TalkStrip::change(const QString& text, std::vector<review::Take> to) {
   document_.undoStack().push(new ChangeTakes(*this, text, std::move(to)));
 }
@@ -217,12 +254,15 @@ void TalkStrip::refresh() {
                    : counting_.isActive() ? tr("%1 …").arg(left_s_)
                    : taken                ? tr("● Record again")
                                           : tr("● Record"));
-  remove_->setEnabled(taken && !busy());
+  for (QToolButton* b : {remove_, edit_}) b->setEnabled(taken && !busy());
+  const auto& takes = shelf_.takes();
+  earlier_->setEnabled(taken && !busy() && takes.front().chapter != chapter());
+  later_->setEnabled(taken && !busy() && takes.back().chapter != chapter());
   use_->setEnabled(!shelf_.takes().empty());
   if (recording())
     return state_->setText(tr("Recording %1. Play, step, slow down, draw.").arg(minutes(recorder_.length_s())));
   double s = 0;
-  for (const auto& take : shelf_.takes()) s += lengthOf(take);
+  for (const auto& take : shelf_.takes()) s += heardOf(take);
   const auto all = shelf_.takes().size();
   state_->setText(all == 0   ? tr("Talk over the clip, one chapter at a time.")
                   : all == 1 ? tr("1 chapter, %1").arg(minutes(s))

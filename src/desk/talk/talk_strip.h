@@ -35,6 +35,9 @@ class TalkStrip : public QFrame {
   bool busy() const { return recording() || counting_.isActive(); }
   // Those the reply's clip is made of; none while the coach does not want them in it.
   std::vector<review::Take> takesForReply() const;
+  // What is cut off the recording of the chapter that is chosen, and its words; and where it comes in the clip.
+  void edit();
+  void move(int by);  // -1: before the one ahead of it
   // All of them, changed as a whole: for undo.
   std::vector<review::Take> exchange(std::vector<review::Take> to);
 
@@ -65,7 +68,7 @@ class TalkStrip : public QFrame {
   int countdown_s_ = 3, left_s_ = 0;
   QComboBox* chapter_;
   QPushButton* record_;
-  QToolButton* remove_;
+  QToolButton *remove_, *edit_, *earlier_, *later_;
   QProgressBar* level_;
   QLabel* state_;
   QCheckBox* use_;

@@ -20,7 +20,7 @@ void SendLetter::setState(library::OutgoingState state) {
 
 void SendLetter::redo() {
   if (sent_) return setState(library::OutgoingState::Waiting);
-  auto coach = library_.coach();
+  auto coach = library_.signer();
   auto out = coach ? exchange::dispatch(library_, *coach, letter_, library::today())
                    : Result<library::Outgoing>(fail(coach.error()));
   if (out)
