@@ -33,8 +33,8 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
     QStringList reasons;
     for (const auto& reason : hint.reasons) reasons << q(reason);
     // What is known answers the question; what is not is asked.
-    const QString said = reasons.isEmpty() ? q(hint.question) : reasons.join(QLatin1Char(' '));
-    auto* line = words(tr("%1 %2: %3").arg(mark, q(hint.title), said), hint.standing == Standing::Unlikely);
+    const QString known = reasons.isEmpty() ? q(hint.question) : reasons.join(QLatin1Char(' '));
+    auto* line = words(tr("%1 %2: %3").arg(mark, q(hint.title), known), hint.standing == Standing::Unlikely);
     line->setObjectName(QStringLiteral("lies"));
     lines->addWidget(line);
   }
@@ -48,8 +48,10 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
   open->setCheckable(true);
   open->setAccessibleName(lead);
   open->setToolTip(tr("Pain, kit, build, load or technique: what points to each, and what to ask"));
-  const auto turn = [open, all](bool on) {
+  auto* said = words(lead, true);
+  const auto turn = [open, all, said, lead](bool on) {
     open->setText(on ? QStringLiteral("▾") : QStringLiteral("▸"));
+    said->setText(on ? tr("Is it the lift?") : lead);  // what was found stands below, once it is open
     all->setVisible(on);
   };
   const std::string key = "lies " + f.id;
@@ -62,7 +64,7 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
   auto* row = new QHBoxLayout;
   row->setSpacing(2);
   row->addWidget(open, 0, Qt::AlignTop);
-  row->addWidget(words(lead, true), 1);
+  row->addWidget(said, 1);
   box.addLayout(row);
   box.addWidget(all);
 }

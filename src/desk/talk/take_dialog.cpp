@@ -79,7 +79,7 @@ void TakeDialog::showLength() {
   start_->setMaximum(std::max(0.0, length_s_ - end_->value() - kLeast_s));
   end_->setMaximum(std::max(0.0, length_s_ - start_->value() - kLeast_s));
   length_->setText(
-      tr("%1 of %2 s stay").arg(length_s_ - start_->value() - end_->value(), 0, 'f', 1).arg(length_s_, 0, 'f', 1));
+      tr("%1 s of %2 s stay").arg(length_s_ - start_->value() - end_->value(), 0, 'f', 1).arg(length_s_, 0, 'f', 1));
 }
 
 // What would stay, from the speakers.
