@@ -12,6 +12,7 @@
 #include "desk/jobs/clip_pictures.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/text.h"
+#include "desk/theme.h"
 #include "desk/widgets/flow.h"
 #include "desk/widgets/text_sized.h"
 
@@ -77,6 +78,8 @@ void StoryStrip::addClip(QHBoxLayout& row, const library::Submission& clip,
   tile->setProperty("tile", true);
   tile->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
   tile->setIconSize(ClipPictures::kSize);
+  // Those whose picture is still on its way stand as tall as the others.
+  tile->setFixedHeight(ClipPictures::kSize.height() + 3 * tile->fontMetrics().lineSpacing() + textPx(14));
   const QString what = clip.load_kg ? tr("%1 %2").arg(q(clip.lift), loadText(clip)) : q(clip.lift);
   const QString course = courseText(clip, threads);
   tile->setText(tr("%1\n%2\n%3").arg(dayText(clip.received_on), clip.load_kg ? loadText(clip) : q(clip.lift), course));
