@@ -176,9 +176,9 @@ TEST(Returns, OneThatWasOnItsWayWhenTheProgramWasKilledIsOfferedAgainAndGoesOut)
   desk.say("FIRST WORDS");
   desk.page.reset();  // saved
   desk.returns.reset();
-  // As a killed program leaves it: no process of that number began then.
+  // As a killed program leaves it: there is no process of that number.
   std::filesystem::create_directory(desk.folder / "lib/returning");
-  const auto mark = desk.folder.write("lib/returning/" + std::to_string(desk.id.number), "1:1");
+  const auto mark = desk.folder.write("lib/returning/" + std::to_string(desk.id.number), "0:1");
   DeskWindow window(must(library::Library::openAgain(desk.folder / "lib")));
   window.show();
   auto* told = window.findChild<QLabel*>("unfinishedWords");
