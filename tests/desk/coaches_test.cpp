@@ -16,6 +16,7 @@
 #include "desk/library_page/colleagues_card.h"
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
+#include "desk/library_page/turn_card.h"
 #include "desk/roster/roster_page.h"
 #include "desk/seat.h"
 #include "tests/core/must.h"
@@ -149,6 +150,36 @@ TEST(Coaches, ASecondOpinionIsAskedAnsweredAndReadByWhoAsked) {
   EXPECT_TRUE(h.state("Odo Marsh").contains("Tom Reeve answered"));
   h.choose(h.odos);
   EXPECT_TRUE(h.find<QLabel>("opinionGiven")->text().contains("By a thumb."));
+}
+
+TEST(Coaches, ACardThatIsOlderThanAnAnswerDoesNotTakeItAway) {
+  library::SubmissionDetails row, from, to;
+  from.second_opinion = library::SecondOpinion{"Mara Quill", "Tom Reeve", "Deep?", ""};
+  to = from;
+  to.reviewer = "Tom Reeve";
+  row = from;
+  row.second_opinion->answer = "By a thumb.";  // meanwhile, at the other desk
+  desk::TurnCard::put(row, from, to);
+  EXPECT_EQ(row.reviewer, "Tom Reeve");
+  EXPECT_EQ(row.second_opinion->answer, "By a thumb.");
+  desk::TurnCard::put(row, to, from);
+  EXPECT_EQ(row.reviewer, "");
+  EXPECT_EQ(row.second_opinion->answer, "By a thumb.");
+}
+
+TEST(Coaches, WhoCoversStaysSoWhenTheyAreCalledSomethingElse) {
+  library::CoachCard card;
+  card.name = "Mara Quill";
+  card.absence = {"2027-01-06", "Tom Reeve"};
+  card.colleagues = {{"Tom Reeve", "tom@reeve.invalid"}};
+  desk::ColleaguesCard shown(card, "Tom Reeve");
+  auto* table = shown.findChild<QTableWidget*>("colleagues");
+  table->item(1, 0)->setText("");
+  table->item(1, 0)->setText("Tom Dahl");
+  shown.into(card);
+  EXPECT_EQ(card.absence.covered, "Tom Dahl");
+  EXPECT_EQ(shown.seat(), "Tom Dahl");
+  EXPECT_EQ(shown.renamed(), (std::vector<std::pair<std::string, std::string>>{{"Tom Reeve", "Tom Dahl"}}));
 }
 
 TEST(Coaches, TheirCardIsKeptFromSettingsAndWrongOnesAreSaid) {

@@ -173,6 +173,11 @@ Limbs limbsOf(const Analysis& a) {
 }
 
 std::string drillSvg(const DrillPosture& posture, const Limbs& limbs, const std::string& title) {
+  // A posture that says nothing would be somebody who stands about.
+  const bool told = posture.bar != Bar::None || posture.shin_deg != 0 || posture.thigh_deg != 0 ||
+                    posture.torso_deg != 0 || posture.box || posture.blocks || posture.band ||
+                    posture.plate_under_heels || posture.plate_under_toes;
+  if (!told) return {};
   Drawing body;
   posture.bar == Bar::Chest ? drawLying(body, posture, limbs) : drawStanding(body, posture, limbs);
   body.line({body.left() - 0.05, 0}, {body.right() + 0.05, 0}, 0.012, kInk);

@@ -23,7 +23,7 @@ struct DrillPosture {
 };
 
 // A picture of it, drawn with the athlete's own proportions; feet, bar and mid-foot line as they should be. SVG, to
-// stand in a page as it is.
+// stand in a page as it is; empty of a posture that says nothing (no bar, no angle, nothing to stand on).
 std::string drillSvg(const DrillPosture& posture, const Limbs& limbs, const std::string& title);
 
 }  // namespace jib::coaching

@@ -30,7 +30,11 @@ LiesHint kit(const LiesAsked& asked) {
   if (asked.kit_clean.empty() || asked.kit_now.empty()) return hint;
   for (const auto& differs : lifts::kitDifferences(asked.kit_clean, asked.kit_now))
     speak(hint, Standing::Supported, "Since the last clean clip: " + differs.phrase + ".");
-  if (hint.reasons.empty()) speak(hint, Standing::Unlikely, "Same kit as on the last clean clip.");
+  // Only what both clips say can be the same.
+  const bool both = std::any_of(asked.kit_now.begin(), asked.kit_now.end(),
+                                [&](const auto& field) { return asked.kit_clean.count(field.first) > 0; });
+  if (hint.reasons.empty() && both)
+    speak(hint, Standing::Unlikely, "As far as they've said, same kit as on the last clean clip.");
   return hint;
 }
 

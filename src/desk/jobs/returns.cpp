@@ -48,6 +48,7 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
         }
         auto letter = review::post(*library, draft, keeper->number(), {files->clip, files->html, files->pdf});
         if (!letter) return fail(letter.error());
+        library::endReturn(records, draft.record.id);  // it is in the outbox, whatever becomes of the window now
         return Sent{*letter, q(library->outgoingFile(*letter).string()), files->too_heavy};
       },
       [this, id, revision = draft.revision, most = draft.content.most_mb](Result<Sent> sent) {

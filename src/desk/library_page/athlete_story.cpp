@@ -120,7 +120,7 @@ void AthleteStory::addOpenCues(QVBoxLayout& column) {
       }
   }
   if (open.size() > kOpenShown)
-    column.addWidget(words(tr("and %1 more under Previous cues").arg(open.size() - kOpenShown), true));
+    column.addWidget(words(tr("%1 more under Previous cues").arg(open.size() - kOpenShown), true));
 }
 
 // What was followed by the change that was asked for, latest first: the words to reach for again. The same words for
@@ -133,7 +133,7 @@ void AthleteStory::addWorked(QVBoxLayout& column) {
   std::stable_sort(met.begin(), met.end(), [](const auto& a, const auto& b) {
     return a.measured_on != b.measured_on ? a.measured_on > b.measured_on : a.asked_on < b.asked_on;
   });
-  column.addWidget(heading(tr("What has worked")));
+  column.addWidget(heading(tr("What's worked")));
   int shown = 0;
   std::set<std::pair<std::string, std::string>> told;
   for (const library::CueThread& t : met) {
@@ -152,7 +152,7 @@ void AthleteStory::addWorked(QVBoxLayout& column) {
     if (!t.drill.empty()) column.addWidget(words(tr("with %1").arg(q(t.drill)), true));
   }
   if (static_cast<int>(told.size()) > shown)
-    column.addWidget(words(tr("and %1 more under Previous cues").arg(static_cast<int>(told.size()) - shown), true));
+    column.addWidget(words(tr("%1 more under Previous cues").arg(static_cast<int>(told.size()) - shown), true));
 }
 
 void AthleteStory::addPictures(QVBoxLayout& column, ClipPictures* pictures) {

@@ -17,7 +17,8 @@
 namespace jib::desk {
 namespace {
 
-constexpr int kNameThen = Qt::UserRole;  // of a name's cell, as it was when the card was shown
+constexpr int kNameNow = Qt::UserRole + 1;  // as it was offered last
+constexpr int kNameThen = Qt::UserRole;     // of a name's cell, as it was when the card was shown
 
 }  // namespace
 
@@ -64,7 +65,17 @@ ColleaguesCard::ColleaguesCard(const library::CoachCard& card, const std::string
   offerNames();
   seat_->setCurrentIndex(std::max(0, seat_->findText(q(seat))));
   connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* changed) {
-    if (changed->column() == Name) offerNames();
+    if (changed->column() != Name || changed->text().simplified().isEmpty()) return;
+    const QString was = changed->data(kNameNow).toString(), now = changed->text().simplified();
+    if (was == now) return;
+    const QSignalBlocker quiet(table_);
+    changed->setData(kNameNow, now);
+    // Who is covered by somebody stays so when that one is called something else.
+    for (int other = 0; other < table_->rowCount() && !was.isEmpty(); ++other) {
+      auto* covered = static_cast<QComboBox*>(table_->cellWidget(other, CoveredBy));
+      if (const int at = covered->findData(was); at >= 0) covered->setItemData(at, now);
+    }
+    offerNames();
   });
   const auto may_remove = [this] { remove_->setEnabled(table_->currentRow() > 0); };
   connect(table_, &QTableWidget::currentCellChanged, this, may_remove);
@@ -81,6 +92,7 @@ void ColleaguesCard::addRow(const library::Colleague& coach) {
   table_->insertRow(row);
   auto* name = new QTableWidgetItem(q(coach.name));
   name->setData(kNameThen, q(coach.name));
+  name->setData(kNameNow, q(coach.name));
   table_->setItem(row, Name, name);
   table_->setItem(row, Address, new QTableWidgetItem(q(coach.address)));
   auto* until = new QTableWidgetItem(q(coach.absence.until));

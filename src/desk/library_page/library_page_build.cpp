@@ -143,7 +143,8 @@ void LibraryPage::showUnfinished() {
     return showUnfinished();
   }
   unfinished_words_->setText(
-      tr("Your reply to %1 was still being written when the program closed. Nothing was sent.").arg(q(whose->name)));
+      tr("Your reply to %1 was still being written when the program closed. Send it now, or check the outbox first.")
+          .arg(q(whose->name)));
 }
 
 QWidget* LibraryPage::buildDue() {

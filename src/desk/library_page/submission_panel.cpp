@@ -147,16 +147,14 @@ void SubmissionPanel::addTurn() {
   if (!card || !seat || card->colleagues.empty()) return;
   auto* turn = new TurnCard(*submission_, athlete_ ? athlete_->profile : library::Profile{}, *card, seat->name);
   connect(turn, &TurnCard::changed, this, [this](const QString& what, const library::Submission& to) {
-    const auto put = [this](const library::Submission& as) {
-      const auto kept = library_.edit(as.id, [&](library::Submission& row) {
-        row.details.reviewer = as.details.reviewer;
-        row.details.second_opinion = as.details.second_opinion;
-      });
+    const auto put = [this](const library::Submission& was, const library::Submission& as) {
+      const auto kept =
+          library_.edit(as.id, [&](library::Submission& row) { TurnCard::put(row.details, was.details, as.details); });
       if (!kept) emit said(q(kept.error().sentence()));
       emit changed();
     };
     undo_.push(new Deed(
-        what, [put, to] { put(to); }, [put, from = *submission_] { put(from); }));
+        what, [put, from = *submission_, to] { put(from, to); }, [put, from = *submission_, to] { put(to, from); }));
   });
   column_->addWidget(turn);
 }

@@ -27,6 +27,12 @@ TurnCard::TurnCard(library::Submission submission, const library::Profile& athle
     addAsking(*column);
 }
 
+void TurnCard::put(library::SubmissionDetails& row, const library::SubmissionDetails& from,
+                   const library::SubmissionDetails& to) {
+  if (from.reviewer != to.reviewer) row.reviewer = to.reviewer;
+  if (from.second_opinion != to.second_opinion) row.second_opinion = to.second_opinion;
+}
+
 void TurnCard::tell(const QString& what, const std::function<void(library::SubmissionDetails&)>& how) {
   library::Submission to = submission_;
   how(to.details);

@@ -19,6 +19,11 @@ class TurnCard : public QWidget {
   TurnCard(library::Submission submission, const library::Profile& athlete, library::CoachCard card, std::string seat,
            QWidget* parent = nullptr);
 
+  // Puts into a row what changed between two states of this card, and nothing else: the other desk may have answered
+  // meanwhile.
+  static void put(library::SubmissionDetails& row, const library::SubmissionDetails& from,
+                  const library::SubmissionDetails& to);
+
  signals:
   // The row is to be as `to` says in what this card shows.
   void changed(const QString& what, const library::Submission& to);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Is it the lift? The questions a coach asks before a fault is coached away, folded into one line of a finding's card.
+// Is it technique? The questions a coach asks before a fault is coached away, folded into one line of a finding's card.
 #include <QHBoxLayout>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -40,8 +40,8 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
   }
   const coaching::LiesHint& first = hints.front();
   const QString lead = first.standing == Standing::Supported && !first.reasons.empty()
-                           ? tr("Is it the lift? %1: %2").arg(q(first.title), q(first.reasons.front()))
-                           : tr("Is it the lift?");
+                           ? tr("Is it technique? %1: %2").arg(q(first.title), q(first.reasons.front()))
+                           : tr("Is it technique?");
   auto* open = new QToolButton;
   open->setObjectName(QStringLiteral("lies_") + q(f.id));
   open->setProperty("quiet", true);
@@ -51,7 +51,7 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
   auto* said = words(lead, true);
   const auto turn = [open, all, said, lead](bool on) {
     open->setText(on ? QStringLiteral("▾") : QStringLiteral("▸"));
-    said->setText(on ? tr("Is it the lift?") : lead);  // what was found stands below, once it is open
+    said->setText(on ? tr("Is it technique?") : lead);  // what was found stands below, once it is open
     all->setVisible(on);
   };
   const std::string key = "lies " + f.id;

@@ -571,11 +571,9 @@ void ReviewPage::showOpinion() {
   auto* turn = new TurnCard(*row, document_->athlete().profile, *card, seat->name);
   connect(
       turn, &TurnCard::changed, this,
-      [this](const QString&, const library::Submission& to) {
-        const auto kept = library_.edit(to.id, [&](library::Submission& now) {
-          now.details.reviewer = to.details.reviewer;
-          now.details.second_opinion = to.details.second_opinion;
-        });
+      [this, from = row->details](const QString&, const library::Submission& to) {
+        const auto kept =
+            library_.edit(to.id, [&](library::Submission& now) { TurnCard::put(now.details, from, to.details); });
         if (!kept) say(q(kept.error().sentence()), true);
         showOpinion();
       },

@@ -163,6 +163,13 @@ TEST(OwnDrills, ACardFromElsewhereReadsNoFileOutsideItsFolder) {
   EXPECT_EQ(DrillBook::forLibrary(folder / "lib").cards().front().jpeg, "");
 }
 
+TEST(OwnDrills, OneWithoutPictureOrPostureShowsNobodyStandingAbout) {
+  DrillPosture nothing;
+  nothing.bar = DrillPosture::Bar::None;
+  EXPECT_EQ(drillSvg(nothing, {}, "Breathing"), "");
+  for (const DrillCard& card : kDrills.cards()) EXPECT_NE(drillSvg(card.posture, {}, card.title), "") << card.id;
+}
+
 TEST(OwnDrills, TheirPictureStandsInTheReply) {
   const tests::ScratchFolder folder;
   must(DrillBook::keep(folder.path(), wallSquat()));

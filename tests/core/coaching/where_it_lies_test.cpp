@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Is it the lift? What speaks for pain, kit, build, load or technique behind a fault.
+// Is it technique? What points to pain, kit, build, load or technique behind a fault.
 #include "core/coaching/where_it_lies.h"
 
 #include <gtest/gtest.h>
@@ -87,6 +87,8 @@ TEST(WhereItLies, NewKitIsNamedAndTheSameKitIsUnlikely) {
   EXPECT_TRUE(c.first().reasons[0].starts_with("Since the last clean clip: ")) << c.first().reasons[0];
   c.asked.kit_now = c.asked.kit_clean;
   EXPECT_EQ(c.hint(LiesIn::Kit).standing, Standing::Unlikely);
+  c.asked.kit_now = {{"belt", "yes"}};
+  EXPECT_EQ(c.hint(LiesIn::Kit).standing, Standing::Open) << "one told of shoes, the other of a belt";
   c.asked.kit_now.clear();
   EXPECT_EQ(c.hint(LiesIn::Kit).standing, Standing::Open);
 }

@@ -58,11 +58,11 @@ std::string row(const char* name, const std::string& text) {
 
 // How a drill is done, folded away under its line; the figure has the athlete's own proportions.
 void addDrillCard(std::string& html, const coaching::DrillCard& card, const coaching::Limbs& limbs) {
-  html += fmt::format(
-      "<details class=card><summary>How to do it: {}</summary><div class=fig>{}</div>", escaped(card.title),
-      card.jpeg.empty()
-          ? coaching::drillSvg(card.posture, limbs, card.title)
-          : fmt::format("<img alt=\"{}\" src=\"data:image/jpeg;base64,{}\">", escaped(card.title), base64(card.jpeg)));
+  const std::string figure = card.jpeg.empty() ? coaching::drillSvg(card.posture, limbs, card.title)
+                                               : fmt::format("<img alt=\"{}\" src=\"data:image/jpeg;base64,{}\">",
+                                                             escaped(card.title), base64(card.jpeg));
+  html += fmt::format("<details class=card><summary>How to do it: {}</summary>", escaped(card.title));
+  if (!figure.empty()) html += fmt::format("<div class=fig>{}</div>", figure);
   html += row("What it's for", card.purpose) + row("Setup", card.setup) + row("How much", card.dose) +
           row("What must not happen", card.must_not) + "</details>";
 }
