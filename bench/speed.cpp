@@ -75,6 +75,35 @@ int stepping(const std::string& clip) {
   return 0;
 }
 
+// Two clips of 1080p side by side, as then and now are watched: each pair of frames decoded and painted.
+int inStep(const std::string& clip) {
+  const auto large = std::filesystem::temp_directory_path() / "jib-bench-1080p.mp4";
+  const std::string make = "ffmpeg -v error -y -i '" + clip + "' -vf scale=1920:1080 -c:v libx264 -preset veryfast '" +
+                           large.string() + "' >/dev/null 2>&1";
+  if (std::system(make.c_str()) != 0) return 0;
+  auto then = footage::Footage::open(large.string()), now = footage::Footage::open(large.string());
+  if (!then || !now) return complain(then ? now.error() : then.error());
+  QImage stage(1280, 640, QImage::Format_RGB32);
+  std::vector<double> pairs;
+  const std::size_t frames = std::min<std::size_t>(180, then->info().frames());
+  for (std::size_t i = 0; i < frames; ++i)
+    pairs.push_back(seconds([&] {
+      QPainter painter(&stage);
+      int x = 0;
+      for (footage::Footage* film : {&*then, &*now}) {
+        const auto picture = film->frame(i);
+        if (picture) painter.drawImage(QRectF(x, 0, 640, 360), drawing::toImage((*picture).picture));
+        x += 640;
+      }
+    }));
+  const double due_s = then->info().duration_s() / static_cast<double>(then->info().frames());
+  const auto late = std::count_if(pairs.begin(), pairs.end(), [&](double s) { return s > due_s; });
+  fmt::print("two of 1080p in step:     {:.1f} ms a pair, the slowest {:.1f}; {} of {} later than the next is due\n",
+             1000 * middle(pairs), 1000 * *std::max_element(pairs.begin(), pairs.end()), late, pairs.size());
+  std::filesystem::remove(large);
+  return 0;
+}
+
 int automatic(const std::string& clip, double ffmpeg) {
   const auto style = coaching::shippedStyle("balanced");
   const auto book = coaching::CueBook::shipped();
@@ -227,6 +256,7 @@ int main(int argc, char** argv) {
   fmt::print("bar tracing:              {:.2f} s = {:.1f} x ffmpeg, {:.2f} x the clip's length\n", bar, bar / ffmpeg,
              bar / length_s);
   if (const int status = stepping(clip); status != 0) return status;
+  if (const int status = inStep(clip); status != 0) return status;
   if (const int status = automatic(clip, ffmpeg); status != 0) return status;
   return argc == 3 ? replying(clip, argv[2], ffmpeg) : 0;
 }

@@ -23,8 +23,8 @@ std::string stillOf(library::Library& library, const review::ProgressFrame& of) 
   const auto style = exchange::styleOf(library, *athlete);
   const auto book = coaching::CueBook::shipped();
   if (!style || !book) return {};
-  const auto a = exchange::restored(reader->info(), exchange::requestFor(of.film, *review, athlete->profile), *stored,
-                                    *style, *book);
+  auto a = exchange::restored(reader->info(), exchange::requestFor(of.film, *review, athlete->profile), *stored, *style,
+                              *book);
   if (!a) return {};
   Stop stop;
   stop.frame = a->motion.frameAt(of.t_s);
@@ -36,8 +36,9 @@ std::string stillOf(library::Library& library, const review::ProgressFrame& of) 
   // What the coach ringed stays hidden; what was drawn for that reply is not drawn here.
   coaching::Sketch rings = review->sketch;
   std::erase_if(rings.shapes, [](const coaching::Shape& s) { return s.kind != coaching::ShapeKind::Blur; });
-  ReplyFrame layout(*a, rings, review::FilmShape::Portrait,
-                    library::hidesFaces(exchange::profileAsKnown(library, *athlete), library::today()));
+  const bool hidden = library::hidesFaces(exchange::profileAsKnown(library, *athlete), library::today());
+  if (hidden) a->trace.other_faces = otherFacesOn((*frame)->picture, *a, stop.frame);
+  ReplyFrame layout(*a, rings, review::FilmShape::Portrait, hidden);
   if (!facesKnown(layout, rings)) return {};
   Canvas canvas;
   canvas.draw(*a, rings, layout, **frame, &stop, {});

@@ -79,12 +79,14 @@ exchange::Report reportOf(const coaching::Analysis& a, const ReplyContent& conte
   return r;
 }
 
+constexpr double kLooking = 0.2;  // of the time a reply takes, where faces are looked for
+
 Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, ReplyFiles& files,
                       const fs::path& folder, Task& task) {
   const std::vector<Stop> stops = stopsOf(a, content);
   const std::string stem = stemOf(a, content);
   files.clip = folder / (stem + ".mp4");
-  task.part(0, 0.9);
+  task.part(content.hide_faces ? kLooking : 0, 0.9);
   auto film = content.takes.empty() ? replyFilm(a, content, stops, files.clip, task)
                                     : voicedFilm(a, content, stops, files.clip, task);
   if (!film) return fail(film.error());
@@ -128,6 +130,21 @@ Result<bool> writeAll(const coaching::Analysis& a, const ReplyContent& content, 
   if (!fits) return fail(fits.error());
   files.too_heavy = !*fits;
   return true;
+}
+
+// Where faces are hidden everybody's are, and they are looked for first.
+Result<bool> writeHidden(const coaching::Analysis& a, ReplyContent content, ReplyFiles& files, const fs::path& folder,
+                         Task& task) {
+  task.part(0, kLooking);
+  auto hidden = withOtherFaces(std::make_shared<coaching::Analysis>(a), task);
+  if (!hidden) return fail(hidden.error());
+  if (content.second) {
+    auto second = withOtherFaces(content.second, task);
+    if (!second) return fail(second.error());
+    content.second = std::move(*second);
+  }
+  files.others_hidden = (*hidden)->trace.other_faces->most();
+  return writeAll(**hidden, content, files, folder, task);
 }
 
 // From the unfinished folder into its parent. Stills an earlier, longer reply left behind go.
@@ -247,7 +264,8 @@ Result<ReplyFiles> writeReply(const coaching::Analysis& a, const ReplyContent& c
                      ? Result<bool>(fail(ErrorCode::CannotWrite,
                                          "Nothing can be written in " + folder.string() + ": " + error.message() + ".",
                                          "Choose another folder."))
-                     : writeAll(a, content, files, unfinished, task);
+                 : content.hide_faces ? writeHidden(a, content, files, unfinished, task)
+                                      : writeAll(a, content, files, unfinished, task);
   if (written) written = moveIn(files, folder);
   fs::remove_all(unfinished, error);
   if (!written) return fail(written.error());

@@ -19,6 +19,8 @@ struct ReplyFiles {
   std::vector<std::filesystem::path> stills;
   std::filesystem::path captions;  // WebVTT, of a film that is talked through and captioned; empty: there is none
   bool too_heavy = false;          // ReplyContent::most_mb could not be kept: the film is as light as can be watched
+  // Of faces that are hidden: of how many people besides the lifter at most at once; nullopt where none are.
+  std::optional<std::size_t> others_hidden;
 };
 
 // Writes the reply into a folder, its files named after athlete, lift and day (ines-calder-squat-2026-11-16.mp4): the

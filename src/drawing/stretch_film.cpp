@@ -35,8 +35,15 @@ void paintOn(cv::Mat& picture, const coaching::Analysis& a, const coaching::Sket
 
 }  // namespace
 
-Result<bool> stretchFilm(const coaching::Analysis& a, const coaching::Sketch& sketch, const StretchLook& look,
+Result<bool> stretchFilm(const coaching::Analysis& traced, const coaching::Sketch& sketch, const StretchLook& look,
                          const std::filesystem::path& file, Task& task) {
+  auto hidden = std::make_shared<const coaching::Analysis>(traced);
+  if (look.hide_faces) {
+    auto found = withOtherFaces(hidden, task);
+    if (!found) return fail(found.error());
+    hidden = std::move(*found);
+  }
+  const coaching::Analysis& a = *hidden;
   const ReplyFrame known(a, sketch, review::FilmShape::Landscape, look.hide_faces);
   if (auto faces = facesKnown(known, sketch); !faces) return faces;
   auto reader = footage::FrameReader::open(a.clip);

@@ -17,6 +17,7 @@
 #include "desk/library_page/library_page.h"
 #include "desk/library_page/submissions_model.h"
 #include "desk/library_page/turn_card.h"
+#include "desk/roster/roster_model.h"
 #include "desk/roster/roster_page.h"
 #include "desk/seat.h"
 #include "tests/core/must.h"
@@ -230,10 +231,14 @@ TEST(Coaches, SeveralAthletesGetTheirCoachAtOnceAndTheirRepliesAreCounted) {
   QTest::qWait(1);
   auto* table = roster.findChild<QTableView*>("roster");
   table->selectAll();
+  EXPECT_TRUE(table->isColumnHidden(desk::RosterModel::Coach)) << "nobody has one yet";
   roster.setCoach("Tom Reeve");
+  QCoreApplication::processEvents();
+  EXPECT_FALSE(table->isColumnHidden(desk::RosterModel::Coach));
+  EXPECT_EQ(table->model()->index(0, desk::RosterModel::Coach).data().toString(), "Tom Reeve");
   for (const auto id : {h.kit, h.odo}) EXPECT_EQ(must(h.library.athlete(id)).profile.coach, "Tom Reeve");
   QStringList replies;
-  for (int row = 0; row < table->model()->rowCount(); ++row) replies << table->model()->index(row, 3).data().toString();
+  for (int row = 0; row < table->model()->rowCount(); ++row) replies << table->model()->index(row, desk::RosterModel::Replies).data().toString();
   EXPECT_TRUE(replies.contains("1 of 1 this week, same day")) << replies.join("|").toStdString();
   QTest::keyClick(&roster, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(must(h.library.athlete(h.kit)).profile.coach, "");

@@ -5,8 +5,11 @@
 
 #include <gtest/gtest.h>
 
+#include <QImage>
 #include <opencv2/imgproc.hpp>
+#include <opencv2/objdetect.hpp>
 
+#include "core/footage/clip_writer.h"
 #include "core/footage/frame_reader.h"
 #include "core/simulate/film.h"
 #include "drawing/reply_frame.h"
@@ -110,6 +113,61 @@ TEST(FaceBlur, WhereTheFaceIsNotKnownNothingGoesOutUntilItIsRinged) {
   ring.to_s = 100;
   content.sketch.shapes = {ring};
   EXPECT_TRUE(writeReply(tests::smallAnalysis(), content, folder.path(), task));
+}
+
+// Somebody at the edge of the picture who looks on: their picture (of Debian's opencv-doc) pasted into every frame.
+coaching::Analysis withAnOnlooker(const coaching::Analysis& a, const std::filesystem::path& file) {
+  QImage photograph = QImage(QStringLiteral("/usr/share/doc/opencv-doc/examples/data/basketball1.png"))
+                          .convertToFormat(QImage::Format_BGR888);
+  EXPECT_FALSE(photograph.isNull());
+  const cv::Mat photo(photograph.height(), photograph.width(), CV_8UC3, photograph.bits(),
+                      static_cast<std::size_t>(photograph.bytesPerLine()));
+  cv::Mat onlooker;
+  cv::resize(photo(cv::Rect(20, 40, 140, 320)), onlooker, {a.clip.height * 140 / 320 * 7 / 10, a.clip.height * 7 / 10},
+             0, 0, cv::INTER_AREA);
+  auto reader = tests::must(footage::FrameReader::open(a.clip.file));
+  auto writer = tests::must(footage::ClipWriter::create(
+      file, {.width = a.clip.width, .height = a.clip.height, .rate_hz = 30, .quality = 12}));
+  while (auto frame = tests::must(reader.next(footage::Pixels::Colour))) {
+    onlooker.copyTo(frame->picture(cv::Rect({0, 0}, onlooker.size())));
+    EXPECT_TRUE(writer.add(frame->picture));
+  }
+  EXPECT_TRUE(writer.finish());
+  coaching::Analysis with = a;
+  with.clip.file = file;
+  return with;
+}
+
+// OpenCV's own detector of faces that look at the camera.
+std::size_t facesFoundIn(const std::filesystem::path& film) {
+  cv::CascadeClassifier cascade("/usr/share/opencv4/haarcascades/haarcascade_frontalface_alt2.xml");
+  EXPECT_FALSE(cascade.empty());
+  auto reader = tests::must(footage::FrameReader::open(film));
+  std::size_t found = 0;
+  for (int i = 0; i < 120; ++i) {
+    const auto frame = tests::must(reader.next(footage::Pixels::Gray));
+    if (!frame) break;
+    if (i % 4) continue;
+    std::vector<cv::Rect> faces;
+    cascade.detectMultiScale(frame->picture, faces, 1.1, 4, 0, {16, 16});
+    found += faces.size();
+  }
+  return found;
+}
+
+TEST(FaceBlur, AnOnlookersFaceIsFoundAndCoveredByItself) {
+  const ScratchFolder films, shown, hidden;
+  const auto a = withAnOnlooker(tests::unplaced(), films.path() / "onlooker.mp4");
+  auto content = tests::oneCue();
+  content.cues.front().t_s = a.reps[0].bottom_t();
+  Task task;
+  const auto as_it_is = tests::must(writeReply(a, content, shown.path(), task));
+  EXPECT_FALSE(as_it_is.others_hidden);
+  EXPECT_GE(facesFoundIn(as_it_is.clip), 3u) << "else nothing is shown by what follows";
+  content.hide_faces = true;
+  const auto blurred = tests::must(writeReply(a, content, hidden.path(), task));
+  EXPECT_EQ(blurred.others_hidden, 1u);
+  EXPECT_EQ(facesFoundIn(blurred.clip), 0u);
 }
 
 }  // namespace

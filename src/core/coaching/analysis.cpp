@@ -1,6 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/coaching/analysis.h"
-#include "core/coaching/film_lack.h"
 
 #include <fmt/format.h>
 
@@ -8,9 +7,11 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/coaching/film_lack.h"
 #include "core/coaching/two_films.h"
 #include "core/lifts/impossible.h"
 #include "core/lifts/view_assessor.h"
+#include "core/motion/bar_on_floor.h"
 #include "core/tracing/front/facing_across.h"
 
 namespace jib::coaching {
@@ -301,6 +302,7 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& whole_book) {
   if (a.isTraced()) a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
   a.reps = chosenReps(a);
+  motion::holdAgainstFloor(a.motion, a.reps);
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
   a.measures = a.isTraced() ? lifts::measureSet(lift, a.motion, a.reps) : lifts::SetMeasures{};
   joinOthers(a);

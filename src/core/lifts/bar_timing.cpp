@@ -31,7 +31,7 @@ Measure peakSpeed(const RepLook& k, double from_t, double to_t, double sign) {
   }
   for (std::size_t i = k.m.frameAt(from_t); i <= k.m.frameAt(to_t); ++i)
     if (const auto& v = k.m.bar_vz_mps[i]; v && (!most || sign * *v > most->value))
-      most = Measured{sign * *v, 0.015 + std::abs(*v) * k.m.calibration.scale_sigma_rel, k.m.times_s[i]};
+      most = Measured{sign * *v, k.speedSigma_mps(*v), k.m.times_s[i]};
   if (!most) return Absent{kHidden};
   return *most;
 }
@@ -52,9 +52,7 @@ Measure pause(const RepLook& k) {
 
 // The end of the ascent is a slow creep; the filter smears it by about a frame.
 Measure ascent(const RepLook& k) {
-  return Measured{k.m.real_s(k.rep.ascent_t(), k.rep.lockout_t()),
-                  std::hypot(2 * k.eventSigma_s(), k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor),
-                  k.rep.lockout_t()};
+  return Measured{k.m.real_s(k.rep.ascent_t(), k.rep.lockout_t()), k.ascentSigma_s(), k.rep.lockout_t()};
 }
 
 Measure peakDescent(const RepLook& k) {
@@ -70,8 +68,7 @@ Measure meanAscent(const RepLook& k) {
   const double time = k.m.real_s(k.rep.ascent_t(), k.rep.lockout_t());
   if (!low || !high || time <= 0) return Absent{kHidden};
   const double v = (high->z - low->z) / time;
-  const double time_sigma = std::hypot(2 * k.eventSigma_s(), k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor);
-  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, time_sigma / time), k.rep.lockout_t()};
+  return Measured{v, v * std::hypot(k.m.calibration.scale_sigma_rel, k.ascentSigma_s() / time), k.rep.lockout_t()};
 }
 
 Measure stickingHeight(const RepLook& k) {
@@ -195,10 +192,15 @@ Measure lockoutHold(const RepLook& k) {
   while (i + 1 < k.m.times_s.size() && moves(i) && k.m.real_s(k.rep.lockout_t(), k.m.times_s[i]) < kLastCentimetre_s)
     ++i;
   while (i + 1 < k.m.times_s.size() && !moves(i)) ++i;
+  // A bar that is still within a centimetre of lockout afterwards has not left it: what moved was what the trace held.
+  if (const auto leaves = k.rep.when(EventKind::Lowering)) i = std::max(i, k.m.frameAt(*leaves));
   const double held = k.m.real_s(k.rep.lockout_t(), k.m.times_s[i]);
   if (i + 1 == k.m.times_s.size() && held < kHeldLongEnough_s)
     return Absent{"The clip ends before the bar is moved on; film until it is racked."};
-  return Measured{held, std::hypot(k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor, 2 * k.eventSigma_s()),
+  // A hold is told by its last and first centimetre, and seen at an angle a plate's outline strays by more than that.
+  constexpr double kTurned_s = 0.25;
+  const double ends = std::hypot(k.rep.sigma_s(EventKind::Lockout), k.rep.sigma_s(EventKind::Lowering));
+  return Measured{held, std::hypot(ends / k.m.slow_factor, 2 * k.eventSigma_s(), kTurned_s * k.turnedAway()),
                   k.rep.lockout_t()};
 }
 

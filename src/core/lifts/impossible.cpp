@@ -21,6 +21,8 @@ constexpr double kShouldersAtBar_m = 0.45;
 constexpr double kOverFeet_m = 0.32;  // from mid-foot: further off nobody stands up with a loaded bar
 constexpr double kOverChest_m =
     0.30;  // along who lies, from the shoulder: a bar further off is over the belly or the floor
+constexpr double kUpright_deg = 22;   // of the torso with the bar on the floor in straight arms: nobody is more upright
+constexpr double kShinBack_deg = 15;  // and nobody's knees are so far behind the ankles
 constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or behind the bar it carries or pulls
 
 void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps, std::vector<Impossible>& found) {
@@ -96,13 +98,30 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
     if (!one->reps.empty()) found.push_back(std::move(*one));
 }
 
+// Who holds a bar that lies on the floor leans over it, with the knees over the feet.
+void noWayToHoldIt(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
+                   std::vector<Impossible>& found) {
+  if (!lift.body.hangs()) return;
+  Impossible posture{"no_way_to_pull",
+                     "Nobody can hold a bar on the floor the way the points have it: they are off. Place them on a "
+                     "still frame (P).",
+                     false, true};
+  for (std::size_t i = 0; i < reps.size(); ++i) {
+    const motion::Angles& at_floor = RepLook{m, reps[i]}.angles(reps[i].bottom_t());
+    const bool upright = at_floor.torso_deg && *at_floor.torso_deg < kUpright_deg;
+    const bool knees_back = at_floor.shin_deg && *at_floor.shin_deg < -kShinBack_deg;
+    if (upright || knees_back) posture.reps.push_back(i);
+  }
+  if (!posture.reps.empty()) found.push_back(std::move(posture));
+}
+
 // All lengths are taken from the plate: of a smaller plate, or a ring on one taken for its rim, people become giants.
 void outOfScale(const motion::Motion& m, std::vector<Impossible>& found) {
   const auto& stature = m.calibration.stature_m;
   if (!stature) return;
   const double off = std::max({0.0, *stature / kTallest_m - 1, kShortest_m / std::max(0.2, *stature) - 1});
   if (off <= 0) return;
-  if (off > kSomethingElse || m.calibration.yaw_sigma_rad > kUnknownTurn_rad) {
+  if (off > kSomethingElse || m.calibration.yaw_sigma_rad > kUnknownTurn_rad || m.calibration.far_plate) {
     found.push_back(
         {"plate_size",
          fmt::format("With this plate size the athlete would be {:.2f} m tall: the ring that was tracked is "
@@ -148,6 +167,7 @@ std::vector<Impossible> impossibleIn(const LiftDefinition& lift, const motion::M
   fallsTooFast(m, reps, found);
   notAtTheBar(lift, m, found);
   outOfReach(lift, m, reps, found);
+  noWayToHoldIt(lift, m, reps, found);
   outOfScale(m, found);
   farPlate(m, found);
   return found;

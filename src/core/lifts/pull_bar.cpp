@@ -152,7 +152,7 @@ Measure peakLowering(const RepLook& k) {
   std::optional<Measured> most;
   for (std::size_t i = k.m.frameAt(*from); i <= k.m.frameAt(*to); ++i)
     if (const auto& v = k.m.bar_vz_mps[i]; v && (!most || -*v > most->value))
-      most = Measured{-*v, 0.015 + std::abs(*v) * k.m.calibration.scale_sigma_rel, k.m.times_s[i]};
+      most = Measured{-*v, k.speedSigma_mps(*v), k.m.times_s[i]};
   if (!most) return Absent{kHidden};
   return *most;
 }
@@ -164,7 +164,8 @@ Measure topOverFloorSpeed(const RepLook& k) {
   if (low_s <= 0 || high_s <= 0) return Absent{kHidden};
   const double ratio = low_s / high_s;
   const double lockout_s = std::hypot(k.rep.sigma_s(EventKind::Lockout) / k.m.slow_factor, 2 * k.eventSigma_s());
-  return Measured{ratio, ratio * std::hypot(2 * k.eventSigma_s() / low_s, lockout_s / high_s), half_t};
+  const double off_s = std::hypot(k.rep.sigma_s(EventKind::LiftOff) / k.m.slow_factor, 2 * k.eventSigma_s());
+  return Measured{ratio, ratio * std::hypot(off_s / low_s, lockout_s / high_s), half_t};
 }
 
 }  // namespace jib::lifts::pull

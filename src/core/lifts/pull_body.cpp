@@ -188,8 +188,10 @@ Measure hipsLockAfterKnees(const RepLook& k) {
   const auto knees = closes(k, &motion::Angles::knee_deg, kneeSigma_deg(k, t, true)),
              hips = closes(k, &motion::Angles::hip_deg, hipSigma_deg(k, t, true));
   if (!knees || !hips) return Absent{kHidden};
-  return Measured{k.m.real_s(knees->t_s, hips->t_s), std::hypot(knees->sigma_s, hips->sigma_s, 2 * k.eventSigma_s()),
-                  hips->t_s};
+  // Off the side both angles close on the picture otherwise than on the body.
+  constexpr double kTurned_s = 0.15;
+  const double ends = std::hypot(knees->sigma_s, hips->sigma_s, 2 * k.eventSigma_s());
+  return Measured{k.m.real_s(knees->t_s, hips->t_s), std::hypot(ends, kTurned_s * k.turnedAway()), hips->t_s};
 }
 
 Measure lockoutHip(const RepLook& k) {

@@ -15,7 +15,8 @@ Measure speedOver(const RepLook& k, double from, double to) {
   if (!low || !high || s <= 0) return Absent{kHidden};
   const double speed = (high->z - low->z) / s;
   // At the floor the stretch begins with an event, and that is half a frame unsure.
-  const double ends_s = from > 0 ? 0.0 : 2 * k.eventSigma_s();
+  const double ends_s =
+      from > 0 ? 0.0 : std::hypot(2 * k.eventSigma_s(), k.rep.sigma_s(motion::EventKind::LiftOff) / k.m.slow_factor);
   constexpr double kRead_mps = 0.005;
   const double ends = std::hypot(speed * ends_s / s, 1.4 * k.wander(Landmark::Bar, to_t) / s);
   return Measured{speed, std::hypot(ends, speed * k.m.calibration.scale_sigma_rel, kRead_mps),

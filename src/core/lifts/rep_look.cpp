@@ -66,6 +66,17 @@ double RepLook::eventSigma_s() const {
   return 0.5 * (m.times_s[i] - m.times_s[i - 1]) / m.slow_factor;
 }
 
+double RepLook::ascentSigma_s() const {
+  const double ends = std::hypot(rep.sigma_s(motion::EventKind::LiftOff), rep.sigma_s(motion::EventKind::Lockout));
+  return std::hypot(2 * eventSigma_s(), ends / m.slow_factor);
+}
+
+double RepLook::speedSigma_mps(double speed_mps) const {
+  constexpr double kAlways_mps = 0.015;
+  const auto& c = m.calibration;
+  return std::hypot(kAlways_mps + std::abs(speed_mps) * c.scale_sigma_rel, c.bar_speed_sigma_mps);
+}
+
 std::optional<Measured> RepLook::mirrored(const std::function<std::optional<double>(double t)>& value) const {
   const auto low = place(Landmark::Bar, rep.bottom_t()), high = place(Landmark::Bar, rep.start_t());
   if (!low || !high) return std::nullopt;

@@ -45,6 +45,11 @@ struct RepLook {
   // of the bar is less than it seems.
   double turnedAway() const;
   double eventSigma_s() const;
+  // And of the time from the start of the ascent to lockout, by what is unsure about either end.
+  double ascentSigma_s() const;
+
+  // 1 σ of a speed of the bar at one moment: by the scale, and by what a bar that lies on the floor seems to move.
+  double speedSigma_mps(double speed_mps) const;
 
   // Mean absolute difference between descent and ascent at equal bar heights, of whatever `value` gives; without σ.
   std::optional<Measured> mirrored(const std::function<std::optional<double>(double t)>& value) const;

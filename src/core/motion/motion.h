@@ -39,6 +39,7 @@ struct Calibration {
   double roll_sigma_rad = 0.015;
   double yaw_rad = 0, yaw_sigma_rad = 0.05;  // of the camera about the upright
   double bar_to_foot_sigma_m = 0.02;         // bar against foot: they stand at different distances from the camera
+  double bar_speed_sigma_mps = 0;            // of a bar that lies on the floor (bar_on_floor.h), beyond what all have
   double height_sigma_m = 0.005;             // crease against knee: what height and pitch of the camera do to the two
   double look_down_deg = 0;                  // steepness of the camera's line to the hip at the bottom
   double turned_deg = 0;                     // of the camera from square-on to the side, where the sightings tell

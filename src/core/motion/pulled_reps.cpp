@@ -6,6 +6,7 @@
 
 #include "core/base/median.h"
 #include "core/motion/bar_height.h"
+#include "core/motion/bar_on_floor.h"
 #include "core/motion/set_up.h"
 
 namespace jib::motion {
@@ -80,17 +81,24 @@ double lastRise(const BarHeight& s, std::size_t foot, std::size_t top, double le
   return i > 0 ? s.crossing(i - 1, level) : s.t[i];
 }
 
+// The last sample before the rise that is surely not part of it.
+std::size_t lastOnFloor(const BarHeight& s, const Hill& h) {
+  std::size_t last = h.top;
+  while (last > h.foot && s.z[last] > s.z[h.foot] + kSurelyOff_m) --last;
+  return last;
+}
+
 // Where the bar lies before it goes up. The lowest sample alone may be one that strayed, as the first of a trace do:
 // the middle of what rests within reach of it is meant, and of that what comes last.
-double floorBefore(const BarHeight& s, const Hill& h) {
-  std::size_t surely = h.top;
-  while (surely > h.foot && s.z[surely] > s.z[h.foot] + kSurelyOff_m) --surely;
+// `off_m`: how far above it the bar is off the floor.
+double floorBefore(const BarHeight& s, const Hill& h, double off_m = kOffFloor_m) {
+  const std::size_t surely = lastOnFloor(s, h);
   std::vector<double> resting;
   for (std::size_t i = h.foot; i <= surely; ++i)
     if (std::abs(s.speed_mps(i)) < kBarStill_mps) resting.push_back(s.z[i]);
   const double lies = resting.size() < 3 ? s.z[h.foot] : median(std::move(resting));
   std::size_t edge = h.top;
-  while (edge > h.foot && s.z[edge] > lies + kOffFloor_m) --edge;
+  while (edge > h.foot && s.z[edge] > lies + off_m) --edge;
   return restingHeight(s, edge, -1);
 }
 
@@ -115,26 +123,34 @@ void addSetUp(Rep& rep, const Motion& m, double from_s) {
   if (const auto hands = handsOnBefore(m, from_s, rep.start_t())) rep.set(hands->kind, hands->t_s, hands->sigma_s);
 }
 
-Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h) {
+// `wanders`: how far the bar seems to go up and down while it lies there, 1 σ; it has left only where it is higher.
+Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h, double wanders) {
   Rep rep;
   rep.type = RepType::DeadStop;
-  const double floor = floorBefore(s, h), top = heldHeight(s, h);
-  const double off_t = lastRise(s, h.foot, h.top, floor + kOffFloor_m),
-               surely_t = lastRise(s, h.foot, h.top, floor + kSurelyOff_m);
-  const double back_s = std::clamp(surely_t - off_t, 0.0, 0.15 * s.slow);
-  rep.set(EventKind::LiftOff, off_t - back_s, back_s / 3);
-  std::size_t arrive = h.foot;
-  while (arrive + 1 < h.top && s.z[arrive + 1] < top - kOff_m) ++arrive;
-  const double up_t = s.crossing(arrive, top - kOff_m);
+  const double off_m = std::max(kOffFloor_m, wanders), surely_m = std::max(kSurelyOff_m, 3 * wanders);
+  const double floor = floorBefore(s, h, off_m), top = heldHeight(s, h);
+  const double off_t = lastRise(s, h.foot, h.top, floor + off_m),
+               surely_t = lastRise(s, h.foot, h.top, floor + surely_m);
+  const bool steady = surely_m <= kSurelyOff_m;
+  const double between_s = surely_t - off_t, back_s = std::clamp(between_s, 0.0, 0.15 * s.slow);
+  rep.set(EventKind::LiftOff, off_t - back_s, steady ? back_s / 3 : between_s);
+  // Up within a centimetre, and by when at the earliest, as far as the bar seems to wander.
+  const auto upAt = [&](double below_m) {
+    std::size_t arrive = h.foot;
+    while (arrive + 1 < h.top && s.z[arrive + 1] < top - below_m) ++arrive;
+    return s.crossing(arrive, top - below_m);
+  };
   std::size_t leave = h.after.value_or(s.size() - 1);
   while (leave > h.top && s.z[leave] < top - kOff_m) --leave;
-  const double down_t = h.after && leave + 1 < s.size() ? s.crossing(leave, top - kOff_m) : s.t.back();
+  const double up_t = upAt(kOff_m),
+               down_t = h.after && leave + 1 < s.size() ? s.crossing(leave, top - kOff_m) : s.t.back();
+  const double early_s = steady ? 0 : up_t - upAt(kOff_m + wanders);
   const Event lockout = lockoutFrom(m, up_t, std::min(down_t, up_t + 0.8 * s.slow));
-  rep.set(EventKind::Lockout, lockout.t_s, lockout.sigma_s);
+  rep.set(EventKind::Lockout, lockout.t_s, std::hypot(lockout.sigma_s, early_s));
   if (const auto slowest = stickingTime(s, rep.ascent_t(), lockout.t_s)) rep.set(EventKind::Sticking, *slowest);
   rep.stroke_m = top - floor;
   if (!h.after) return rep;
-  rep.set(EventKind::Lowering, std::max(down_t, lockout.t_s));
+  rep.set(EventKind::Lowering, std::max(down_t, lockout.t_s), early_s);
   const double down = s.z[*h.after];
   std::size_t landed = h.top;
   while (landed < *h.after && s.z[landed] > down + kOff_m) ++landed;
@@ -157,12 +173,20 @@ bool whole(const BarHeight& s, const Hill& h, double largest) {
 std::vector<Rep> pulledReps(const Motion& motion) {
   const BarHeight s = barHeight(motion);
   if (s.size() < 10) return {};
-  const std::vector<Hill> all = pulls(s);
+  std::vector<Hill> all = pulls(s);
   const double largest = largestOf(s, all);
+  std::erase_if(all, [&](const Hill& h) { return !whole(s, h, largest); });
+  std::vector<double> lies;
+  std::size_t rested = 0;
+  for (const Hill& h : all) {
+    const std::size_t last = lastOnFloor(s, h);
+    for (std::size_t i = rested; i < last; ++i) lies.push_back(s.z[i]);
+    rested = h.after.value_or(s.size());
+  }
+  const double wanders = scatter(std::move(lies));
   std::vector<Rep> reps;
   for (const Hill& h : all) {
-    if (!whole(s, h, largest)) continue;
-    Rep rep = repFrom(motion, s, h);
+    Rep rep = repFrom(motion, s, h, wanders);
     if (rep.ascent_t() >= rep.lockout_t()) continue;
     if (!reps.empty())
       if (const auto down = reps.back().when(EventKind::End))

@@ -64,6 +64,8 @@ struct KnownTrace {
   Glance glance = {};
 };
 
+struct OtherFaces;
+
 // Everything tracing learnt about a clip. `bar`, `sightings` and `body` are what took long; the trace is made from them
 // and the pins.
 struct ClipTrace {
@@ -85,6 +87,7 @@ struct ClipTrace {
   CameraTurn turn;  // of a view from the side, and how it is known
   Flesh flesh;
   Trace trace;
+  std::shared_ptr<const OtherFaces> other_faces;  // null: nobody has looked, as that is done only where they are hidden
 
   BodyModel model;       // of the lift it was traced as
   bool oblique = false;  // whoever asked says so

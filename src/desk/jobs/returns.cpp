@@ -44,12 +44,12 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
         if (task.cancelled()) return cancelled();
         if (!by_mail) {
           if (auto kept = review::recordReturn(*library, draft, keeper->number()); !kept) return fail(kept.error());
-          return Sent{std::nullopt, q(folder.string()), files->too_heavy};
+          return Sent{std::nullopt, q(folder.string()), files->too_heavy, files->others_hidden};
         }
         auto letter = review::post(*library, draft, keeper->number(), {files->clip, files->html, files->pdf});
         if (!letter) return fail(letter.error());
         library::endReturn(records, draft.record.id);  // it is in the outbox, whatever becomes of the window now
-        return Sent{*letter, q(library->outgoingFile(*letter).string()), files->too_heavy};
+        return Sent{*letter, q(library->outgoingFile(*letter).string()), files->too_heavy, files->others_hidden};
       },
       [this, id, revision = draft.revision, most = draft.content.most_mb](Result<Sent> sent) {
         library::endReturn(library_folder_, id);
@@ -60,6 +60,7 @@ bool Returns::start(const review::ReplyDraft& draft, const std::filesystem::path
           emit posted(id.number, revision, q(sent->letter->to_address), sent->file);
         else
           emit written(id.number, revision, sent->file);
+        if (sent && sent->others_hidden) emit facesHidden(id.number, static_cast<int>(*sent->others_hidden));
         if (sent && sent->too_heavy) emit tooHeavy(id.number, most.value_or(0));
       });
   return true;

@@ -36,6 +36,8 @@ class Returns : public QObject {
   void written(qlonglong submission, int revision, const QString& folder);
   // It went, heavier than the coach wants replies to be.
   void tooHeavy(qlonglong submission, double wanted_mb);
+  // It went with faces hidden, those of so many people besides the athlete among them.
+  void facesHidden(qlonglong submission, int others);
   void failed(qlonglong submission, const QString& sentence);
   void idle();
 
@@ -44,6 +46,7 @@ class Returns : public QObject {
     std::optional<library::Outgoing> letter;
     QString file;
     bool too_heavy = false;
+    std::optional<std::size_t> others_hidden = {};
   };
   bool start(const review::ReplyDraft& draft, const std::filesystem::path& folder, bool by_mail);
   void over(qlonglong submission);

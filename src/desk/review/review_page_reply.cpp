@@ -190,6 +190,14 @@ void ReviewPage::connectReturns() {
     returned(id, revision, tr("The reply is in %1.").arg(folder));
     if (id == document_->submission().id.number) emit replyWritten(folder);
   });
+  connect(returns_, &Returns::facesHidden, this, [this](qlonglong id, int others) {
+    if (id != document_->submission().id.number) return;
+    const QString who = others > 0 ? tr("Blurred: the athlete's face and %n more.", nullptr, others)
+                                   : tr("Blurred: the athlete's face. Nobody else was found in the clip.");
+    say(status_->text() + QStringLiteral(" ") + who +
+            tr(" Watch it once before it goes: Blur (D) covers a face we missed."),
+        false);
+  });
   connect(returns_, &Returns::tooHeavy, this, [this](qlonglong id, double mb) {
     if (id == document_->submission().id.number)
       say(tr("It can't be made as light as %1 MB: this is the lightest that can be watched. Leave a cue out, or send a "

@@ -312,7 +312,8 @@ QImage Stage::blurred(const coaching::Analysis& analysis) const {
       exchange::profileAsKnown(document_.session().athlete(), document_.session().care(), library::today()),
       library::today());
   cv::Mat same(seen.height(), seen.width(), CV_8UC4, seen.bits(), static_cast<std::size_t>(seen.bytesPerLine()));
-  drawing::blur(same, drawing::FaceBlur(analysis, document_.sketch(), heads).on(frame_));
+  auto others = heads ? drawing::otherFacesOn(same, analysis, frame_) : nullptr;
+  drawing::blur(same, drawing::FaceBlur(analysis, document_.sketch(), heads, std::move(others)).on(frame_));
   return seen;
 }
 

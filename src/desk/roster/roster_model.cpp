@@ -28,6 +28,10 @@ void RosterModel::set(std::vector<library::RosterRow> rows, const std::string& t
   endResetModel();
 }
 
+bool RosterModel::anybodyHasACoach() const {
+  return std::any_of(rows_.begin(), rows_.end(), [](const auto& row) { return !row.athlete.profile.coach.empty(); });
+}
+
 int RosterModel::rowCount(const QModelIndex& parent) const {
   return parent.isValid() ? 0 : static_cast<int>(rows_.size());
 }
@@ -43,6 +47,8 @@ QString RosterModel::shown(const library::RosterRow& row, int column) const {
       return q(row.athlete.name);
     case Groups:
       return groupsText(p.groups);
+    case Coach:
+      return q(p.coach);
     case Waiting: {
       if (row.waiting == 0) return {};
       const int days = library::daysBetween(row.waiting_since, today_).value_or(0);
@@ -93,6 +99,7 @@ QVariant RosterModel::sorted(const library::RosterRow& row, int column) const {
       return p.meet_on.empty() || p.meet_on < today_ ? QStringLiteral("9999") : q(p.meet_on);
     case Name:
     case Groups:
+    case Coach:
       return shown(row, column).toLower();
     default:
       return p.best_kg[lifts::at(liftAt(column).id)].value_or(-1);
@@ -148,6 +155,8 @@ QVariant RosterModel::headerData(int section, Qt::Orientation orientation, int r
       return tr("Athlete");
     case Groups:
       return tr("Groups");
+    case Coach:
+      return tr("Coach");
     case Waiting:
       return tr("Waiting");
     case Replies:

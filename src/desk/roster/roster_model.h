@@ -15,11 +15,12 @@ class RosterModel : public QAbstractTableModel {
   Q_OBJECT
 
  public:
-  enum Column { Name, Groups, Waiting, Replies, LastClip, Cues, NextMeet, FirstBest };
+  enum Column { Name, Groups, Coach, Waiting, Replies, LastClip, Cues, NextMeet, FirstBest };
   enum Role { IdRole = Qt::UserRole, SortRole };
 
   explicit RosterModel(QObject* parent = nullptr) : QAbstractTableModel(parent) {}
   void set(std::vector<library::RosterRow> rows, const std::string& today_iso);
+  bool anybodyHasACoach() const;  // of several who share the library
   const library::RosterRow& row(int at) const { return rows_[static_cast<std::size_t>(at)]; }
 
   int rowCount(const QModelIndex& parent = {}) const override;

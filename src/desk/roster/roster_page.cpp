@@ -177,6 +177,7 @@ void RosterPage::refresh() {
   for (const std::string& name : groups) group_->addItem(q(name), q(name));
   group_->setCurrentIndex(std::max(0, group_->findData(group)));
   group_->setVisible(!groups.empty());
+  table_->setColumnHidden(RosterModel::Coach, !model_->anybodyHasACoach());
   auto* header = table_->horizontalHeader();
   for (int c = 0; c < model_->columnCount(); ++c)
     header->setSectionResizeMode(c, c == RosterModel::Groups ? QHeaderView::Stretch : QHeaderView::Interactive);

@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/lifts/impossible.h"
 #include "core/lifts/pull_speed.h"
 #include "core/simulate/film.h"
 #include "core/simulate/truth_file.h"
@@ -57,6 +58,37 @@ TEST(PullSpeed, IsTheWayOverTheTimeOfEachPart) {
   EXPECT_LT(floor, mean) << "it starts from rest";
   EXPECT_GT(std::max(middle, top), mean);
   for (double speed : {floor, middle, top}) EXPECT_LT(speed, peak);
+}
+
+// The trace takes hold of another edge of the plate for a moment; the bar is where it was.
+TEST(PullBar, AHoldIsNotOverBecauseTheTraceJumped) {
+  auto set = pulled(0);
+  const double held = said(set, "lockout_hold_s", 0)->value;
+  ASSERT_GT(held, 0.3);
+  const std::size_t jump = set.motion.frameAt(set.reps[0].lockout_t() + held / 2);
+  for (std::size_t i = jump; i < jump + 2; ++i) set.motion.bar_vx_mps[i] = 1.2;
+  const auto again = measureSet(definition(LiftId::Deadlift), set.motion, set.reps);
+  EXPECT_NEAR(find(again.reps[0], "lockout_hold_s")->measured()->value, held, 0.06);
+}
+
+TEST(PullBody, NobodyHoldsABarOnTheFloorUprightOrWithTheKneesBehindTheAnkles) {
+  const LiftDefinition& lift = definition(LiftId::Deadlift);
+  const auto set = pulled(0);
+  EXPECT_TRUE(impossibleIn(lift, set.motion, set.reps).empty());
+  const auto withAngles = [&](double torso_deg, double shin_deg) {
+    motion::Motion m = set.motion;
+    auto& at_floor = m.angles[m.frameAt(set.reps[1].bottom_t())];
+    at_floor.torso_deg = torso_deg;
+    at_floor.shin_deg = shin_deg;
+    return impossibleIn(lift, m, set.reps);
+  };
+  for (const auto& found : {withAngles(12, 8), withAngles(60, -24)}) {
+    ASSERT_EQ(found.size(), 1u);
+    EXPECT_EQ(found[0].id, "no_way_to_pull");
+    EXPECT_FALSE(found[0].concerns(0)) << "the other reps keep theirs";
+    EXPECT_TRUE(found[0].concerns(1) && found[0].no_body && !found[0].no_bar);
+  }
+  EXPECT_TRUE(withAngles(38, -4).empty()) << "as upright as a wide stance makes it";
 }
 
 TEST(PullBody, ATorsoThatTipsBeforeThePlatesLeaveIsToldByTheChange) {

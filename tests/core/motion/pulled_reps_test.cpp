@@ -8,6 +8,7 @@
 #include <functional>
 
 #include "core/base/angle.h"
+#include "core/motion/bar_on_floor.h"
 #include "core/motion/low_pass.h"
 #include "core/motion/reps.h"
 
@@ -58,6 +59,41 @@ TEST(PulledReps, LiftOffIsNotTakenForEarlierBecauseAFrameStrayed) {
   ASSERT_EQ(reps.size(), 1u);
   EXPECT_NEAR(*reps[0].when(EventKind::LiftOff), liftOff(0), 1.5 * kFrame_s);
   EXPECT_NEAR(reps[0].stroke_m, kStroke_m, 0.004);
+}
+
+// A phone in a shaking hand, in a room with nothing to hold on to: the bar that lies there goes up and down by 4 cm.
+double swaying(double t) {
+  return 0.02 * std::sin(2 * kPi * t / 2.3);
+}
+
+TEST(PulledReps, LiftOffOfABarThatSeemsToWanderIsAsUnsureAsThat) {
+  const auto steady = pulledReps(barMotion(liftOff(2) + 2, [](double t) { return set(t, 2); }));
+  const auto shaken = pulledReps(barMotion(liftOff(2) + 2, [](double t) { return set(t, 2) + swaying(t); }));
+  ASSERT_EQ(shaken.size(), 2u);
+  for (std::size_t i = 0; i < 2; ++i) {
+    EXPECT_LT(steady[i].sigma_s(EventKind::LiftOff), 0.06);
+    EXPECT_GT(shaken[i].sigma_s(EventKind::LiftOff), 0.08);
+    EXPECT_NEAR(*shaken[i].when(EventKind::LiftOff), liftOff(static_cast<int>(i)),
+                2 * shaken[i].sigma_s(EventKind::LiftOff));
+    EXPECT_GT(shaken[i].sigma_s(EventKind::Lockout), steady[i].sigma_s(EventKind::Lockout));
+  }
+}
+
+TEST(BarOnFloor, WhatAStillBarSeemsToDoMakesItsPlacesAndSpeedsLessSure) {
+  Motion shaken = barMotion(liftOff(2) + 2, [](double t) { return set(t, 2) + swaying(t); });
+  const auto reps = pulledReps(shaken);
+  const auto floor = barOnFloor(shaken, reps);
+  ASSERT_TRUE(floor);
+  // A sine of amplitude a lies between ± 0.95 a for all but its outer fifth.
+  EXPECT_NEAR(floor->height_m, 2 * 0.95 * 0.02 / 2.56, 0.005);
+  EXPECT_GT(floor->speed_mps, 0.02);
+  holdAgainstFloor(shaken, reps);
+  EXPECT_GE(shaken.path(tracing::Landmark::Bar).wander_m[5], floor->height_m);
+  EXPECT_DOUBLE_EQ(shaken.calibration.bar_speed_sigma_mps, floor->speed_mps);
+
+  Motion still = barMotion(liftOff(2) + 2, [](double t) { return set(t, 2); });
+  EXPECT_LT(barOnFloor(still, pulledReps(still))->height_m, 0.001);
+  EXPECT_FALSE(barOnFloor(still, {})) << "no rep from the floor: nothing is known of the floor";
 }
 
 TEST(PulledReps, AreFoundWithTheirEvents) {

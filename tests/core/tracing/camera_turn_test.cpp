@@ -59,8 +59,21 @@ TEST(CameraTurn, DoesNotBelieveABarThatTheRimContradicts) {
   const CameraTurn turn = cameraTurn(bar, level(-7.5), body(74, 1));
   EXPECT_TRUE(turn.bar_disputed);
   ASSERT_TRUE(turn.by_body);
-  EXPECT_NEAR(degrees(turn.by_body->yaw_rad), -40, 4);
+  EXPECT_NEAR(degrees(turn.by_body->yaw_rad), -45, 4);
   EXPECT_TRUE(turn.settled);
+}
+
+// Each of the two is little: 7 degrees of rim, 8 of the body. Together they say that the bar's end was none.
+TEST(CameraTurn, RimAndBodyTogetherOutvoteWhatWasTakenForTheEndOfTheBar) {
+  BarTrace bar = barSeen(36);
+  bar.vanishing = PixelPoint{0, 0};
+  const CameraTurn turn = cameraTurn(bar, level(-28), body(64, 1));
+  EXPECT_TRUE(turn.bar_disputed);
+  ASSERT_TRUE(turn.by_body);
+  EXPECT_NEAR(turn.turned_deg, 42, 2);
+  EXPECT_GE(turn.sigma_deg, 6);
+  // A body that bends and twists at the bar alone is no reason.
+  EXPECT_FALSE(cameraTurn(bar, level(-33), body(64, 1)).bar_disputed);
 }
 
 TEST(CameraTurn, TheBodyTellsFromWhichSideARimIsNarrowed) {

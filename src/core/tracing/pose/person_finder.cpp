@@ -116,31 +116,47 @@ Result<std::vector<Person>> PersonFinder::findIn(const cv::Mat& picture) {
   };
   for (const Find& f : blended(decoded(network_.result(0), network_.result(1)))) {
     const PoseRegion region = PoseRegion::around(pixel(f.v[4], f.v[5]), pixel(f.v[6], f.v[7]));
-    if (std::isfinite(region.size_px) && region.size_px >= 8) people.push_back({region, f.score});
+    if (std::isfinite(region.size_px) && region.size_px >= 8)
+      people.push_back({region, f.score, pixel(f.v[0], f.v[1]), std::max(f.v[2], f.v[3]) * kSide / scale});
   }
   return people;
 }
 
-Result<std::vector<Person>> PersonFinder::find(const cv::Mat& picture) {
-  JIB_ASSERT(picture.type() == CV_8UC3 && !picture.empty());
-  auto people = findIn(picture);
-  if (!people || !people->empty()) return people;
+Result<bool> PersonFinder::addFromTiles(const cv::Mat& picture, std::vector<Person>& people) {
   // Squares of two thirds of the shorter side, overlapping by half, find who is small.
   const int side = std::max(16, std::min(picture.cols, picture.rows) * 2 / 3);
   for (int y = 0; y + side / 2 < picture.rows; y += side / 2)
     for (int x = 0; x + side / 2 < picture.cols; x += side / 2) {
       const cv::Rect tile = cv::Rect(x, y, side, side) & cv::Rect(0, 0, picture.cols, picture.rows);
       auto more = findIn(picture(tile));
-      if (!more) return more;
+      if (!more) return fail(more.error());
       for (Person& p : *more) {
-        p.region.centre = p.region.centre + PixelPoint{static_cast<double>(tile.x), static_cast<double>(tile.y)};
-        const bool again = std::any_of(people->begin(), people->end(), [&](const Person& q) {
+        const PixelPoint corner{static_cast<double>(tile.x), static_cast<double>(tile.y)};
+        p.region.centre = p.region.centre + corner;
+        p.face = p.face + corner;
+        const bool again = std::any_of(people.begin(), people.end(), [&](const Person& q) {
           return length(q.region.centre - p.region.centre) < 0.25 * q.region.size_px;
         });
-        if (!again) people->push_back(p);
+        if (!again) people.push_back(p);
       }
     }
-  std::sort(people->begin(), people->end(), [](const Person& a, const Person& b) { return a.score > b.score; });
+  std::sort(people.begin(), people.end(), [](const Person& a, const Person& b) { return a.score > b.score; });
+  return true;
+}
+
+Result<std::vector<Person>> PersonFinder::find(const cv::Mat& picture) {
+  JIB_ASSERT(picture.type() == CV_8UC3 && !picture.empty());
+  auto people = findIn(picture);
+  if (!people || !people->empty()) return people;
+  if (auto tiled = addFromTiles(picture, *people); !tiled) return fail(tiled.error());
+  return people;
+}
+
+Result<std::vector<Person>> PersonFinder::findAll(const cv::Mat& picture) {
+  JIB_ASSERT(picture.type() == CV_8UC3 && !picture.empty());
+  auto people = findIn(picture);
+  if (!people) return people;
+  if (auto tiled = addFromTiles(picture, *people); !tiled) return fail(tiled.error());
   return people;
 }
 

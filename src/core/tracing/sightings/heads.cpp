@@ -44,6 +44,8 @@ Head byTrunk(PixelPoint shoulder, PixelPoint hip, double trunk_px) {
   return Head{shoulder + up * (kAbove * trunk_px / std::max(1.0, length(up))), kAbout * trunk_px};
 }
 
+constexpr double kShouldersSeen = 0.25;
+
 struct Look {
   std::size_t frame;
   Head head;
@@ -78,9 +80,17 @@ Head between(const Look& a, const Look& b, std::size_t frame) {
 
 }  // namespace
 
+std::optional<Head> headOf(const PoseReading& reading) {
+  const PixelPoint shoulders = middleOf(reading, PoseMark::Shoulder), hips = middleOf(reading, PoseMark::Hip);
+  const double trunk_px = length(shoulders - hips);
+  if (const auto ears = byEars(reading, trunk_px)) return ears;
+  if (sureOf(reading, PoseMark::Shoulder) < kShouldersSeen) return std::nullopt;
+  return byTrunk(shoulders, hips, trunk_px);
+}
+
 std::vector<Head> headsOf(const std::vector<Sighting>& sightings, const Trace& trace) {
   if (sightings.empty()) return {};
-  constexpr double kShoulders = 0.25, kNear_s = 0.3;
+  constexpr double kNear_s = 0.3;
   const double trunk_px = trunkPx(sightings);
   if (const auto lies = lyingStill(sightings, trunk_px)) return std::vector<Head>(trace.size(), *lies);
   std::vector<Look> looks;
@@ -92,7 +102,7 @@ std::vector<Head> headsOf(const std::vector<Sighting>& sightings, const Trace& t
     }
     // The traced body is surer than one look at it.
     auto shoulder = trace.place(s.frame, Landmark::Shoulder), hip = trace.place(s.frame, Landmark::Hip);
-    if ((!shoulder || !hip) && sureOf(r, PoseMark::Shoulder) >= kShoulders) {
+    if ((!shoulder || !hip) && sureOf(r, PoseMark::Shoulder) >= kShouldersSeen) {
       shoulder = middleOf(r, PoseMark::Shoulder);
       hip = middleOf(r, PoseMark::Hip);
     }

@@ -16,6 +16,9 @@ struct Head {
   double radius_px = 0;
 };
 
+// The head of one who was looked at once: about the ears, else where the trunk points; nullopt where neither is seen.
+std::optional<Head> headOf(const PoseReading& reading);
+
 // The head on every frame of a clip: about the ears where the network surely sees them, else where the trunk points,
 // with more room about it. Between two such looks straight on, before the first and after the last where it was then,
 // so that no frame is without. Empty where nothing tells it.
