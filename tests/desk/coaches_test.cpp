@@ -238,7 +238,8 @@ TEST(Coaches, SeveralAthletesGetTheirCoachAtOnceAndTheirRepliesAreCounted) {
   EXPECT_EQ(table->model()->index(0, desk::RosterModel::Coach).data().toString(), "Tom Reeve");
   for (const auto id : {h.kit, h.odo}) EXPECT_EQ(must(h.library.athlete(id)).profile.coach, "Tom Reeve");
   QStringList replies;
-  for (int row = 0; row < table->model()->rowCount(); ++row) replies << table->model()->index(row, desk::RosterModel::Replies).data().toString();
+  for (int row = 0; row < table->model()->rowCount(); ++row)
+    replies << table->model()->index(row, desk::RosterModel::Replies).data().toString();
   EXPECT_TRUE(replies.contains("1 of 1 this week, same day")) << replies.join("|").toStdString();
   QTest::keyClick(&roster, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(must(h.library.athlete(h.kit)).profile.coach, "");

@@ -263,6 +263,26 @@ TEST(ReviewWindow, StepsAndJumpsByKey) {
       5000));
 }
 
+TEST(ReviewWindow, OneKeyGoesToEachKindOfMomentOfTheRepAtHandAndThenOfTheNext) {
+  Desk desk;
+  ReviewPage& page = desk.open();
+  const auto a = page.document().analysis();
+  ASSERT_GE(a->reps.size(), 2u);
+  const auto at = [&](double t) { return std::abs(page.player().time() - t) < 0.02; };
+  page.player().goTo(a->reps[0].lockout_t());
+  QTest::keyClick(&page, Qt::Key_2, Qt::AltModifier);  // the second kind a squat names: its bottom
+  EXPECT_TRUE(at(a->reps[0].bottom_t())) << "of this rep, although it is past";
+  QTest::keyClick(&page, Qt::Key_2, Qt::AltModifier);
+  EXPECT_TRUE(at(a->reps[1].bottom_t())) << "again: of the next";
+  QTest::keyClick(&page, Qt::Key_1, Qt::AltModifier);
+  EXPECT_TRUE(at(a->reps[1].start_t()));
+  QTest::keyClick(&page, Qt::Key_2, Qt::AltModifier);
+  QTest::keyClick(&page, Qt::Key_2, Qt::AltModifier);
+  EXPECT_TRUE(at(a->reps[a->reps.size() > 2 ? 2 : 0].bottom_t())) << "after the last comes the first";
+  EXPECT_EQ(page.findChild<QAction*>("moment_2")->text(), "Moment: Bottom");
+  EXPECT_FALSE(page.findChild<QAction*>("moment_8")->isVisible()) << "a squat names seven";
+}
+
 TEST(ReviewWindow, ChangesVerdictsWithTheStyleAndNoMeasure) {
   Desk desk;
   ReviewPage& page = desk.open();

@@ -52,11 +52,71 @@ void bendTo(Chain& c, MetrePoint hip) {
   c.hip = c.ankle + upTo(far, lean);
 }
 
+// The place at two distances from two others; of both the one nearer to `about`. Where there is none, the place at `ra`
+// from `a` that is nearest to being one.
+MetrePoint meeting(MetrePoint a, double ra, MetrePoint b, double rb, MetrePoint about) {
+  const MetrePoint way = b - a;
+  const double apart = std::max(1e-6, length(way));
+  const MetrePoint along = way * (1 / apart), across{-along.z, along.x};
+  const double on = (ra * ra - rb * rb + apart * apart) / (2 * apart);
+  if (std::abs(on) >= ra) return a + along * std::copysign(ra, on);
+  const double off = std::sqrt(ra * ra - on * on);
+  const MetrePoint one = a + along * on + across * off, other = a + along * on - across * off;
+  return length(one - about) < length(other - about) ? one : other;
+}
+
+// The arms as they hang from the shoulders to a bar that stays at its height.
+struct Arms {
+  MetrePoint bar;
+  double arm_m, trunk_m;
+
+  MetrePoint shoulderFrom(const Chain& c) const { return meeting(bar, arm_m, c.hip, trunk_m, c.shoulder); }
+  // The hip no further from the bar than arms and trunk reach, and the legs after it.
+  void bringWithinReach(Chain& c) const {
+    constexpr int kEnough = 6;  // legs and arms by turns
+    const double least = std::abs(arm_m - trunk_m) + 0.01, most = arm_m + trunk_m - 0.005;
+    for (int i = 0; i < kEnough; ++i) {
+      const MetrePoint way = c.hip - bar;
+      const double far = std::max(1e-6, length(way));
+      if (far >= least && far <= most) break;
+      bendTo(c, bar + way * (std::clamp(far, least, most) / far));
+    }
+  }
+};
+
+// One joint of who pulls: the bar hangs from straight arms, and lies where it lies.
+void pullHanging(Chain& c, Arms& arms, std::size_t end, MetrePoint to) {
+  constexpr double kMostShin_rad = 0.7, kLeastShin_rad = -0.25;
+  switch (end) {
+    case kPoseKnee:
+      c.knee = c.ankle + upTo(c.shin_m, std::clamp(leanOf(c.ankle, to), kLeastShin_rad, kMostShin_rad));
+      c.hip = meeting(c.knee, c.thigh_m, c.shoulder, arms.trunk_m, c.hip);
+      break;
+    case kPoseHip:
+      bendTo(c, to);
+      break;
+    case kPoseShoulder: {
+      const MetrePoint way = to - arms.bar;
+      c.shoulder = arms.bar + way * (arms.arm_m / std::max(1e-6, length(way)));
+      bendTo(c, meeting(c.shoulder, arms.trunk_m, c.knee, c.thigh_m, c.hip));
+      break;
+    }
+    default:  // the bar, along the floor, as far as the arms let it
+      arms.bar.x = to.x;
+      const double up = arms.bar.z - c.hip.z, reach = arms.arm_m + arms.trunk_m - 0.005;
+      const double most = std::sqrt(std::max(0.0, reach * reach - up * up));
+      arms.bar.x = std::clamp(arms.bar.x, c.hip.x - most, c.hip.x + most);
+  }
+  arms.bringWithinReach(c);
+  c.shoulder = arms.shoulderFrom(c);
+}
+
 }  // namespace
 
 std::optional<Shape> poseOn(const Analysis& a, std::size_t frame) {
   const auto& trace = a.trace.trace;
-  if (!a.trace.body || frame >= trace.size()) return std::nullopt;
+  // Who lies has neither a bar over the feet nor one that hangs: no rule here holds such a pose.
+  if (!a.trace.body || a.trace.model.lying || frame >= trace.size()) return std::nullopt;
   Shape pose;
   pose.kind = ShapeKind::Pose;
   pose.sense = Sense::AsWanted;
@@ -78,6 +138,25 @@ Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& 
   const auto flat = [&](PixelPoint p, Landmark l) { return camera.toPlane(p, camera.lateralOf(l, 0)); };
   const double mid_foot = (flat(*toe, Landmark::Toe).x + flat(*heel, Landmark::Heel).x) / 2;
   Chain c = chainOf(pose, camera);
+  const auto picture = [&](MetrePoint p, Landmark l, double ahead_m = 0) {
+    return camera.toPicture(p, camera.lateralOf(l, ahead_m));
+  };
+  const auto drawn = [&](MetrePoint bar) {
+    Shape out = pose;
+    out.anchors[kPoseKnee].place = picture(c.knee, Landmark::Knee, camera.kneeAhead(c.ankle.x, c.knee.x, c.hip.x));
+    out.anchors[kPoseHip].place = picture(c.hip, Landmark::Hip);
+    out.anchors[kPoseShoulder].place = picture(c.shoulder, Landmark::Shoulder);
+    out.anchors[kPoseBar].place = camera.toPicture(bar, camera.plate_m);
+    return out;
+  };
+  if (a.trace.model.hangs()) {
+    if (end == kPoseAnkle) return pose;
+    Arms arms{camera.toPlane(pose.anchors[kPoseBar].place, camera.plate_m), 0, length(c.shoulder - c.hip)};
+    arms.arm_m = length(c.shoulder - arms.bar);
+    constexpr Landmark kOf[] = {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder};
+    pullHanging(c, arms, end, end == kPoseBar ? camera.toPlane(to, camera.plate_m) : flat(to, kOf[end]));
+    return drawn(arms.bar);
+  }
   const double trunk_m = length(c.shoulder - c.hip);
   double trunk_rad = leanOf(c.hip, c.shoulder);
   // Where the bar lies, in the trunk's own directions.
@@ -108,16 +187,7 @@ Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& 
       return pose;
   }
   c.shoulder = c.hip + upTo(trunk_m, trunk_rad);
-  const MetrePoint bar_now = c.hip + upTo(reach, trunk_rad + turn);
-  const auto picture = [&](MetrePoint p, Landmark l, double ahead_m = 0) {
-    return camera.toPicture(p, camera.lateralOf(l, ahead_m));
-  };
-  Shape out = pose;
-  out.anchors[kPoseKnee].place = picture(c.knee, Landmark::Knee, camera.kneeAhead(c.ankle.x, c.knee.x, c.hip.x));
-  out.anchors[kPoseHip].place = picture(c.hip, Landmark::Hip);
-  out.anchors[kPoseShoulder].place = picture(c.shoulder, Landmark::Shoulder);
-  out.anchors[kPoseBar].place = camera.toPicture(bar_now, camera.plate_m);
-  return out;
+  return drawn(c.hip + upTo(reach, trunk_rad + turn));
 }
 
 }  // namespace jib::coaching

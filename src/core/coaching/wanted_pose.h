@@ -16,9 +16,10 @@ std::optional<Shape> poseOn(const Analysis& analysis, std::size_t frame);
 
 // One joint pulled towards a place, with the athlete's own segment lengths: the knee turns about the ankle and takes
 // the hip along, the hip bends knee and ankle, the shoulder leans the trunk. The bar stays over mid-foot: the trunk
-// leans as far as that needs, or the hip goes where it must. Ankle and bar are not pulled. Frame   displayed pixels of
-// the frame the pose was drawn on Source  two-link inverse kinematics (Craig, Introduction to Robotics, 3rd ed.,
-// section 4.4)
+// leans as far as that needs, or the hip goes where it must. Ankle and bar are not pulled. Of who pulls the bar hangs
+// from straight arms and lies where it lies: the shoulder is where arms and trunk meet, and the bar is pulled along the
+// floor. Frame   displayed pixels of the frame the pose was drawn on Source  two-link inverse kinematics (Craig,
+// Introduction to Robotics, 3rd ed., section 4.4)
 Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& analysis);
 
 }  // namespace jib::coaching

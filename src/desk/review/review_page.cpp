@@ -300,6 +300,7 @@ void ReviewPage::refreshNumbers() {
   const auto lift = document_->lift().id;
   measures_->model().setByEye(a->untraced.empty() ? document_->book().byEye(lift) : document_->book().all(lift));
   measures_->setAnalysis(a);
+  nameMoments();
   first_->setReady(true);
   const bool placed = a->trace.body && a->trace.body->knowsPlacedFrame();
   place_->setText(placed ? tr("Correct here") : tr("Place points"));

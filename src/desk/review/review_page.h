@@ -4,6 +4,7 @@
 #include <QPointer>
 #include <QTimer>
 #include <QWidget>
+#include <array>
 #include <memory>
 
 #include "core/coaching/clip_check.h"
@@ -157,6 +158,7 @@ class ReviewPage : public QWidget {
   void followPlayHead();
   void refreshMeta();
   void refreshNumbers();
+  void nameMoments();  // after the events of the lift
   void showWhatShowedBefore();
   void refreshFollowUp();
   std::vector<library::CueThread> earlierThreads() const;
@@ -299,9 +301,11 @@ class ReviewPage : public QWidget {
   QPointer<PictureWindow> apart_;  // the picture's own, on a second monitor
   QLabel* elsewhere_ = nullptr;    // in its place meanwhile
   QAction* apart_on_ = nullptr;
-  QHBoxLayout* pictures_ = nullptr;  // the stage, and the other film beside it when that is large
-  QString menu_;                     // heading under which the actions made now stand
-  QList<QAction*> listed_;           // those "?" shows
+  QHBoxLayout* pictures_ = nullptr;   // the stage, and the other film beside it when that is large
+  QString menu_;                      // heading under which the actions made now stand
+  QList<QAction*> listed_;            // those "?" shows
+  static constexpr int kMoments = 8;  // kinds that a lift names, at most
+  std::array<QAction*, kMoments> moments_{};
 };
 
 }  // namespace jib::desk

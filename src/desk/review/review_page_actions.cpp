@@ -56,6 +56,7 @@ QAction* ReviewPage::action(const QString& name, const QString& text, const QLis
 void ReviewPage::buildActions() {
   buildPlayActions();
   buildReviewActions();
+  nameMoments();
 }
 
 // How the clip runs, and from where to where.
@@ -175,6 +176,14 @@ void ReviewPage::buildReviewActions() {
   for (int i = 0; i < static_cast<int>(std::size(tabs)); ++i)
     action(QString::fromLatin1(tabs[i].first), tabs[i].second, {K(Qt::Key_1 + i)},
            [this, i] { first_look_ ? first_->pick(i + 1, player_.time()) : tabs_->setCurrentIndex(i); });
+  // One key for each kind of moment; what they are called is the lift's to say (nameMoments).
+  for (int i = 0; i < kMoments; ++i)
+    moments_[static_cast<std::size_t>(i)] = action(QStringLiteral("moment_%1").arg(i + 1), QString(),
+                                                   {K(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i))}, [this, i] {
+                                                     const auto events = document_->lift().events;
+                                                     if (static_cast<std::size_t>(i) < events.size())
+                                                       transport_->jumpMoment(events[static_cast<std::size_t>(i)].kind);
+                                                   });
   action("findMeasureAction", tr("Find a measure"), {K::Find}, [this] {
     tabs_->setCurrentWidget(measures_);
     measures_->focusSearch();
@@ -198,6 +207,14 @@ void ReviewPage::buildReviewActions() {
   action("replyNextAction", tr("Send reply and open the next"), {K(Qt::CTRL | Qt::SHIFT | Qt::Key_Return)},
          [this] { then_next_button_->click(); });
   action("replyAction", tr("Send reply"), {K(Qt::CTRL | Qt::Key_Return)}, [this] { reply_->click(); });
+}
+
+void ReviewPage::nameMoments() {
+  const auto events = document_->lift().events;
+  for (std::size_t i = 0; i < moments_.size(); ++i) {
+    moments_[i]->setVisible(i < events.size());
+    moments_[i]->setText(i < events.size() ? tr("Moment: %1").arg(q(events[i].title)) : QString());
+  }
 }
 
 // Where something of the clip is to be kept: named after athlete, lift and moment, unless that is told.

@@ -91,6 +91,29 @@ void Transport::jumpEvent(int direction) {
   if (jumpTo(std::move(events), direction)) player_.pause();
 }
 
+void Transport::jumpMoment(motion::EventKind kind) {
+  constexpr double kHere_s = 0.02;
+  const auto a = document_.analysis();
+  if (!a) return;
+  const double now = player_.time();
+  std::optional<double> first, next, here;
+  std::vector<motion::Rep> all = a->reps;
+  all.insert(all.end(), a->misses.begin(), a->misses.end());
+  for (const auto& r : all) {
+    const auto t = r.when(kind);
+    if (!t) continue;
+    if (!first || *t < *first) first = t;
+    if (*t > now + kHere_s && (!next || *t < *next)) next = t;
+    const bool at_hand = now >= std::min(r.start_t(), *t) - kHere_s && now <= r.end_t() + kHere_s;
+    if (at_hand && std::abs(*t - now) > kHere_s) here = t;
+  }
+  const auto to = here ? here : next ? next : first;
+  if (!to) return;
+  player_.goTo(*to);
+  loopHere();
+  player_.pause();
+}
+
 void Transport::jumpRep(int direction) {
   const auto a = document_.analysis();
   if (!a) return;

@@ -30,6 +30,8 @@ class Transport : public QWidget {
   // To the next event or rep, or the one before (-1).
   void jumpEvent(int direction);
   void jumpRep(int direction);
+  // To one kind of moment: of the rep at hand, and when the play head is there, or between reps, of the next.
+  void jumpMoment(motion::EventKind kind);
 
  private:
   bool jumpTo(std::vector<double> times_s, int direction);

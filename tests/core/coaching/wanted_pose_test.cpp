@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "tests/core/analysed_clip.h"
+#include "tests/core/kept_analysis.h"
 
 namespace jib::coaching {
 namespace {
@@ -16,6 +17,11 @@ struct Posed {
   const Analysis& a = tests::smallAnalysis();
   const std::size_t frame = a.motion.frameAt(a.reps[0].bottom_t());
   const Shape pose = *poseOn(a, frame);
+
+  Posed() = default;
+  // On the frame half-way up the first rep.
+  explicit Posed(const Analysis& of)
+      : a(of), frame(a.motion.frameAt((a.reps[0].ascent_t() + a.reps[0].lockout_t()) / 2)), pose(*poseOn(a, frame)) {}
 
   MetrePoint at(const Shape& shape, PoseEnd end, Landmark l) const {
     const auto& camera = a.trace.camera;
@@ -86,6 +92,45 @@ TEST(WantedPose, BeyondWhatABodyCanDoItStops) {
   for (const Anchor& anchor : far.anchors) EXPECT_TRUE(std::isfinite(anchor.place.x) && std::isfinite(anchor.place.y));
   EXPECT_NEAR(p.shin(far), p.shin(p.pose), 0.012);
   EXPECT_EQ(pulled(p.pose, kPoseAnkle, {0, 0}, p.a), p.pose) << "the ankle is not pulled";
+}
+
+const Analysis& pulling() {
+  static const Analysis kPull = [] {
+    AnalysisRequest request;
+    request.lift = lifts::LiftId::Deadlift;
+    const std::filesystem::path clip(JIB_MADE_CLIPS "/small-deadlift.mp4");
+    return tests::keptAnalysis("deadlift", clip, request);
+  }();
+  return kPull;
+}
+
+TEST(WantedPose, OfWhoPullsTheBarHangsFromStraightArmsAndStaysWhereItIs) {
+  const Posed p(pulling());
+  const auto bar = [&](const Shape& s) {
+    return p.a.trace.camera.toPlane(s.anchors[kPoseBar].place, p.a.trace.camera.plate_m);
+  };
+  const auto arm = [&](const Shape& s) { return length(p.at(s, kPoseShoulder, Landmark::Shoulder) - bar(s)); };
+  for (PoseEnd end : {kPoseKnee, kPoseHip, kPoseShoulder})
+    for (double px : {-9.0, 9.0}) {
+      const Shape now = pulled(p.pose, end, p.pose.anchors[end].place + p.forward(px) + PixelPoint{0, -4}, p.a);
+      EXPECT_NE(now, p.pose) << end << " " << px;
+      EXPECT_NEAR(p.shin(now), p.shin(p.pose), 0.012) << end << " " << px;
+      EXPECT_NEAR(p.thigh(now), p.thigh(p.pose), 0.012) << end << " " << px;
+      EXPECT_NEAR(p.trunk(now), p.trunk(p.pose), 0.012) << end << " " << px;
+      EXPECT_NEAR(arm(now), arm(p.pose), 0.012) << end << " " << px;
+      EXPECT_NEAR(length(bar(now) - bar(p.pose)), 0, 1e-6) << "it lies where it lies";
+    }
+  // Hips that drop bring the chest up.
+  const Shape low = pulled(p.pose, kPoseHip, p.pose.anchors[kPoseHip].place + PixelPoint{0, 8}, p.a);
+  EXPECT_LT(p.trunkLean(low), p.trunkLean(p.pose) - 0.02);
+  // The bar is pulled along the floor, back to the foot; arms and trunk follow.
+  const Shape nearer =
+      pulled(p.pose, kPoseBar, p.pose.anchors[kPoseBar].place + p.forward(-6) + PixelPoint{0, 40}, p.a);
+  EXPECT_LT(bar(nearer).x, bar(p.pose).x - 0.01);
+  EXPECT_NEAR(bar(nearer).z, bar(p.pose).z, 1e-6);
+  EXPECT_NEAR(arm(nearer), arm(p.pose), 0.012);
+  const Shape far = pulled(p.pose, kPoseHip, {9000, -9000}, p.a);
+  for (const Anchor& anchor : far.anchors) EXPECT_TRUE(std::isfinite(anchor.place.x) && std::isfinite(anchor.place.y));
 }
 
 }  // namespace
