@@ -55,8 +55,11 @@ std::vector<Stop> stopsOf(const coaching::Analysis& a, const ReplyContent& conte
     if (stop.other)
       stop.title = QObject::tr("%1, %2").arg(
           stop.title, QString::fromStdString(std::string(coaching::filmedFrom(*stop.other->analysis))));
+    if (cue.before_s > 0 && !stop.other)
+      stop.before = a.motion.frameAt(std::max(a.motion.times_s.front(), cue.t_s - cue.before_s * a.motion.slow_factor));
     stops.push_back(stop);
     stop.loop.reset();
+    stop.before.reset();
     for (double t : cue.also_s) {
       stop.frame = a.motion.frameAt(t);
       stops.push_back(stop);
@@ -163,6 +166,64 @@ void Canvas::draw(const coaching::Analysis& a, const coaching::Sketch& sketch, R
     painter.drawImage(film.words.topLeft(), layout.panel(words));
   }
   if (second) drawSecond(*second, frame.t_s, room);
+}
+
+void Canvas::drawPair(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,
+                      const footage::Frame& before, const footage::Frame& after, const PanelWords& words) {
+  constexpr int kGap = 6;
+  const FilmLayout& film = layout.layout();
+  pixels_.create(film.film.height(), film.film.width(), CV_8UC4);
+  const QRect room = film.picture;
+  pixels_(cv::Rect(room.x(), room.y(), room.width(), room.height())).setTo(cv::Scalar(45, 34, 22, 255));
+  const int width = (room.width() - kGap) / 2;
+  const QRect left(room.left(), room.top(), width, room.height());
+  const double earlier_s = (after.t_s - before.t_s) / a.motion.slow_factor;
+  drawHalf(a, sketch, layout, before, left, QObject::tr("%1 s before").arg(earlier_s, 0, 'f', 1));
+  drawHalf(a, sketch, layout, after, left.translated(width + kGap, 0), QObject::tr("now"));
+  QImage image = whole();
+  QPainter painter(&image);
+  painter.drawImage(film.words.topLeft(), layout.panel(words));
+}
+
+void Canvas::drawHalf(const coaching::Analysis& a, const coaching::Sketch& sketch, const ReplyFrame& layout,
+                      const footage::Frame& frame, const QRect& half, const QString& when) {
+  // As high as the part that is shown at most, as wide as the half is against that, and about the bar.
+  const QRect shown = layout.shown();
+  const double shape = static_cast<double>(half.width()) / half.height();
+  const double height = std::min<double>(shown.height(), shown.width() / shape), across = height * shape;
+  const auto bar = a.trace.place(frame.index, {tracing::Landmark::Plate, std::nullopt});
+  const QPointF about = bar ? QPointF(bar->x, bar->y) : QRectF(shown).center();
+  const int wide = std::clamp(static_cast<int>(across), 1, shown.width()),
+            high = std::clamp(static_cast<int>(height), 1, shown.height());
+  const QRect from(std::clamp(static_cast<int>(about.x()) - wide / 2, shown.x(), shown.x() + shown.width() - wide),
+                   std::clamp(static_cast<int>(about.y()) - high / 2, shown.y(), shown.y() + shown.height() - high),
+                   wide, high);
+  cv::Mat large;
+  cv::resize(frame.picture(cv::Rect(from.x(), from.y(), from.width(), from.height())), large,
+             {half.width(), half.height()}, 0, 0, half.width() < from.width() ? cv::INTER_AREA : cv::INTER_LINEAR);
+  QTransform place_of;
+  place_of.translate(half.left(), half.top());
+  place_of.scale(static_cast<double>(half.width()) / from.width(), static_cast<double>(half.height()) / from.height());
+  place_of.translate(-from.left(), -from.top());
+  blurFaces(layout, frame.index, place_of, half.topLeft(), large);
+  cv::Mat place = pixels_(cv::Rect(half.x(), half.y(), half.width(), half.height()));
+  cv::cvtColor(large, place, cv::COLOR_BGR2BGRA);
+  QImage image = whole();
+  QPainter painter(&image);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setClipRect(half);
+  paintShapes(painter, sketch, a, frame.index, place_of, 1.15);
+  QFont font(QStringLiteral("Cabin"));
+  font.setPixelSize(24);
+  font.setBold(true);
+  painter.setFont(font);
+  const QRect plate = QFontMetrics(font).boundingRect(when).adjusted(-10, -5, 10, 5);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(0x0b, 0x12, 0x20, 205));
+  const QRect at(half.left() + 12, half.top() + 12, plate.width(), plate.height());
+  painter.drawRoundedRect(at, 5, 5);
+  painter.setPen(QColor(0xf3, 0xec, 0xda));
+  painter.drawText(at, Qt::AlignCenter, when);
 }
 
 // In the upper corner, where neither feet nor floor are, with lines of its own.

@@ -38,6 +38,7 @@ struct Stop {
   std::size_t cue;                             // its place among the cues
   std::optional<motion::Stretch> loop = {};    // played slowly, twice, before it stands
   const coaching::OtherFilm* other = nullptr;  // where it shows in another film of the set
+  std::optional<std::size_t> before = {};      // the frame that stands beside it: what it was just before
 };
 // Those of a reply, in the order of the clip.
 std::vector<Stop> stopsOf(const coaching::Analysis& analysis, const ReplyContent& content);
@@ -75,12 +76,17 @@ class Canvas {
  public:
   void draw(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,
             const footage::Frame& frame, const Stop* stop, const PanelWords& words, SecondView* second = nullptr);
+  // Two frames beside each other, each cut out about the bar, with the words of the later one's stop.
+  void drawPair(const coaching::Analysis& a, const coaching::Sketch& sketch, ReplyFrame& layout,
+                const footage::Frame& before, const footage::Frame& after, const PanelWords& words);
   // 8-bit blue, green, red and one unused byte, which is Qt's 32-bit picture too.
   const cv::Mat& pixels() const { return pixels_; }
   // The part with the lifter, as the report shows it.
   QImage still(const QRect& place) { return whole().copy(place); }
 
  private:
+  void drawHalf(const coaching::Analysis& a, const coaching::Sketch& sketch, const ReplyFrame& layout,
+                const footage::Frame& frame, const QRect& half, const QString& when);
   void drawSecond(SecondView& second, double clip_t, const QRect& room);
   QImage whole();  // the same bytes seen as Qt's picture
   cv::Mat pixels_;

@@ -154,6 +154,24 @@ struct Film {
     return put(static_cast<int>(kFreeze_s * kRate_hz));
   }
 
+  // A stop's own frame, beside the one before it where that is asked for.
+  Result<bool> stand(const Stop& s, const footage::Frame& f) {
+    const PanelWords said = wordsAt(f.t_s, &s);
+    if (s.before && *s.before < f.index) {
+      auto reader = footage::FrameReader::open(a.clip);
+      if (!reader) return fail(reader.error());
+      if (auto set = reader->seekBefore(*s.before); !set) return set;
+      auto before = reader->next(footage::Pixels::Colour, *s.before);
+      if (!before) return fail(before.error());
+      if (*before && (*before)->index < f.index) {
+        canvases[turn].drawPair(a, sketch, layout, **before, f, said);
+        return true;
+      }
+    }
+    canvases[turn].draw(a, sketch, layout, f, &s, said, second.get());
+    return true;
+  }
+
   // Adds one frame of the clip as often as its time and the slow parts ask for.
   Result<bool> frame(const footage::Frame& f, double next_s) {
     const double t = f.t_s;
@@ -181,8 +199,8 @@ struct Film {
         continue;
       }
       if (auto looped = loop(s); !looped) return looped;
-      canvases[turn].draw(a, sketch, layout, f, &s, wordsAt(t, &s), second.get());
-      stills.emplace_back(i, canvases[turn].still(layout.place()));
+      if (auto drawn = stand(s, f); !drawn) return drawn;
+      stills.emplace_back(i, canvases[turn].still(s.before ? layout.layout().picture : layout.place()));
       if (auto added = put(static_cast<int>(kFreeze_s * kRate_hz)); !added) return added;
     }
     return true;

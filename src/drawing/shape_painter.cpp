@@ -114,7 +114,7 @@ void label(QPainter& painter, QPointF beside, const QString& text, const QColor&
 }
 
 void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::ShapeOnFrame& here,
-              const QTransform& view, double scale, bool faces_right) {
+              const QTransform& view, double scale, bool faces_right, bool hangs) {
   const bool wanted = shape.sense == coaching::Sense::AsWanted;
   const QColor colour = wanted ? kWantedColour : kCoachColour;
   const Qt::PenStyle style = wanted || shape.proposed ? Qt::DashLine : Qt::SolidLine;
@@ -156,6 +156,7 @@ void paintOne(QPainter& painter, const coaching::Shape& shape, const coaching::S
       lines = {QLineF(p[coaching::kPoseAnkle], p[coaching::kPoseKnee]),
                QLineF(p[coaching::kPoseKnee], p[coaching::kPoseHip]),
                QLineF(p[coaching::kPoseHip], p[coaching::kPoseShoulder])};
+      if (hangs) lines.emplace_back(p[coaching::kPoseShoulder], p[coaching::kPoseBar]);
       arc(lines, p[coaching::kPoseBar], 9 * scale, 0, 360);
       beside = p[coaching::kPoseShoulder];
       break;
@@ -186,7 +187,8 @@ void paintShapes(QPainter& painter, const coaching::Sketch& sketch, const coachi
   painter.setRenderHint(QPainter::Antialiasing);
   for (const coaching::ShapeOnFrame& here : coaching::shapesOn(sketch, analysis, frame)) {
     if (blurs == Blurs::Unseen && sketch.shapes[here.shape].kind == ShapeKind::Blur) continue;
-    paintOne(painter, sketch.shapes[here.shape], here, view, scale, analysis.trace.camera.forward > 0);
+    paintOne(painter, sketch.shapes[here.shape], here, view, scale, analysis.trace.camera.forward > 0,
+             analysis.trace.model.hangs());
   }
   painter.restore();
 }

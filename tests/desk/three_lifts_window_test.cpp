@@ -12,8 +12,10 @@
 
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/mail.h"
+#include "core/footage/frame_reader.h"
 #include "desk/desk_window.h"
 #include "desk/library_page/library_page.h"
+#include "desk/review/commands/mark_by_eye.h"
 #include "desk/review/finding_scale.h"
 #include "desk/review/findings_panel.h"
 #include "desk/review/measures_model.h"
@@ -22,6 +24,7 @@
 #include "desk/review/review_page.h"
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
+#include "drawing/reply_frame.h"
 #include "tests/core/exchange/made_mail.h"
 #include "tests/core/kept_analysis.h"
 #include "tests/core/scratch_folder.h"
@@ -104,6 +107,43 @@ TEST(ThreeLifts, ADeadliftGoesFromTheQueueToTheReturnedReply) {
   const auto asked = *sent.library.threads(sent.library.submission(sent.id)->athlete);
   ASSERT_EQ(asked.size(), 1u) << "the cue is remembered for the next clip";
   EXPECT_EQ(asked[0].finding, "deadlift.bar_loops");
+}
+
+// Frames of a reply's film in which two pictures stand beside each other: the seam between them is of one dark tone.
+int framesInPairs(const std::filesystem::path& film) {
+  const QRect room = drawing::layoutOf(review::FilmShape::Portrait).picture;  // as phones show it
+  auto reader = tests::must(footage::FrameReader::open(film));
+  int pairs = 0;
+  while (const auto frame = tests::must(reader.next(footage::Pixels::Gray))) {
+    cv::Scalar mean, spread;
+    cv::meanStdDev(frame->picture(cv::Rect(room.center().x(), room.top() + 4, 1, room.height() - 8)), mean, spread);
+    pairs += mean[0] > 20 && mean[0] < 50 && spread[0] < 4 ? 1 : 0;
+  }
+  return pairs;
+}
+
+// The commonest talk about a pull: does the bar bend and wait, or is it jerked? Seen by the coach, it goes out as the
+// frame before beside the frame on which it was marked.
+TEST(ThreeLifts, SlackMarkedByEyeGoesOutAsBeforeBesideAfter) {
+  Sent sent("deadlift", "Deadlift 120 kg x 2, conventional.", true);
+  auto& page = sent.open();
+  auto& document = page.document();
+  const double off_t = document.analysis()->reps[0].bottom_t();
+  document.undoStack().push(
+      new MarkByEye(document, "mark", {{"deadlift.slack_not_taken", coaching::MarkState::Seen, 1, off_t}}));
+  const auto cues = document.choice().cues;
+  const auto slack = std::find_if(cues.begin(), cues.end(),
+                                  [](const coaching::Cue& c) { return c.finding == "deadlift.slack_not_taken"; });
+  ASSERT_NE(slack, cues.end()) << "set-up comes first";
+  EXPECT_DOUBLE_EQ(slack->before_s, 0.4);
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find("Slack not pulled"), std::string::npos);
+  ASSERT_EQ(mail.clips.size(), 1u);
+  const auto film = sent.folder.write("reply.mp4", mail.clips[0].bytes);
+  constexpr int kFreezeFrames = 105;
+  const int pairs = framesInPairs(film);
+  EXPECT_GE(pairs, kFreezeFrames - 2);
+  EXPECT_LE(pairs, kFreezeFrames + 2) << "and nothing else stands in pairs";
 }
 
 // Four weeks after a conventional pull whose bar looped, the same athlete pulls sumo.

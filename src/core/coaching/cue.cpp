@@ -106,6 +106,7 @@ CueEntry readEntry(const std::string& finding, TomlTable table) {
   e.second_day = table.textOr("second_day", "");
   e.third_day = table.textOr("third_day", "");
   e.position = table.textOr("position", "");
+  e.before_s = table.numberOr("before", 0);
   for (const TomlTable& version : table.tables("as")) e.versions.push_back(readVersion(version));
   for (const TomlTable& rival : table.tables("rival")) e.rivals.push_back(readCause(rival));
   table.refuseUnknown();
@@ -321,6 +322,7 @@ Cue cueFor(const Finding& f, const CueEntry& e, const Style& style) {
   cue.weeks = e.weeks;
   cue.proof = e.proof;
   cue.side_effect = e.side_effect;
+  cue.before_s = e.before_s;
   cue.price = e.price;
   cue.watch = e.brings;
   if (f.kind) {

@@ -46,6 +46,7 @@ struct CueEntry {
   std::string position;               // of the lift, where it is looked for by eye in that one alone; empty: in any
   std::vector<CueVersion> versions;
   bool versioned = false;  // its words are those of a position
+  double before_s = 0;     // by how much earlier the frame is that is shown beside the one it is told by; 0: none
 };
 
 class CueBook {
@@ -95,6 +96,7 @@ struct Cue {
   bool known = false;  // there is a number
   double value = 0, sigma = 0, limit = 0;
   double t_s = 0;             // evidence frame
+  double before_s = 0;        // the frame so much earlier stands beside it; 0: it stands alone
   bool frame_chosen = false;  // by the coach: it stays
   Basis basis = Basis::Measured;
   bool after_meet = false;              // not said now: it waits until the next meet is over

@@ -14,6 +14,7 @@ void lookUpOwn(Cue& cue, const Analysis& a) {
 }
 
 void lookUp(Cue& cue, const Finding* f, const CueEntry* entry, const lifts::LiftDefinition& lift) {
+  cue.before_s = entry ? entry->before_s : 0;
   if (!f) {
     cue.known = false;
     cue.value = cue.sigma = 0;

@@ -2,6 +2,7 @@
 #include "core/coaching/reading.h"
 
 #include <algorithm>
+#include <tuple>
 
 namespace jib::coaching {
 
@@ -20,19 +21,26 @@ std::vector<Reading> readingsOf(const lifts::SetMeasures& measures, const Findin
   return all;
 }
 
-std::vector<const Finding*> byWorth(const std::vector<Finding>& findings, const std::vector<std::string>& chosen) {
+std::vector<const Finding*> byWorth(const std::vector<Finding>& findings, const std::vector<std::string>& chosen,
+                                    const Style& style) {
+  enum Group { kChosen, kSure, kOpen, kFine };
   const auto rank = [&](const Finding& f) {
     const auto at = std::find(chosen.begin(), chosen.end(), f.id);
-    if (at != chosen.end()) return static_cast<int>(at - chosen.begin());
-    const int after = static_cast<int>(chosen.size());
-    constexpr int kStrongest = 3;
-    if (f.verdict == Verdict::Yes) return after + kStrongest - std::min(f.severity, kStrongest);
-    return after + kStrongest + (f.verdict == Verdict::TooClose ? 1 : 2);
+    if (at != chosen.end()) return std::tuple<Group, std::size_t, int>(kChosen, at - chosen.begin(), 0);
+    const Group group = f.verdict == Verdict::Yes ? kSure : f.verdict == Verdict::TooClose ? kOpen : kFine;
+    return std::tuple<Group, std::size_t, int>(group, style.lookedAt(f.id), group == kSure ? -f.severity : 0);
   };
   std::vector<const Finding*> all;
   for (const Finding& f : findings) all.push_back(&f);
   std::stable_sort(all.begin(), all.end(), [&](const Finding* a, const Finding* b) { return rank(*a) < rank(*b); });
   return all;
+}
+
+std::vector<const CueEntry*> asLookedAt(std::vector<const CueEntry*> entries, const Style& style) {
+  std::stable_sort(entries.begin(), entries.end(), [&](const CueEntry* a, const CueEntry* b) {
+    return style.lookedAt(a->finding) < style.lookedAt(b->finding);
+  });
+  return entries;
 }
 
 }  // namespace jib::coaching

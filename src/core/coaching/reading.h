@@ -3,7 +3,9 @@
 
 #include <vector>
 
+#include "core/coaching/cue.h"
 #include "core/coaching/finding.h"
+#include "core/coaching/style.h"
 
 namespace jib::coaching {
 
@@ -19,7 +21,12 @@ struct Reading {
 std::vector<Reading> readingsOf(const lifts::SetMeasures& measures, const Finding& finding);
 
 // The order in which findings deserve a look: those already chosen to be said as they stand in `chosen`, then what is
-// sure, the strongest first, then what is too close to call, then what is as it should be.
-std::vector<const Finding*> byWorth(const std::vector<Finding>& findings, const std::vector<std::string>& chosen);
+// sure, the strongest first, then what is too close to call, then what is as it should be. Where the coach has an order
+// of looking, what is sure comes in that, and so on.
+std::vector<const Finding*> byWorth(const std::vector<Finding>& findings, const std::vector<std::string>& chosen,
+                                    const Style& style = {});
+
+// What is looked for by eye, in the coach's order.
+std::vector<const CueEntry*> asLookedAt(std::vector<const CueEntry*> entries, const Style& style);
 
 }  // namespace jib::coaching

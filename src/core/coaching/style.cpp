@@ -43,6 +43,12 @@ bool TakenSide::concerns(lifts::LiftId lift) const {
   return lifts.empty() || std::find(lifts.begin(), lifts.end(), lift) != lifts.end();
 }
 
+std::size_t Style::lookedAt(std::string_view finding) const {
+  std::size_t at = 0;
+  while (at < looking_order.size() && finding.find(looking_order[at]) == std::string_view::npos) ++at;
+  return at;
+}
+
 const Limit* Style::limit(std::string_view finding) const& {
   for (const Limit& l : limits)
     if (l.finding == finding) return &l;

@@ -49,7 +49,14 @@ struct Style {
   std::map<std::string, std::string, std::less<>> say;  // finding: the wording proposed first
   std::string miss;                                     // how a missed rep is read
   bool left_right_at_once = false;                      // not only when it comes back (left_right.h)
+  // In which order this coach goes over a lift, as parts of findings' names ("heels", "knees"); empty: what is worth
+  // most first.
+  std::vector<std::string> looking_order;
   std::vector<TakenSide> sides;
+
+  // The place of a finding in that order: the first part of it that its name holds; behind them all where there is
+  // none.
+  std::size_t lookedAt(std::string_view finding) const;
 
   const Limit* limit(std::string_view finding) const&;
   const Limit* limit(std::string_view) const&& = delete;  // it would point into what is gone

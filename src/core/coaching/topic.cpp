@@ -28,6 +28,7 @@ Choice readChoice(TomlTable table) {
   c.miss = table.textOr("miss", "");
   c.left_right_at_once = table.flagOr("left_right_at_once", false);
   c.silent = table.textsOr("silent");
+  c.order = table.textsOr("order");
   for (TomlTable& limit : table.tables("limit")) c.limits.push_back(readChange(limit));
   for (TomlTable& say : table.tables("say")) {
     const std::string finding = say.text("finding");
@@ -113,7 +114,11 @@ Style Topics::applied(Style style, const Switches& chosen) const {
     for (const auto& [finding, wording] : c->say) style.say[finding] = wording;
     if (!c->miss.empty()) style.miss = c->miss;
     if (c->left_right_at_once) style.left_right_at_once = true;
-    style.sides.push_back({t.title + ": " + c->title, t.lifts});
+    // How the coach goes over a lift is nothing the athlete has to know.
+    if (c->order.empty())
+      style.sides.push_back({t.title + ": " + c->title, t.lifts});
+    else
+      style.looking_order = c->order;
   }
   style.switches = std::move(all);
   return style;

@@ -19,6 +19,7 @@ struct Choice {
   std::map<std::string, std::string, std::less<>> say;  // finding: the wording proposed first
   std::string miss;                                     // how a missed rep is read
   bool left_right_at_once = false;
+  std::vector<std::string> order;  // in which the lift is gone over (Style::looking_order)
 };
 
 struct Topic {

@@ -12,7 +12,9 @@
 namespace jib::lifts {
 namespace {
 
-constexpr double kFalls_g = 1.15;                        // what falls freely, and what filtering and tracing add to it
+constexpr double kFalls_g = 1.15;  // what falls freely, and what filtering and tracing add to it
+constexpr double kPressed_mps = 1.9,
+                 kLifted_mps = 2.8;  // upwards: faster than an empty bar is pressed or stood up with
 constexpr double kShortest_m = 1.45, kTallest_m = 2.05;  // of nearly all adults who lift
 constexpr double kSomethingElse = 0.075;                 // further out of scale than that the rim is no plate's
 constexpr double kUnknownTurn_rad = 0.45;                // of the camera, 1 σ: then a giant is not only large
@@ -25,16 +27,30 @@ constexpr double kUpright_deg = 22;   // of the torso with the bar on the floor 
 constexpr double kShinBack_deg = 15;  // and nobody's knees are so far behind the ankles
 constexpr double kArmsReach_m = 0.42;  // by which a shoulder may be ahead of or behind the bar it carries or pulls
 
-void fallsTooFast(const motion::Motion& m, const std::vector<motion::Rep>& reps, std::vector<Impossible>& found) {
+// The fastest the bar goes up in a rep; 0 where that is not known.
+double rises_mps(const RepLook& k) {
+  double most = 0;
+  for (std::size_t i = k.m.frameAt(k.rep.ascent_t()); i <= k.last() && i < k.m.bar_vz_mps.size(); ++i)
+    most = std::max(most, k.m.bar_vz_mps[i].value_or(0));
+  return most;
+}
+
+void fallsTooFast(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
+                  std::vector<Impossible>& found) {
   Impossible fast{"falls_too_fast",
-                  "The bar would have dropped faster than a falling bar does: something else was tracked for a moment, "
-                  "or the slow-motion factor is off. Bar numbers of that rep are left out.",
+                  "The bar would have moved faster than a bar can: something else was tracked for a moment, or the "
+                  "slow-motion factor is off. Bar numbers of that rep are left out.",
                   true};
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const Measure drop = bar::peakDrop({m, reps[i]});
-    if (const auto* g = std::get_if<Measured>(&drop); g && g->value > kFalls_g) fast.reps.push_back(i);
+    const auto* g = std::get_if<Measured>(&drop);
+    const double most_mps = lift.body.lying ? kPressed_mps : kLifted_mps;
+    if ((g && g->value > kFalls_g) || rises_mps({m, reps[i]}) > most_mps) fast.reps.push_back(i);
   }
-  if (!fast.reps.empty()) found.push_back(std::move(fast));
+  if (fast.reps.empty()) return;
+  // Where it happens in most reps the others are no better.
+  if (2 * fast.reps.size() > reps.size()) fast.reps.clear();
+  found.push_back(std::move(fast));
 }
 
 void notAtTheBar(const LiftDefinition& lift, const motion::Motion& m, std::vector<Impossible>& found) {
@@ -102,10 +118,10 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
 void noWayToHoldIt(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
                    std::vector<Impossible>& found) {
   if (!lift.body.hangs()) return;
-  Impossible posture{"no_way_to_pull",
-                     "Nobody can hold a bar on the floor the way the points have it: they are off. Place them on a "
-                     "still frame (P).",
-                     false, true};
+  Impossible posture{
+      "no_way_to_pull",
+      "Nobody could pull from the position these points show: they're off. Place them on a still frame (P).", false,
+      true};
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const motion::Angles& at_floor = RepLook{m, reps[i]}.angles(reps[i].bottom_t());
     const bool upright = at_floor.torso_deg && *at_floor.torso_deg < kUpright_deg;
@@ -164,7 +180,7 @@ std::vector<Impossible> impossibleIn(const LiftDefinition& lift, const motion::M
                                      const std::vector<motion::Rep>& reps) {
   std::vector<Impossible> found;
   if (m.front) return found;
-  fallsTooFast(m, reps, found);
+  fallsTooFast(lift, m, reps, found);
   notAtTheBar(lift, m, found);
   outOfReach(lift, m, reps, found);
   noWayToHoldIt(lift, m, reps, found);

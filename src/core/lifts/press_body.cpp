@@ -125,10 +125,10 @@ Measure hipLift(const RepLook& k) {
     if (rise > most.value) most = {rise, 0, k.m.times_s[i]};
   }
   if (seen < 0.6 * static_cast<double>(k.last() - first)) return Absent{kHidden};
-  // Cloth slides over the hip by a share of what it does.
-  constexpr double kFound_m = 0.004, kSlides = 0.2;
+  // Cloth slides over the hip by a share of what it does; at an angle bar, arms and bench pass before it.
+  constexpr double kFound_m = 0.004, kSlides = 0.2, kTurned_m = 0.07;
   const double followed = seat.empty() ? 1.4 * k.wander(Landmark::Hip, most.t_s) : kFound_m;
-  most.sigma = std::hypot(followed, kSlides * most.value);
+  most.sigma = std::hypot(followed, kSlides * most.value, kTurned_m * k.turnedAway());
   return most;
 }
 

@@ -206,7 +206,7 @@ void FindingsPanel::addFindings() {
   std::vector<const coaching::Finding*> settled;
   Verdict group = Verdict::No;
   bool any = false;
-  for (const auto* f : coaching::byWorth(a->findings, chosen_)) {
+  for (const auto* f : coaching::byWorth(a->findings, chosen_, document_.style())) {
     if (f->verdict == Verdict::No) {
       settled.push_back(f);
       continue;

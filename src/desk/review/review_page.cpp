@@ -298,7 +298,8 @@ void ReviewPage::refreshNumbers() {
   const auto a = document_->analysis();
   // What is looked for by eye goes with the variant, and is everything where nothing is measured.
   const auto lift = document_->lift().id;
-  measures_->model().setByEye(a->untraced.empty() ? document_->book().byEye(lift) : document_->book().all(lift));
+  measures_->model().setByEye(coaching::asLookedAt(
+      a->untraced.empty() ? document_->book().byEye(lift) : document_->book().all(lift), document_->style()));
   measures_->setAnalysis(a);
   nameMoments();
   first_->setReady(true);

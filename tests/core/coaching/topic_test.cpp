@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "core/coaching/cue.h"
+#include "core/coaching/reading.h"
 #include "core/coaching/style_book.h"
 #include "tests/core/analysed_clip.h"
 #include "tests/core/scratch_folder.h"
@@ -53,6 +54,38 @@ TEST(Topics, ConcernTheirLiftsAlone) {
   Analysis a = tests::smallAnalysis();
   judgeAgain(a, topics.applied(balanced(), {{"depth", "full"}, {"pull_reset", "touch"}}), *CueBook::shipped());
   EXPECT_EQ(a.sides, (std::vector<std::string>{"Depth: as deep as you control"}));
+}
+
+TEST(Topics, TheOrderOfLookingGoesFromTheFloorUpOrFromTheTopDownAndIsNotTheAthletesToRead) {
+  const auto topics = *Topics::shipped();
+  const Style plain = balanced(), up = topics.applied(plain, {{"looking", "ground_up"}}),
+              down = topics.applied(plain, {{"looking", "top_down"}});
+  const auto before = [](const Style& s, const char* one, const char* other) {
+    return s.lookedAt(one) < s.lookedAt(other);
+  };
+  EXPECT_FALSE(before(plain, "squat.heels_lift", "squat.head_jerks")) << "without a choice none comes first";
+  EXPECT_TRUE(before(up, "squat.heels_lift", "squat.knees_cave") && before(up, "squat.knees_cave", "squat.hips_lead") &&
+              before(up, "squat.hips_lead", "squat.chest_drops"));
+  EXPECT_TRUE(before(down, "squat.chest_drops", "squat.hips_lead") &&
+              before(down, "squat.hips_lead", "squat.heels_lift"));
+  EXPECT_TRUE(before(topics.applied(plain, {{"looking", "hips_first"}}), "squat.hips_lead", "squat.heels_lift"));
+  EXPECT_TRUE(up.sides.empty()) << "how a coach looks is no side taken";
+  EXPECT_EQ(up.limits.size(), plain.limits.size());
+  // What is listed by eye follows it, and so do findings of one standing.
+  const auto book = *CueBook::shipped();
+  const auto listed = asLookedAt(book.byEye(lifts::LiftId::Squat), down);
+  EXPECT_TRUE(std::is_sorted(listed.begin(), listed.end(), [&](const CueEntry* a, const CueEntry* b) {
+    return down.lookedAt(a->finding) < down.lookedAt(b->finding);
+  }));
+  std::vector<Finding> findings(3);
+  findings[0].id = "squat.chest_drops";
+  findings[1].id = "squat.heels_lift";
+  findings[2].id = "squat.knees_cave";
+  for (Finding& f : findings) f.verdict = Verdict::Yes;
+  findings[0].severity = 3;
+  EXPECT_EQ(byWorth(findings, {}).front()->id, "squat.chest_drops") << "the strongest first, where there is no order";
+  EXPECT_EQ(byWorth(findings, {}, up).front()->id, "squat.heels_lift");
+  EXPECT_EQ(byWorth(findings, {"squat.knees_cave"}, up).front()->id, "squat.knees_cave") << "what is said comes first";
 }
 
 TEST(Topics, OfPullsAndPressesChangeWhatIsJudgedThere) {

@@ -43,6 +43,23 @@ TEST(Impossible, ABarThatFallsFasterThanThingsFallHasNoNumbersInThatRep) {
   EXPECT_TRUE(find(measures.reps[1], "descent_s")->measured());
 }
 
+TEST(Impossible, NobodyPressesABarThatFastAndWhereMostRepsDoNoneIsBelieved) {
+  motion::Motion m = tests::smallAnalysis().motion;
+  const auto& reps = tests::smallAnalysis().reps;
+  const auto quick = [&](const motion::Rep& rep) {
+    const std::size_t from = m.frameAt((rep.ascent_t() + rep.lockout_t()) / 2);
+    for (std::size_t i = from; i < from + 2; ++i) m.bar_vz_mps[i] = 2.2;
+  };
+  quick(reps[0]);
+  const auto pressed = [&] { return impossibleIn(definition(LiftId::Bench), m, reps); };
+  ASSERT_TRUE(has(pressed(), "falls_too_fast"));
+  EXPECT_EQ(pressed().front().reps, std::vector<std::size_t>{0});
+  EXPECT_FALSE(has(impossibleIn(definition(LiftId::Squat), m, reps), "falls_too_fast"))
+      << "an empty bar, stood up with";
+  for (const motion::Rep& rep : reps) quick(rep);
+  EXPECT_TRUE(pressed().front().reps.empty()) << "then of the whole film";
+}
+
 TEST(Impossible, AGiantsLengthsAndSpeedsAreWidenedByWhatIsTooMuch) {
   coaching::Analysis a = tests::smallAnalysis();
   SetMeasures measures;

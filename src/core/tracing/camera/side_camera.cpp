@@ -199,6 +199,10 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
   } else if (roll_rad) {
     c.roll_rad = *roll_rad;
     c.roll_sigma_rad = kPostsAskew_rad;
+  } else {
+    constexpr double kPropped_rad =
+        0.022;  // of a phone that leans against something, with no post in the picture to tell
+    c.roll_sigma_rad = kPropped_rad;
   }
   setDistance(c, bar, priors, bar.vanishing.has_value());
   return c;
