@@ -75,7 +75,11 @@ Result<std::shared_ptr<const coaching::Analysis>> withOtherFaces(std::shared_ptr
     if (!reader) return fail(reader.error());
     auto faces = tracing::otherFaces(
         *reader, with->trace.sightings ? *with->trace.sightings : std::vector<tracing::Sighting>{}, task);
-    if (!faces) return fail(faces.error());
+    if (!faces && faces.error().code == ErrorCode::Cancelled) return fail(faces.error());
+    if (!faces)
+      return fail(faces.error().code, "Faces are to be blurred, and nobody can be looked for: " + faces.error().what,
+                  "Install the program again; or turn blurring off on the athlete's page and ring every face with "
+                  "Blur (D).");
     with->trace.other_faces = std::make_shared<const tracing::OtherFaces>(std::move(*faces));
   }
   for (coaching::OtherFilm& other : with->others) {

@@ -38,10 +38,13 @@ void paintOn(cv::Mat& picture, const coaching::Analysis& a, const coaching::Sket
 Result<bool> stretchFilm(const coaching::Analysis& traced, const coaching::Sketch& sketch, const StretchLook& look,
                          const std::filesystem::path& file, Task& task) {
   auto hidden = std::make_shared<const coaching::Analysis>(traced);
+  constexpr double kLooking = 0.3;  // of the time it takes, where faces are looked for
   if (look.hide_faces) {
+    task.part(0, kLooking);
     auto found = withOtherFaces(hidden, task);
     if (!found) return fail(found.error());
     hidden = std::move(*found);
+    task.part(kLooking, 1);
   }
   const coaching::Analysis& a = *hidden;
   const ReplyFrame known(a, sketch, review::FilmShape::Landscape, look.hide_faces);

@@ -192,8 +192,8 @@ void ReviewPage::connectReturns() {
   });
   connect(returns_, &Returns::facesHidden, this, [this](qlonglong id, int others) {
     if (id != document_->submission().id.number) return;
-    const QString who = others > 0 ? tr("Blurred: the athlete's face and %n more.", nullptr, others)
-                                   : tr("Blurred: the athlete's face. Nobody else was found in the clip.");
+    const QString who = others > 0 ? tr("The athlete's face is blurred, and %n more.", nullptr, others)
+                                   : tr("The athlete's face is blurred. We didn't spot anyone else.");
     say(status_->text() + QStringLiteral(" ") + who +
             tr(" Watch it once before it goes: Blur (D) covers a face we missed."),
         false);

@@ -23,6 +23,13 @@ BarTrace barSeen(double rim_deg) {
   return bar;
 }
 
+// The same, and something that was taken for the bar's end.
+BarTrace endSeen(double rim_deg) {
+  BarTrace bar = barSeen(rim_deg);
+  bar.vanishing = PixelPoint{0, 0};
+  return bar;
+}
+
 SideCamera level(double yaw_deg = 0, double forward = 1) {
   SideCamera c;
   c.middle = {640, 360};
@@ -42,8 +49,7 @@ ViewLook body(double turned_deg, double toward) {
 
 TEST(CameraTurn, BelievesABarThatTheRimAgreesWith) {
   for (const double yaw : {0.0, 12.0, -25.0, 40.0}) {
-    BarTrace bar = barSeen(std::abs(yaw));
-    bar.vanishing = PixelPoint{0, 0};
+    const BarTrace bar = endSeen(std::abs(yaw));
     const CameraTurn turn = cameraTurn(bar, level(yaw), body(std::abs(yaw) + 12, 1));
     EXPECT_FALSE(turn.bar_disputed) << yaw;
     EXPECT_TRUE(turn.settled);
@@ -54,8 +60,7 @@ TEST(CameraTurn, BelievesABarThatTheRimAgreesWith) {
 
 // A plate narrowed by 37 degrees cannot hang on a bar that points at the camera: its end was taken for something else.
 TEST(CameraTurn, DoesNotBelieveABarThatTheRimContradicts) {
-  BarTrace bar = barSeen(37);
-  bar.vanishing = PixelPoint{0, 0};
+  const BarTrace bar = endSeen(37);
   const CameraTurn turn = cameraTurn(bar, level(-7.5), body(74, 1));
   EXPECT_TRUE(turn.bar_disputed);
   ASSERT_TRUE(turn.by_body);
@@ -65,8 +70,7 @@ TEST(CameraTurn, DoesNotBelieveABarThatTheRimContradicts) {
 
 // Each of the two is little: 7 degrees of rim, 8 of the body. Together they say that the bar's end was none.
 TEST(CameraTurn, RimAndBodyTogetherOutvoteWhatWasTakenForTheEndOfTheBar) {
-  BarTrace bar = barSeen(36);
-  bar.vanishing = PixelPoint{0, 0};
+  const BarTrace bar = endSeen(36);
   const CameraTurn turn = cameraTurn(bar, level(-28), body(64, 1));
   EXPECT_TRUE(turn.bar_disputed);
   ASSERT_TRUE(turn.by_body);

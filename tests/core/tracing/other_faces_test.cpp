@@ -43,9 +43,11 @@ TEST(OtherFaces, FindsThePeopleOfARealFilmAndLeavesTheLifterAlone) {
   for (const PixelPoint face : kWalkers) EXPECT_TRUE(covered(heads, face)) << face.x << ", " << face.y;
   for (const Head& h : heads) EXPECT_LT(h.radius_px, 60) << "a head, not half the yard";
   // Were the nearest of them the lifter, they would be left to the lifter's own blur.
-  const auto others = tests::must(finder.in(picture, OtherFaceFinder::Lifter{{643, 319}, 40}));
+  const auto others = tests::must(finder.in(picture, OtherFaceFinder::Lifter{{643, 319}, {640, 288}}));
   EXPECT_EQ(others.size() + 1, heads.size());
   EXPECT_FALSE(covered(others, {638, 270}));
+  // Who stands right behind a lifter that squats has the hips where the lifter has them, and the shoulders higher.
+  EXPECT_EQ(tests::must(finder.in(picture, OtherFaceFinder::Lifter{{643, 319}, {668, 306}})).size(), heads.size());
 }
 
 }  // namespace

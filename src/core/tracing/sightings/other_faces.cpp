@@ -10,7 +10,7 @@ namespace {
 constexpr double kEvery_s = 0.5;
 constexpr double kSomebody = 0.5;     // the landmark network's own word for whether a person is there
 constexpr double kSameHead = 1.5;     // radii between the places of one head in two looks
-constexpr double kLifterNear = 0.75;  // trunks from the lifter's hips: these are the lifter's own
+constexpr double kLifterNear = 0.45;  // trunks, hips and shoulders together: nearer are the lifter's own
 constexpr double kOfBox = 0.5;        // radius of what is covered where no ear is made out, of the detector's box
 
 // One entry for a head that two tiles, or two looks, have both found.
@@ -21,6 +21,17 @@ void add(std::vector<Head>& heads, const Head& head) {
       return;
     }
   heads.push_back(head);
+}
+
+PixelPoint middleOf(const PoseReading& r, PoseMark mark) {
+  return (r.place(mark, BodySide::Left) + r.place(mark, BodySide::Right)) * 0.5;
+}
+
+bool isLifter(const OtherFaceFinder::Lifter& lifter, const PoseReading& r) {
+  const double off =
+      (length(middleOf(r, PoseMark::Hip) - lifter.hips) + length(middleOf(r, PoseMark::Shoulder) - lifter.shoulders)) /
+      2;
+  return off < kLifterNear * length(lifter.shoulders - lifter.hips);
 }
 
 }  // namespace
@@ -77,9 +88,7 @@ Result<std::vector<Head>> OtherFaceFinder::in(const cv::Mat& picture, const std:
     auto reading = reader_.read(picture, p.region);
     if (!reading) return fail(reading.error());
     if (reading->person < kSomebody) continue;
-    const PixelPoint hips =
-        (reading->place(PoseMark::Hip, BodySide::Left) + reading->place(PoseMark::Hip, BodySide::Right)) * 0.5;
-    if (lifter && length(hips - lifter->hips) < kLifterNear * lifter->trunk_px) continue;
+    if (lifter && isLifter(*lifter, *reading)) continue;
     add(heads, headOf(*reading).value_or(Head{p.face, kOfBox * p.face_px}));
   }
   return heads;
@@ -91,10 +100,8 @@ std::optional<OtherFaceFinder::Lifter> lifterAt(const std::vector<Sighting>& sig
   for (const Sighting& s : sightings)
     if (!nearest || apart(s) < apart(*nearest)) nearest = &s;
   if (!nearest) return std::nullopt;
-  const auto middle = [&](PoseMark mark) {
-    return (nearest->reading.place(mark, BodySide::Left) + nearest->reading.place(mark, BodySide::Right)) * 0.5;
-  };
-  return OtherFaceFinder::Lifter{middle(PoseMark::Hip), length(middle(PoseMark::Shoulder) - middle(PoseMark::Hip))};
+  return OtherFaceFinder::Lifter{middleOf(nearest->reading, PoseMark::Hip),
+                                 middleOf(nearest->reading, PoseMark::Shoulder)};
 }
 
 Result<OtherFaces> otherFaces(footage::FrameReader& reader, const std::vector<Sighting>& lifter, Task& task) {

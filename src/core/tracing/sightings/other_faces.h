@@ -26,13 +26,12 @@ struct OtherFaces {
   std::size_t most() const;  // at once
 };
 
-// Looks for people in single pictures. `lifter`: the middle of whose hips, and how tall they are on the picture; they
-// are not counted.
+// Looks for people in single pictures. `lifter`: the middle of whose hips and shoulders; they are not counted. Who
+// stands close behind is: only hips and shoulders together tell the lifter.
 class OtherFaceFinder {
  public:
   struct Lifter {
-    PixelPoint hips;
-    double trunk_px = 0;
+    PixelPoint hips, shoulders;
   };
   // Errors  CannotRead, BadData when the networks' files are missing or damaged
   static Result<OtherFaceFinder> make();
