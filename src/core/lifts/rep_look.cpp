@@ -53,6 +53,22 @@ double RepLook::leanSigma_deg(Landmark lower, Landmark upper, double t, bool cha
   return degrees(std::hypot(ends / l, change ? 0.0 : k.roll_sigma_rad, turn));
 }
 
+bool RepLook::seenThrough(Landmark l, double from_t, double to_t) const {
+  constexpr double kMost = 0.7;
+  double seen = 0, all = 0;
+  for (std::size_t i = m.frameAt(from_t); i <= m.frameAt(to_t); ++i) {
+    all += 1;
+    if (m.path(l).at[i]) seen += 1;
+  }
+  return all > 0 && seen >= kMost * all;
+}
+
+bool RepLook::seenAtBottom(Landmark l) const {
+  constexpr double kAbout_s = 0.15;
+  const double about = kAbout_s * m.slow_factor;
+  return seenThrough(l, rep.bottom_t() - about, rep.bottom_t() + about);
+}
+
 double RepLook::turnedAway() const {
   constexpr double kSquare_rad = 0.26, kTurned_rad = 0.52;
   // A turn that nobody knows may be as large as what is known of it allows.

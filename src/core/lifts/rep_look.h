@@ -31,6 +31,11 @@ struct RepLook {
     return place(tracing::Landmark::Toe, rep.bottom_t()) && place(tracing::Landmark::Heel, rep.bottom_t());
   }
 
+  // Whether a point is made out on most frames between two moments: the largest or least of something over a stretch of
+  // which half was hidden is not what happened there.
+  bool seenThrough(tracing::Landmark l, double from_t, double to_t) const;
+  bool seenAtBottom(tracing::Landmark l) const;
+
   // When the bar has risen by this share of the way from bottom to lockout; when it has gone down by this share of the
   // way from the start to the bottom.
   double riseTime(double share) const;

@@ -62,6 +62,8 @@ Measure jointAngle(const RepLook& k, std::optional<double> angle_deg, Landmark l
 Measure depth(const RepLook& k) {
   if (const Carried heights = heightsFrom(k.m.calibration); heights.can == Can::No && !k.m.calibration.accepts("depth"))
     return Absent{std::string(absentFor(heights.why))};
+  // Elsewhere in the rep they are higher.
+  if (!k.seenAtBottom(Landmark::HipCrease) || !k.seenAtBottom(Landmark::KneeTop)) return Absent{kHidden};
   std::optional<Measured> deepest;
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto &crease = k.m.path(Landmark::HipCrease).at[i], &top = k.m.path(Landmark::KneeTop).at[i];
@@ -93,6 +95,9 @@ Measure trunkGain(const RepLook& k) {
   const auto bottom = k.trunk(k.rep.bottom_t());
   if (!bottom) return Absent{kHidden};
   const double until = k.riseTime(1.0 / 3);
+  if (!k.seenThrough(Landmark::Hip, k.rep.bottom_t(), until) ||
+      !k.seenThrough(Landmark::Shoulder, k.rep.bottom_t(), until))
+    return Absent{kHidden};
   Measured most{0, 0, k.rep.bottom_t()};
   for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(until); ++i) {
     const auto lean = k.trunk(k.m.times_s[i]);
@@ -123,6 +128,7 @@ Measure kneeSlide(const RepLook& k) {
   const auto bottom = k.place(Landmark::Knee, k.rep.bottom_t());
   if (!bottom) return Absent{kHidden};
   const double until = k.riseTime(1.0 / 3);
+  if (!k.seenThrough(Landmark::Knee, k.rep.bottom_t(), until)) return Absent{kHidden};
   Measured most{0, 0, k.rep.bottom_t()};
   for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(until); ++i)
     if (const auto& knee = k.m.path(Landmark::Knee).at[i]; knee && bottom->x - knee->x > most.value)
@@ -148,6 +154,7 @@ Measure kneeArrival(const RepLook& k) {
   const auto high = k.place(Landmark::Bar, k.rep.start_t()), low = k.place(Landmark::Bar, k.rep.bottom_t());
   if (!start || !bottom || !high || !low || bottom->x - start->x < 0.03)
     return Absent{"The knee hardly travels forward."};
+  if (!k.seenThrough(Landmark::Knee, k.rep.start_t(), k.rep.bottom_t())) return Absent{kHidden};
   struct Arrival {
     double pct = 100, t_s = 0;
   };
@@ -169,6 +176,7 @@ Measure kneeArrival(const RepLook& k) {
 }
 
 Measure kneePastToe(const RepLook& k) {
+  if (!k.seenAtBottom(Landmark::Knee)) return Absent{kHidden};
   std::optional<Measured> most;
   for (std::size_t i = k.first(); i <= k.last(); ++i) {
     const auto &knee = k.m.path(Landmark::Knee).at[i], &toe = k.m.path(Landmark::Toe).at[i];

@@ -286,6 +286,18 @@ TEST(SquatMeasures, WithoutBodyPointsSayWhy) {
   EXPECT_TRUE(find(measures.reps[0], "descent_s")->measured());
 }
 
+// The deepest of what is left when the bottom is hidden is a moment half-way up.
+TEST(SquatMeasures, WhatWasHiddenAtTheBottomIsNotMeasuredElsewhere) {
+  Motion m = motionOf({});
+  for (const Landmark l : {Landmark::Knee, Landmark::KneeTop})
+    for (std::size_t i = 0; i < m.times_s.size(); ++i)
+      if (m.times_s[i] > 1.7 && m.times_s[i] < 2.4) m.paths[at(l)].at[i].reset();
+  const auto measures = measureSet(kSquat, m, {motion::loweredAndRaised(1.083, 2, 2, 2.917, 0.6)});
+  for (const char* id : {"hip_crease_above_knee_m", "knee_past_toe_m", "knee_slide_back_m", "knee_arrival_pct"})
+    EXPECT_FALSE(find(measures.reps[0], id)->measured()) << id;
+  EXPECT_TRUE(find(measures.reps[0], "trunk_lean_gain_deg")->measured()) << "hips and shoulders were seen";
+}
+
 TEST(SquatMeasures, DepthIsNotJudgedFromACameraThatLooksDown) {
   Motion m = motionOf({});
   m.calibration.look_down_deg = 20;
