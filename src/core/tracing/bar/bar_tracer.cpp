@@ -8,6 +8,7 @@
 #include "core/tracing/bar/bar_end.h"
 #include "core/tracing/bar/plate_finder.h"
 #include "core/tracing/bar/rim_track.h"
+#include "core/tracing/bar/second_rim.h"
 
 namespace jib::tracing {
 namespace {
@@ -375,6 +376,9 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const
     if (s) seen.push_back(*s);
   dropStrayEnds(seen);
   trace.rim = rimOf(seen);
+  constexpr double kOfApart = 0.6;
+  if (const auto larger = secondRim(seen))
+    trace.rim.sigma_rel = std::hypot(trace.rim.sigma_rel, kOfApart * (*larger - 1));
   for (const auto& s : seen) {
     // The outline is that of all plates on the sleeve together, blurred and compressed: its centre was seen to be off
     // by up to a hundredth of the radius, the same way for many frames, which the spread round the fit does not show.

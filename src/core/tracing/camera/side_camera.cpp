@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/angle.h"
+
 namespace jib::tracing {
 namespace {
 
@@ -38,22 +40,57 @@ PixelPoint meanPlace(const BarTrace& bar, PixelPoint otherwise) {
   return n > 0 ? PixelPoint{x / n, y / n} : otherwise;
 }
 
+// By what share of itself the outline of a stack of plates is larger than the face in front. The camera sees the last
+// plate's edge past the first one's wherever it does not look straight along the bar: in the plane of the face the last
+// one is a circle a little smaller, nearer to the point square before the lens, and the outline goes round both. That
+// grows with how far the bar is above or below the lens, and with how far to the side. How many plates there are is not
+// known.
+struct StackOutline {
+  double mean = 0;  // of the radius, round and round
+  double tall = 0;  // of half its height
+};
+constexpr double kStack_m = 0.08, kStackUnsure = 0.5;  // thickness of the plates, and its 1 σ as a share of that
+
+StackOutline stackOutline(const SideCamera& c, const BarTrace& bar, double distance_m, double rim_m) {
+  constexpr std::size_t kEvery = 5;
+  const Axes a = axesOf(c);
+  const double radius_m = rim_m / 2, nearer = kStack_m / (distance_m + kStack_m);
+  StackOutline sum;
+  double places = 0;
+  for (std::size_t i = 0; i < bar.plate.size(); i += kEvery) {
+    if (!bar.plate[i]) continue;
+    const PixelPoint straight = c.bend.straightened(bar.plate[i]->place - c.middle);
+    const double u = straight.x / c.focal_px, v = straight.y / c.focal_px;
+    const auto along = [&](std::size_t k) { return u * a.right[k] + v * a.down[k] + a.ahead[k]; };
+    const double aside_m = distance_m * along(0) / along(2), up_m = distance_m * along(1) / along(2);
+    const double off_m = std::hypot(aside_m, up_m);
+    places += 1;
+    if (off_m <= radius_m) continue;  // the front face hides the others
+    // Two circles' outline, as the mean of a radius and its second harmonic see it.
+    const double longer = nearer * (off_m - radius_m) / radius_m;
+    sum.mean += longer / kPi;
+    sum.tall += longer * (1 / kPi + 2 / (3 * kPi) * (up_m * up_m - aside_m * aside_m) / (off_m * off_m));
+  }
+  if (places > 0) sum = {sum.mean / places, sum.tall / places};
+  return sum;
+}
+
 // The rim's radius as if seen square on. The larger half axis of a fitted ellipse is always on the large side, by what
 // the fit's noise flattens; the mean of both axes is not. How far the view flattens it is known from the bar's own
-// direction, when its end was seen; where it was not, a rim that looks nearly round is taken to be round.
-double unflattened(const Rim& rim, const Axes& a, double u, double v, bool turn_known) {
-  const double mean = rim.radius_px * std::sqrt(rim.aspect);
+// direction, when its end was seen; where it was not, a rim that looks nearly round is taken to be round. Seen well off
+// the side the outline is that of all plates together: wider than one, so its height tells there.
+double unflattened(const Rim& rim, const StackOutline& stack, const Axes& a, double u, double v, bool turn_known) {
+  const double mean = rim.radius_px * std::sqrt(rim.aspect) / (1 + stack.mean);
   constexpr double kRound = 0.975;
-  if (!turn_known) return rim.aspect > kRound ? mean : rim.radius_px;
+  if (!turn_known) return rim.aspect > kRound ? mean : rim.radius_px / (1 + stack.tall);
   // The bar runs along the third of the room's directions.
   const double along = u * a.right[2] + v * a.down[2] + a.ahead[2];
+  // A circle at a depth along the lens's axis has the area of one square on, times this (the projection's determinant).
+  const double by_mean = mean / std::sqrt(std::max(0.5, std::abs(along)));
   const double flat = std::abs(along) / std::sqrt(u * u + v * v + 1);
-  const double by_mean = mean / std::sqrt(std::max(0.5, flat));
-  // Seen at an angle the outline is that of all plates together: wider than one, and no taller than its own blur. Its
-  // height tells there: by as much as films drawn by seed were seen to have it too tall.
-  constexpr double kOutlineTall = 1.022, kStillFlat = 0.95, kTurnedAway = 0.88;
+  constexpr double kStillFlat = 0.95, kTurnedAway = 0.88;
   const double turned = std::clamp((kStillFlat - flat) / (kStillFlat - kTurnedAway), 0.0, 1.0);
-  return (1 - turned) * by_mean + turned * rim.radius_px / kOutlineTall;
+  return (1 - turned) * by_mean + turned * rim.radius_px / (1 + stack.tall);
 }
 
 }  // namespace
@@ -137,14 +174,19 @@ PixelPoint straightVanishing(const BarTrace& bar, PixelPoint middle, const LensB
   return straight - (bend.straightened(end - middle) - straight) * (1 / bar.depth_ratio);
 }
 
-void setDistance(SideCamera& c, const BarTrace& bar, const CameraPriors& priors, bool turn_known) {
+// Returns how unsure the stack of plates leaves it, as a share.
+double setDistance(SideCamera& c, const BarTrace& bar, const CameraPriors& priors, bool turn_known) {
   // Depth along the optical axis from the larger half axis, then square to the plane.
   const PixelPoint seen = meanPlace(bar, c.middle) - c.middle, mean = c.bend.straightened(seen);
   const Axes a = axesOf(c);
   const double u = mean.x / c.focal_px, v = mean.y / c.focal_px;
-  const double radius_px = unflattened(bar.rim, a, u, v, turn_known) * c.bend.growth(seen);
-  const double depth = c.focal_px * priors.rim_m / 2 / radius_px;
-  c.plate_distance_m = depth * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
+  const auto distance = [&](const StackOutline& stack) {
+    const double radius_px = unflattened(bar.rim, stack, a, u, v, turn_known) * c.bend.growth(seen);
+    return c.focal_px * priors.rim_m / 2 / radius_px * (u * a.right[2] + v * a.down[2] + a.ahead[2]);
+  };
+  const double without = distance({});
+  c.plate_distance_m = distance(stackOutline(c, bar, without, priors.rim_m));
+  return kStackUnsure * (c.plate_distance_m / without - 1);
 }
 
 }  // namespace
@@ -204,7 +246,7 @@ SideCamera sideCamera(const BarTrace& bar, int width, int height, double forward
         0.022;  // of a phone that leans against something, with no post in the picture to tell
     c.roll_sigma_rad = kPropped_rad;
   }
-  setDistance(c, bar, priors, bar.vanishing.has_value());
+  c.scale_sigma_rel = std::hypot(c.scale_sigma_rel, setDistance(c, bar, priors, bar.vanishing.has_value()));
   return c;
 }
 
