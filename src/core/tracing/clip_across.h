@@ -18,9 +18,17 @@ bool viewIsLeftToTheFilm(const TraceRequest& request);
 // `glance`: made where it is needed and not there.
 std::optional<Facing> seenAcross(footage::FrameReader& reader, const TraceRequest& request, Glance& glance);
 
+// Plates seen to go up and down together, and from which end of a bench whoever lies under them is seen.
+struct SeenUnderBar {
+  std::vector<PlatesTogether> plates;
+  std::optional<Facing> facing;  // nullopt where the plates do not convince, or nobody is made out under them
+};
+// Errors  ClipUnreadable; Cancelled
+Result<SeenUnderBar> seenUnderBar(footage::FrameReader& reader, Task& task);
+
 // Errors  NoLiftFound where not even hands are seen to go up and down; ClipUnreadable; Cancelled
 Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,
-                              Task& task);
+                              Task& task, const std::vector<PlatesTogether>& plates = {});
 // The same of what is known already.
 ClipTrace tracedAcross(ClipTrace clip, const TraceRequest& request, const footage::ClipInfo& info, KnownTrace known);
 // Bends what was seen of both sides, and the middle of the bar with it, through the points placed by hand.

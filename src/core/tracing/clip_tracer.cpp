@@ -248,14 +248,39 @@ class ClipTracing {
   // What is known, told, or seen at a glance, before any bar is looked for.
   Result<Across> filmedAcross() {
     if (known_.front) return whole(tracedAcross(std::move(clip_), request_, info_, std::move(known_)));
-    if (isAcross(request_.view))
-      return whole(
-          traceAcross(reader_, request_, *seenAcross(reader_, request_, clip_.glance), std::move(clip_), task_));
+    if (isAcross(request_.view)) {
+      const Facing facing = *seenAcross(reader_, request_, clip_.glance);
+      return whole(request_.body.lying ? alongBench(facing)
+                                       : traceAcross(reader_, request_, facing, std::move(clip_), task_));
+    }
     // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
     if (known_.bar || !request_.body.lying || !viewIsLeftToTheFilm(request_)) return Across();
     if (auto looked = glanceOnce(reader_, request_, clip_.glance, task_); !looked) return fail(looked.error());
     if (const auto facing = clip_.glance ? facingAcross(*clip_.glance, request_.body) : std::nullopt)
-      return whole(traceAcross(reader_, request_, *facing, std::move(clip_), task_));
+      return whole(alongBench(*facing));
+    return byThePlates();
+  }
+
+  // A bench seen from its end: the bar by its plates, and where they were mistaken by the arms that hold it.
+  Result<ClipTrace> alongBench(Facing facing) {
+    auto plates = platesTogether(reader_, task_);
+    if (!plates) return fail(plates.error());
+    if (!plates->empty() && plates->front().sure > kPlatesConvince) {
+      auto traced = traceAcross(reader_, request_, facing, clip_, task_, *plates);
+      if (traced || traced.error().code != ErrorCode::NoLiftFound) return traced;
+    }
+    return traceAcross(reader_, request_, facing, std::move(clip_), task_);
+  }
+
+  // Where a glance did not see who lies there, plates that go up and down together on both sides still tell it.
+  Result<Across> byThePlates() {
+    const auto under = seenUnderBar(reader_, task_);
+    if (!under) return fail(under.error());
+    if (under->facing) {
+      auto across = traceAcross(reader_, request_, *under->facing, clip_, task_, under->plates);
+      if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
+    }
+    if (auto set = reader_.seekBefore(0); !set) return fail(set.error());
     return Across();
   }
 

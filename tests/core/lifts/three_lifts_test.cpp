@@ -418,15 +418,16 @@ TEST(FromTheHeadsEnd, TheViewIsToldAndTheBarFollowed) {
   const auto truth =
       simulate::truthOf(*simulate::parseSpec(tests::bytesOf(std::string(JIB_TEST_DATA) + "/small-head.json")));
   // The truth is of the athlete's left end, which is on the picture's left from behind the head.
+  // Of the rep: at the hooks the posts stand before the plates.
   std::vector<double> off_m;
-  for (std::size_t i = 0; i < truth.frames.size(); ++i)
+  for (std::size_t i = a.motion.frameAt(a.reps[0].start_t()); i <= a.motion.frameAt(a.reps[0].lockout_t()); ++i)
     if (const auto& p = a.trace.front->frames[i].at(tracing::BodySide::Left, tracing::Landmark::Bar)) {
       const PixelPoint off = p->place - truth.frames[i].pixels[tracing::at(tracing::Landmark::Bar)]->place;
       off_m.push_back(length(off) / a.trace.front->metre_px);
     }
-  ASSERT_GT(off_m.size(), truth.frames.size() / 2);
+  ASSERT_GT(off_m.size(), truth.frames.size() / 4);
   std::sort(off_m.begin(), off_m.end());
-  EXPECT_LT(off_m[off_m.size() * 9 / 10], 0.04);
+  EXPECT_LT(off_m[off_m.size() * 9 / 10], 0.03);
   EXPECT_NEAR(a.motion.real_s(a.reps[0].bottom_t(), a.reps[0].ascent_t()), 0.5, 0.12) << "the pause";
 }
 

@@ -86,16 +86,5 @@ TEST(EdgePlates, NothingIsSaidWhereNoneAre) {
   EXPECT_FALSE(platesAlong(search, wall, wall, kMetre_px, kRim_m));
 }
 
-TEST(PlateFollower, GoesWithThePlateAndSaysWhenItIsHidden) {
-  PlateFollower follower(picture(kHigh_y), {{kHands_x - kHub_px, kHigh_y}, kMetre_px}, kRim_m);
-  for (double down : {0.0, 10.0, 22.0, 35.0}) {
-    const auto hub = follower.find(picture(kHigh_y + down));
-    ASSERT_TRUE(hub) << down;
-    EXPECT_NEAR(hub->y, kHigh_y + down, 0.6);
-    EXPECT_NEAR(hub->x, kHands_x - kHub_px, 0.6);
-  }
-  EXPECT_FALSE(follower.find(cv::Mat(480, 800, CV_8U, cv::Scalar(140))));
-}
-
 }  // namespace
 }  // namespace jib::tracing

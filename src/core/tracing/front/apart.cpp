@@ -12,12 +12,15 @@ namespace jib::tracing {
 namespace {
 
 constexpr double kSeen = 0.5;
+// By how much a metre may look larger or smaller than what it is told from says.
+constexpr double kByArms = 0.32, kByPlatesApart = 0.2;
 
 // A bar that is held, as one look has it.
 struct Held {
   std::size_t frame;
   PixelPoint hands;  // as in Apart
-  double sure;
+  double sure, metre_px;
+  double weight = 1;  // against others that are found again as often
 };
 
 constexpr std::size_t kTries = 4;
@@ -40,7 +43,7 @@ std::vector<Held> armsUp(const std::vector<Sighting>& sightings, double metre_px
     const PixelPoint a = s.reading.place(PoseMark::Wrist, BodySide::Right),
                      b = s.reading.place(PoseMark::Wrist, BodySide::Left);
     if (!up || std::abs(b.y - a.y) > kLevel_m * metre_px || sure < kSure) continue;
-    held.push_back({s.frame, (a + b) * 0.5 - PixelPoint{0, kBarOverWrist_m * metre_px}, sure});
+    held.push_back({s.frame, (a + b) * 0.5 - PixelPoint{0, kBarOverWrist_m * metre_px}, sure, metre_px});
   }
   std::sort(held.begin(), held.end(), [](const Held& a, const Held& b) { return a.sure > b.sure; });
   if (held.size() > kTries) held.resize(kTries);
@@ -64,7 +67,7 @@ std::vector<Held> overTheShoulders(const std::vector<Sighting>& sightings, doubl
   for (std::size_t k = 0; k < kTimes; ++k)
     for (const double height : kHeights_m)
       held.push_back({sightings[(2 * k + 1) * sightings.size() / (2 * kTimes)].frame,
-                      shoulders - PixelPoint{0, height * metre_px}, 0});
+                      shoulders - PixelPoint{0, height * metre_px}, 0, metre_px});
   return held;
 }
 
@@ -111,13 +114,13 @@ bool higher(const Moved& a, const Moved& b) {
 }
 
 // Of the pictures in which both ends are found again; none where the plates would lie outside the picture.
-std::vector<Moved> movedSince(const Held& held, const Small& small, double metre_px, double agree_m) {
+std::vector<Moved> movedSince(const Held& held, const Small& small, double agree_m) {
   constexpr double kFrom_m = 0.60, kTo_m = 1.05, kHalfTall_m = 0.26, kAside_m = 0.06, kUp_m = 0.2, kDown_m = 0.7,
                    kAlike = 0.55;
   const auto at = std::find_if(small.pictures.begin(), small.pictures.end(),
                                [&](const Small::Picture& p) { return p.frame == held.frame; });
   if (at == small.pictures.end()) return {};
-  const double m = small.shrunk * metre_px;
+  const double metre_px = held.metre_px, m = small.shrunk * metre_px;
   const cv::Rect whole(0, 0, at->grey.cols, at->grey.rows);
   std::array<cv::Rect, 2> plates;
   for (std::size_t k = 0; k < 2; ++k) {
@@ -151,23 +154,31 @@ std::vector<Moved> movedSince(const Held& held, const Small& small, double metre
   return moved;
 }
 
+// Where it was highest and lowest; one picture in forty may be mistaken either way. Puts `moved` in order of height.
+std::pair<const Moved*, const Moved*> ends(std::vector<Moved>& moved) {
+  std::sort(moved.begin(), moved.end(), higher);
+  const std::size_t few = moved.size() / 40;
+  return {&moved[few], &moved[moved.size() - 1 - few]};
+}
+
 // The bar where it is highest, in a picture near the look that was begun with; nullopt where it hardly moves.
 struct Highest {
   Held held;
   double sure;  // the more pictures show it, and the further it goes
 };
-std::optional<Highest> highestNear(const Held& begun, const Small& pictures, double metre_px) {
+std::optional<Highest> highestNear(const Held& begun, const Small& pictures) {
   constexpr double kAgree_m = 0.16, kLeast_m = 0.12, kAtTop_m = 0.04;
-  const auto moved = movedSince(begun, pictures, metre_px, kAgree_m);
+  auto moved = movedSince(begun, pictures, kAgree_m);
   if (moved.empty()) return std::nullopt;
-  const auto [top, bottom] = std::minmax_element(moved.begin(), moved.end(), higher);
+  const double metre_px = begun.metre_px;
+  const auto [top, bottom] = ends(moved);
   if (bottom->middle().y - top->middle().y < kLeast_m * metre_px) return std::nullopt;
   const Moved* nearest = nullptr;
   const auto away = [&](const Moved& m) { return std::max(m.frame, begun.frame) - std::min(m.frame, begun.frame); };
   for (const Moved& m : moved)
     if (m.middle().y - top->middle().y < kAtTop_m * metre_px && (!nearest || away(m) < away(*nearest))) nearest = &m;
-  return Highest{{nearest->frame, begun.hands + nearest->middle(), begun.sure},
-                 static_cast<double>(moved.size()) * (bottom->middle().y - top->middle().y)};
+  return Highest{{nearest->frame, begun.hands + nearest->middle(), begun.sure, metre_px, begun.weight},
+                 begun.weight * static_cast<double>(moved.size()) * (bottom->middle().y - top->middle().y)};
 }
 
 }  // namespace
@@ -196,37 +207,61 @@ std::optional<Apart> farthestApart(const std::vector<Sighting>& sightings, doubl
   if (a.x > b.x) std::swap(a, b);
   const double apart = length(b - a);
   if (apart < 0.2 * metre_px) return std::nullopt;
-  return Apart{high.s->frame, low.s->frame, high.hands, (b - a) * (1 / apart), low.hands - high.hands};
+  return Apart{high.s->frame,          low.s->frame, high.hands, (b - a) * (1 / apart),
+               low.hands - high.hands, metre_px,     kByArms};
 }
 
-Result<std::optional<Apart>> farthestApartByPlates(footage::FrameReader& reader, const std::vector<Sighting>& sightings,
-                                                   double metre_px, Task& task) {
+Result<std::vector<Apart>> farthestApartByPlates(footage::FrameReader& reader,
+                                                 const std::vector<PlatesTogether>& together,
+                                                 const std::vector<Sighting>& sightings, double metre_px, Task& task) {
   constexpr double kAgree_m = 0.08, kLeast_m = 0.12;
-  std::vector<Held> held = armsUp(sightings, metre_px);
-  for (const Held& more : overTheShoulders(sightings, metre_px)) held.push_back(more);
-  if (held.empty()) return std::optional<Apart>();
-  const auto pictures = smallPictures(reader, held, metre_px, task);
+  std::vector<Held> held;
+  for (const PlatesTogether& plates : together)
+    held.push_back({plates.high, plates.middle(), 0, plates.metre_px, plates.sure});
+  if (held.empty() && metre_px > 0) {
+    held = armsUp(sightings, metre_px);
+    for (const Held& more : overTheShoulders(sightings, metre_px)) held.push_back(more);
+  }
+  if (held.empty()) return std::vector<Apart>();
+  const auto pictures = smallPictures(reader, held, held.front().metre_px, task);
   if (!pictures) return fail(pictures.error());
   std::vector<Highest> highest;
   for (const Held& one : held) {
     if (task.cancelled()) return cancelled();
-    if (const auto high = highestNear(one, *pictures, metre_px)) highest.push_back(*high);
+    if (const auto high = highestNear(one, *pictures)) highest.push_back(*high);
   }
   std::sort(highest.begin(), highest.end(), [](const Highest& a, const Highest& b) { return a.sure > b.sure; });
   if (highest.size() > kTries) highest.resize(kTries);
   // What was taken for the bar by mistake does not come down alike on both sides, seen from where it seemed highest.
-  std::optional<Apart> most;
-  double surest = 0;
+  struct Likely {
+    double sure;
+    Apart apart;
+  };
+  std::vector<Likely> likely;
   for (const auto& [high, sure] : highest) {
-    const auto moved = movedSince(high, *pictures, metre_px, kAgree_m);
-    const auto lowest = std::max_element(moved.begin(), moved.end(), higher);
-    if (lowest == moved.end() || lowest->middle().y < kLeast_m * metre_px) continue;
-    if (const double now = static_cast<double>(moved.size()) * lowest->middle().y; now > surest) {
-      surest = now;
-      most = Apart{high.frame, lowest->frame, high.hands, {1, 0}, lowest->middle()};
-    }
+    auto moved = movedSince(high, *pictures, kAgree_m);
+    if (moved.empty()) continue;
+    const Moved* lowest = ends(moved).second;
+    if (lowest->middle().y < kLeast_m * high.metre_px) continue;
+    likely.push_back({high.weight * static_cast<double>(moved.size()) * lowest->middle().y,
+                      {high.frame,
+                       lowest->frame,
+                       high.hands,
+                       {1, 0},
+                       lowest->middle(),
+                       high.metre_px,
+                       together.empty() ? kByArms : kByPlatesApart,
+                       !together.empty()}});
   }
-  return most;
+  std::stable_sort(likely.begin(), likely.end(), [](const Likely& a, const Likely& b) { return a.sure > b.sure; });
+  std::vector<Apart> out;
+  for (const PlatesTogether& plates : together) {
+    const PixelPoint along = plates.hub[1] - plates.hub[0];
+    out.push_back({plates.high, plates.low, plates.middle(), along * (1 / length(along)), plates.went, plates.metre_px,
+                   kByPlatesApart, true});
+  }
+  for (const Likely& one : likely) out.push_back(one.apart);
+  return out;
 }
 
 }  // namespace jib::tracing

@@ -21,6 +21,21 @@ struct EdgePlates {
   std::array<std::vector<Column>, 2> side;  // the picture's left, right
 };
 
+// From what difference on something moved: in a dim room everything differs less, noise too.
+double movedGrey(const cv::Mat& moved) {
+  constexpr double kOfMost = 0.2, kLeast = 7, kMost = 16;
+  constexpr float kTop_share = 0.02F;
+  cv::Mat counts;
+  const std::array<int, 1> channel{0}, bins{256};
+  const std::array<float, 2> span{0, 256};
+  const float* range = span.data();
+  cv::calcHist(&moved, 1, channel.data(), {}, counts, 1, bins.data(), &range);
+  float above = 0;
+  int grey = 255;
+  while (grey > 0 && above < kTop_share * static_cast<float>(moved.total())) above += counts.at<float>(grey--);
+  return std::clamp(kOfMost * grey, kLeast, kMost);
+}
+
 // placeAt   where the bar's line is expected where the bar is high, by side and by metres from its middle
 // went      from there to where it is low, by side
 // reach_m   how far from that line an edge may be
@@ -29,18 +44,19 @@ template <class PlaceAt, class Went>
 EdgePlates edgePlates(const cv::Mat& high, const cv::Mat& low, PlaceAt placeAt, Went went, double metre_px,
                       double rim_m, double reach_m, double give) {
   constexpr double kFrom_m = 0.58, kTo_m = 0.97;
-  constexpr int kMoved_grey = 16, kRows = 3;
+  constexpr int kRows = 3;
   const int reach = static_cast<int>(reach_m * metre_px);
   cv::Mat moved;
   cv::absdiff(high, low, moved);
   cv::blur(moved, moved, {3, 1});
+  const double moved_grey = movedGrey(moved);
   // How far from `at` the outermost rows lie that moved, up (-1) or down; 0 where none did.
   const auto outermost = [&](PixelPoint at, int way) {
     const int x = static_cast<int>(at.x), y = static_cast<int>(std::lround(at.y - 0.5));
     const auto grey = [&](int k) { return static_cast<double>(moved.at<uchar>(y + way * k, x)); };
     for (int k = reach; k > kRows; --k) {
       bool edge = true;
-      for (int j = 0; j < kRows; ++j) edge = edge && grey(k - j) > kMoved_grey;
+      for (int j = 0; j < kRows; ++j) edge = edge && grey(k - j) > moved_grey;
       if (!edge) continue;
       // The edge is where the difference is half of what it is inside.
       const double level = grey(k - kRows) / 2;
@@ -97,17 +113,19 @@ std::optional<PlateSeen> plateIn(const std::vector<EdgePlates::Column>& columns,
       x.push_back(c.x);
       y.push_back(c.middle_y);
     }
-  return PlateSeen{{median(x), median(y)}, *height / rim_m};
+  const auto [left, right] = std::minmax_element(x.begin(), x.end());
+  const double metre_px = *height / rim_m, wide_m = (*right - *left + 1) / metre_px;
+  return PlateSeen{{median(x), median(y)}, metre_px, wide_m};
 }
 
 }  // namespace
 
 std::optional<double> levelByPlates(Apart& apart, const cv::Mat& high, const cv::Mat& low, double metre_px,
                                     double rim_m) {
-  constexpr double kReach_m = 0.45, kGive = 0.32;  // arms say little of how large a metre looks
+  constexpr double kReach_m = 0.45;
   const EdgePlates plates = edgePlates(
       high, low, [&](std::size_t k, double m) { return apart.hands + apart.line * ((k == 0 ? -m : m) * metre_px); },
-      [&](std::size_t) { return apart.went; }, metre_px, rim_m, kReach_m, kGive);
+      [&](std::size_t) { return apart.went; }, metre_px, rim_m, kReach_m, apart.metre_off);
   const auto left = plateIn(plates.side[0], rim_m), right = plateIn(plates.side[1], rim_m);
   if (!left || !right) return std::nullopt;
   const PixelPoint along = right->hub - left->hub, off = apart.hands - left->hub;
@@ -126,33 +144,14 @@ std::optional<PlatesSeen> platesAlong(const std::array<BarSearch, 2>& search, co
   both.insert(both.end(), plates.side[1].begin(), plates.side[1].end());
   const auto height = heightOf(both);
   if (!height) return std::nullopt;
-  return PlatesSeen{*height / rim_m, {plateIn(plates.side[0], rim_m), plateIn(plates.side[1], rim_m)}};
-}
-
-PlateFollower::PlateFollower(const cv::Mat& high, const PlateSeen& plate, double rim_m)
-    : last_(plate.hub), metre_px_(plate.metre_px) {
-  constexpr double kWide_m = 0.16;
-  looks_ =
-      patch(high, plate.hub, static_cast<int>(kWide_m * metre_px_) | 1, static_cast<int>(1.1 * rim_m * metre_px_) | 1);
-}
-
-std::optional<PixelPoint> PlateFollower::findAbout(const cv::Mat& grey, PixelPoint about) const {
-  constexpr double kAside_m = 0.06, kUp_m = 0.12, kAlike = 0.6;
-  const int x = std::max(2, static_cast<int>(kAside_m * metre_px_)),
-            y = std::max(2, static_cast<int>(kUp_m * metre_px_));
-  cv::Mat score;
-  cv::matchTemplate(patch(grey, about, looks_.cols + 2 * x, looks_.rows + 2 * y), looks_, score, cv::TM_CCOEFF_NORMED);
-  double best = 0;
-  cv::Point at;
-  cv::minMaxLoc(score, nullptr, &best, nullptr, &at);
-  if (best < kAlike) return std::nullopt;
-  return about + peakNear(score, at) - PixelPoint{static_cast<double>(x), static_cast<double>(y)};
-}
-
-std::optional<PixelPoint> PlateFollower::find(const cv::Mat& grey) {
-  const auto found = findAbout(grey, last_);
-  if (found) last_ = *found;
-  return found;
+  PlatesSeen out{*height / rim_m, {plateIn(plates.side[0], rim_m), plateIn(plates.side[1], rim_m)}};
+  // Something behind a plate that has its colour cuts it short: one that looks much smaller than both together say is
+  // as large as the other and, as high as that goes, level with it.
+  constexpr double kShort = 0.94;
+  for (std::size_t k = 0; k < 2; ++k)
+    if (auto& one = out.side[k], &other = out.side[1 - k]; one && other && one->metre_px < kShort * other->metre_px)
+      one = PlateSeen{{one->hub.x, other->hub.y}, other->metre_px, other->wide_m};
+  return out;
 }
 
 }  // namespace jib::tracing

@@ -22,24 +22,12 @@ std::optional<double> levelByPlates(Apart& apart, const cv::Mat& high, const cv:
 struct PlateSeen {
   PixelPoint hub;   // where the bar is high
   double metre_px;  // how large a metre looks there, by a plate of that size
+  double wide_m;    // of all plates of that size, side by side
 };
 struct PlatesSeen {
   double metre_px;                               // of both sides
   std::array<std::optional<PlateSeen>, 2> side;  // the picture's left, right
 };
-// Follows one plate by its whole picture, which a sleeve's cannot slide away from.
-class PlateFollower {
- public:
-  PlateFollower(const cv::Mat& high, const PlateSeen& plate, double rim_m);
-  std::optional<PixelPoint> find(const cv::Mat& grey);  // its hub; nullopt where it is hidden
-  std::optional<PixelPoint> findAbout(const cv::Mat& grey, PixelPoint about) const;
-
- private:
-  cv::Mat looks_;
-  PixelPoint last_;
-  double metre_px_;
-};
-
 std::optional<PlatesSeen> platesAlong(const std::array<BarSearch, 2>& search, const cv::Mat& high, const cv::Mat& low,
                                       double metre_px, double rim_m);
 

@@ -10,6 +10,7 @@
 #include "core/tracing/front/bar_ends.h"
 #include "core/tracing/front/bar_search.h"
 #include "core/tracing/front/edge_plates.h"
+#include "core/tracing/front/plate_pair.h"
 
 namespace jib::tracing {
 namespace {
@@ -180,7 +181,7 @@ struct EndsFound {
   std::array<EndFollower, 2> follow;
   LooksLong looks_long;
   std::array<PixelPoint, 2> from_hand;  // from the middle of the hands to each end
-  std::vector<PlateFollower> plates;    // of a bar that is pressed: left, right, or none
+  std::vector<Hubs> hubs;               // of a bar that is pressed, frame by frame; empty where plates are not made out
   std::array<double, 2> from_hub{};     // from each plate's hub to the end, across, where the bar is high
 };
 
@@ -217,21 +218,48 @@ void sameLength(std::array<PixelPoint, 2>& high, std::array<PixelPoint, 2>& low,
   if (low_px < high_px * shrinks * (1 - kDiffer)) stretch(low, high_px * shrinks / low_px);
 }
 
+// Plates stand at the collars, whose places on a bar are the same everywhere.
+bool onOneBar(const PlatesSeen& plates) {
+  constexpr double kLeast_m = 1.27, kMost_m = 1.64;
+  if (!plates.side[0] || !plates.side[1]) return true;
+  const double apart_m = length(plates.side[1]->hub - plates.side[0]->hub) / plates.metre_px;
+  return apart_m > kLeast_m && apart_m < kMost_m;
+}
+
+// Where the edges of the plates are not made out, what was seen to go up and down together stands for them, or does
+// not.
+enum class EdgeCare { Edges, PlatesTogether };
+PlatesSeen platesAsTheyWent(const Apart& apart) {
+  constexpr double kWide_m = 0.1;
+  const PixelPoint half = apart.line * (kHubsApart_m / 2 * apart.metre_px);
+  return {
+      apart.metre_px,
+      {PlateSeen{apart.hands - half, apart.metre_px, kWide_m}, PlateSeen{apart.hands + half, apart.metre_px, kWide_m}}};
+}
+
 // Finds both ends, and how large a metre looks by the plates. nullopt where not enough of the bar's line moves.
-std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const cv::Mat& low, Apart apart,
-                                  double rim_m) {
+Result<std::optional<EndsFound>> findEnds(footage::FrameReader& reader, FrontTrace& front, const cv::Mat& high,
+                                          const cv::Mat& low, Apart apart, double rim_m, EdgeCare care, Task& task) {
   double metre_px = front.metre_px;
   if (front.lies) metre_px = levelByPlates(apart, high, low, metre_px, rim_m).value_or(metre_px);
   std::array<BarSearch, 2> search{BarSearch(high, low, apart, metre_px, -1), BarSearch(high, low, apart, metre_px, 1)};
-  if (!search[0].settle() || !search[1].settle()) return std::nullopt;
-  const auto plates = platesAlong(search, high, low, metre_px, rim_m);
+  if (!search[0].settle() || !search[1].settle()) return std::optional<EndsFound>();
+  auto plates = platesAlong(search, high, low, metre_px, rim_m);
+  if (front.lies && plates && !plates->side[0] && !plates->side[1]) plates.reset();
+  if (apart.by_plates && plates)
+    for (std::size_t k = 0; k < 2; ++k)
+      if (auto& one = plates->side[k], &other = plates->side[1 - k]; !one && other)
+        one = PlateSeen{{2 * apart.hands.x - other->hub.x, other->hub.y}, other->metre_px, other->wide_m};
+  const bool by_edges = plates.has_value();
+  if (apart.by_plates && !plates && care == EdgeCare::PlatesTogether) plates = platesAsTheyWent(apart);
+  if (plates && front.lies && !onOneBar(*plates)) return std::optional<EndsFound>();
   if (plates) {
     front.metre_px = plates->metre_px;
-    front.scale_sigma_rel = 0.02;
+    front.scale_sigma_rel = by_edges ? 0.02 : 0.07;
     front.scale_from_plate = true;
   }
   const std::array<std::optional<double>, 2> out{search[0].end(), search[1].end()};
-  if (!out[0] || !out[1]) return std::nullopt;
+  if (!out[0] || !out[1]) return std::optional<EndsFound>();
   constexpr std::array<double, 2> kInwards{1, -1};
   std::array<PixelPoint, 2> ends;
   std::array<cv::Mat, 2> room;
@@ -259,27 +287,29 @@ std::optional<EndsFound> findEnds(FrontTrace& front, const cv::Mat& high, const 
                down = (below[0].y + below[1].y) / 2 - high_y;
   // Ends that hardly came down were taken for something else; how the bar shortens on its way would be told by noise.
   constexpr double kLeast_m = 0.05;
-  if (front.lies && down < kLeast_m * metre_px) return std::nullopt;
+  if (front.lies && down < kLeast_m * metre_px) return std::optional<EndsFound>();
   EndsFound found{{EndFollower(high, room[0], ends[0], kInwards[0], metre_px),
                    EndFollower(high, room[1], ends[1], kInwards[1], metre_px)},
                   {long_px, front.lies ? (below[1].x - below[0].x - long_px) / down : 0, high_y},
                   {ends[0] - apart.hands, ends[1] - apart.hands},
                   {},
                   {}};
-  if (!front.lies) return found;
-  std::array<std::optional<PixelPoint>, 2> hub_below;
-  for (std::size_t k = 0; hubs && k < 2; ++k) {
-    found.plates.emplace_back(high, *plates->side[k], rim_m);
-    found.from_hub[k] = ends[k].x - plates->side[k]->hub.x;
-    hub_below[k] = found.plates[k].findAbout(low, plates->side[k]->hub + search[k].went());
+  if (!front.lies) return std::optional(std::move(found));
+  Hubs hub_below;
+  if (hubs) {
+    auto followed = followPlates(reader, high, low, {*plates->side[0], *plates->side[1]}, rim_m, task);
+    if (!followed) return fail(followed.error());
+    found.hubs = std::move(*followed);
+    hub_below = found.hubs[apart.low];
+    for (std::size_t k = 0; k < 2; ++k) found.from_hub[k] = ends[k].x - plates->side[k]->hub.x;
   }
   for (std::size_t k = 0; k < 2; ++k) {
     // Where it is still known by how it looks high up, both pictures must mean the same place.
     if (const auto known = found.follow[k].find(low, below[k])) below[k] = known->place;
-    if (hub_below[0] && hub_below[1]) below[k].y = onTheLine(*hub_below[0], *hub_below[1], below[k].x);
+    if (hub_below) below[k].y = onTheLine((*hub_below)[0], (*hub_below)[1], below[k].x);
     found.follow[k].alsoLooksLike(low, below[k]);
   }
-  return found;
+  return std::optional(std::move(found));
 }
 
 // A sleeve slides along itself, and a plate behind a post is taken for part of it: of both ends as their plates and as
@@ -315,13 +345,11 @@ std::array<std::optional<PixelPoint>, 2> likeliest(const std::array<std::optiona
   return best;
 }
 
-// Puts both ends on the line through the plates, unless one of them was seen well off it: then a plate is mistaken.
-void putOnTheLine(std::array<std::optional<PixelPoint>, 2>& ends, PixelPoint left, PixelPoint right, double metre_px) {
-  constexpr double kOff_m = 0.045;
-  for (const auto& end : ends)
-    if (end && std::abs(onTheLine(left, right, end->x) - end->y) > kOff_m * metre_px) return;
-  for (auto& end : ends)
-    if (end) end->y = onTheLine(left, right, end->x);
+Result<cv::Mat> greyAt(footage::FrameReader& reader, std::size_t frame) {
+  if (auto set = reader.seekBefore(frame); !set) return fail(set.error());
+  auto next = reader.next(footage::Pixels::Gray, frame);
+  if (!next) return fail(next.error());
+  return *next ? (*next)->picture.clone() : cv::Mat();
 }
 
 // Puts the ends into every frame in which they are made out.
@@ -330,11 +358,10 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
   const std::array<BodySide, 2> shown = leftOnRight(front.facing) ? std::array{BodySide::Right, BodySide::Left}
                                                                   : std::array{BodySide::Left, BodySide::Right};
   std::array<std::optional<PixelPoint>, 2> last;
-  std::array<double, 2> below_hub{};
   // Of a bar that goes along the view, how its ends look changes on the way.
   const double sigma_px = std::max(0.4, (front.lies ? 0.016 : 0.011) * front.metre_px);
   constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
-  constexpr double kJitters_m = 0.1;
+  constexpr double kJitters_m = 0.1, kOffLine_m = 0.045;
   for (;;) {
     if (task.cancelled()) return cancelled();
     auto next = reader.next(footage::Pixels::Gray);
@@ -361,17 +388,20 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
         alike[k] = found->alike;
       }
     }
-    if (ends.plates.empty()) holdApart(last, alike, ends.looks_long, kGive_m * front.metre_px);
-    std::array<std::optional<PixelPoint>, 2> hub, by_plate;
-    for (std::size_t k = 0; k < ends.plates.size(); ++k)
-      if ((hub[k] = ends.plates[k].find((*next)->picture))) {
-        // An end that is lost for a moment stays as far above or below its plate as it was.
-        if (last[k]) below_hub[k] = last[k]->y - hub[k]->y;
-        const double y = hub[k]->y + below_hub[k];
-        by_plate[k] = PixelPoint{hub[k]->x + ends.from_hub[k] * ends.looks_long.at(y) / ends.looks_long.high_px, y};
-      }
-    if (!ends.plates.empty()) last = likeliest(by_plate, last, before, ends.looks_long);
-    if (hub[0] && hub[1]) putOnTheLine(last, *hub[0], *hub[1], front.metre_px);
+    if (ends.hubs.empty()) holdApart(last, alike, ends.looks_long, kGive_m * front.metre_px);
+    std::array<std::optional<PixelPoint>, 2> by_plate;
+    const Hubs hub = ends.hubs.empty() ? std::nullopt : ends.hubs[i];
+    for (std::size_t k = 0; hub && k < 2; ++k) {
+      // A bar is straight: what was found well off the line through both plates is a line on the wall.
+      const auto y = [&](double x) { return onTheLine((*hub)[0], (*hub)[1], x); };
+      if (last[k] && std::abs(last[k]->y - y(last[k]->x)) > kOffLine_m * front.metre_px) last[k].reset();
+      const double hub_x = (*hub)[k].x;
+      const double x = hub_x + ends.from_hub[k] * ends.looks_long.at((*hub)[k].y) / ends.looks_long.high_px;
+      by_plate[k] = PixelPoint{x, y(x)};
+    }
+    if (!ends.hubs.empty()) last = likeliest(by_plate, last, before, ends.looks_long);
+    for (std::size_t k = 0; hub && k < 2; ++k)
+      if (last[k]) last[k]->y = onTheLine((*hub)[0], (*hub)[1], last[k]->x);
     // No bar is held as crooked as that: one of them was lost, and it is not known which.
     constexpr double kMostCrooked = 0.21;  // 12 degrees
     if (last[0] && last[1] && std::abs(last[1]->y - last[0]->y) > kMostCrooked * (last[1]->x - last[0]->x)) {
@@ -457,7 +487,8 @@ BarTrace barAcross(const FrontTrace& front, const std::vector<double>& times_s, 
 }
 
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
-                              double rim_m, const BodyModel& body, Task& task) {
+                              double rim_m, const BodyModel& body, Task& task,
+                              const std::vector<PlatesTogether>& together) {
   const auto& info = reader.info();
   const auto nothing = [&body] {
     return fail(ErrorCode::NoLiftFound,
@@ -472,28 +503,32 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
   front.focal_px = kFocalShare * std::max(info.width, info.height);
   if (facing == Facing::Head) front.metre_px = metreFromShoulders(sightings);
   if (front.metre_px <= 0) front.metre_px = front.lies ? metreFromArms(sightings) : metreFromBody(sightings);
-  if (front.metre_px <= 0) return nothing();
-  std::optional<Apart> apart;
+  if (front.metre_px <= 0 && together.empty()) return nothing();
+  std::vector<Apart> likely;
   if (body.lying) {
-    auto found = farthestApartByPlates(reader, sightings, front.metre_px, task);
+    auto found = farthestApartByPlates(reader, together, sightings, front.metre_px, task);
     if (!found) return fail(found.error());
-    apart = *found;
-  } else {
-    apart = farthestApart(sightings, front.metre_px);
+    likely = std::move(*found);
+  } else if (const auto apart = farthestApart(sightings, front.metre_px)) {
+    likely.push_back(*apart);
   }
   std::optional<EndsFound> ends;
-  if (apart) {
-    const auto greyAt = [&](std::size_t frame) -> Result<cv::Mat> {
-      if (auto set = reader.seekBefore(frame); !set) return fail(set.error());
-      auto next = reader.next(footage::Pixels::Gray, frame);
-      if (!next) return fail(next.error());
-      return *next ? (*next)->picture.clone() : cv::Mat();
-    };
-    const auto high = greyAt(apart->high), low = greyAt(apart->low);
-    if (!high) return fail(high.error());
-    if (!low) return fail(low.error());
-    if (!high->empty() && !low->empty()) ends = findEnds(front, *high, *low, *apart, rim_m);
-  }
+  for (const EdgeCare care : {EdgeCare::Edges, EdgeCare::PlatesTogether})
+    for (const Apart& apart : likely) {
+      if (front.scale_from_plate) break;
+      const auto high = greyAt(reader, apart.high), low = greyAt(reader, apart.low);
+      if (!high) return fail(high.error());
+      if (!low) return fail(low.error());
+      if (high->empty() || low->empty()) continue;
+      FrontTrace now = front;
+      now.metre_px = apart.metre_px;
+      auto found = findEnds(reader, now, *high, *low, apart, rim_m, care, task);
+      if (!found) return fail(found.error());
+      // One whose plates are made out is worth more than one whose line moves.
+      if (!*found || (ends && !now.scale_from_plate)) continue;
+      front = std::move(now);
+      ends = std::move(*found);
+    }
   // Hands under a bar that is pressed are the worst seen of all: they would tell of pauses that were none.
   if (!ends && front.lies)
     return fail(

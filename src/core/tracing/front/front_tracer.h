@@ -9,6 +9,7 @@
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/bar/bar_tracer.h"
+#include "core/tracing/front/plates_together.h"
 #include "core/tracing/model/body_model.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/sightings/sighting.h"
@@ -53,11 +54,13 @@ void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const 
 // hands against the room; they are then followed by their own picture. How large things are is told by the plates seen
 // edge on, else by the body's proportions.
 // sightings   of the whole clip, rising frames; places in displayed pixels
+// together    of a bar that is pressed: plates seen to go up and down together, where there are any
 // Errors      NoLiftFound where hands and shoulders are not seen or nothing moves, and of somebody who lies where no
 //             plates are; ClipUnreadable; Cancelled
 // Source      normalised cross-correlation with a parabola through the peak: Lewis 1995
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
-                              double rim_m, const BodyModel& body, Task& task);
+                              double rim_m, const BodyModel& body, Task& task,
+                              const std::vector<PlatesTogether>& together = {});
 
 // The middle of the bar, as if it were the plate of a side view: height over time is asked of it, and how large things
 // look. Where an end is lost, the hands stand for it.

@@ -34,7 +34,32 @@ std::optional<PoseRegion> regionAfter(const PoseReading& reading, bool from_head
   return PoseRegion{middle(reading, PoseMark::Shoulder) - PixelPoint{0, kAbove * wide}, kSize * wide, kPi};
 }
 
+// Where to begin looking below a bar that is known: about the hips from the feet's end, about the chest from the
+// head's.
+std::vector<PoseRegion> below(const BarOverhead& bar, bool from_head) {
+  constexpr double kHips_m = 0.75, kChest_m = 0.3, kSizes_m[]{1.7, 2.3};
+  std::vector<PoseRegion> out;
+  for (const double size_m : kSizes_m)
+    out.push_back({bar.middle + PixelPoint{0, (from_head ? kChest_m : kHips_m) * bar.metre_px}, size_m * bar.metre_px,
+                   from_head ? kPi : 0});
+  return out;
+}
+
+bool liesUnder(const BarOverhead& bar, const PoseReading& reading) {
+  constexpr double kAside_m = 0.25, kNearest_m = 0.35, kFarthest_m = 0.85;
+  const PixelPoint from_bar = (middle(reading, PoseMark::Shoulder) - bar.middle) * (1 / bar.metre_px);
+  return std::abs(from_bar.x) < kAside_m && from_bar.y > kNearest_m && from_bar.y < kFarthest_m;
+}
+
 }  // namespace
+
+cv::Mat withoutWhoStandsBehind(const cv::Mat& picture, const BarOverhead& bar) {
+  constexpr double kAbove_m = 0.1;
+  const int rows = std::clamp(cvRound(bar.middle.y - kAbove_m * bar.metre_px), 0, picture.rows);
+  cv::Mat out = picture.clone();
+  if (rows > 0) out.rowRange(0, rows).setTo(cv::mean(picture));
+  return out;
+}
 
 double sureOfArms(const PoseReading& reading) {
   double sum = 0;
@@ -60,28 +85,38 @@ Along liesAlongTheView(const PoseReading& reading, bool from_head) {
 }
 
 Result<std::optional<BenchEndLook>> lookFromBenchEnd(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
-                                                     bool from_head, const std::optional<PointedAt>& lifter) {
+                                                     bool from_head, const std::optional<PointedAt>& lifter,
+                                                     const std::optional<BarOverhead>& bar) {
   constexpr double kLeast_share = 0.4;   // of the picture's height
   constexpr double kLarger[]{1.3, 2.2};  // than the detector says
-  auto people = peopleAt(finder, picture, lifter);
-  if (!people) return fail(people.error());
+  std::vector<PoseRegion> begin;
+  if (bar) {
+    begin = below(*bar, from_head);
+  } else {
+    auto people = peopleAt(finder, picture, lifter);
+    if (!people) return fail(people.error());
+    for (const Person& person : *people)
+      for (const double larger : kLarger)
+        begin.push_back({person.region.centre, std::max(larger * person.region.size_px, kLeast_share * picture.rows),
+                         from_head ? kPi : 0});
+  }
   std::optional<BenchEndLook> best;
   double surest = 0;
-  for (const Person& person : *people)
-    for (const double larger : kLarger) {
-      const double size = std::max(larger * person.region.size_px, kLeast_share * picture.rows);
-      auto first = reader.read(picture, {person.region.centre, size, from_head ? kPi : 0});
-      if (!first) return fail(first.error());
-      const auto region = regionAfter(*first, from_head);
-      if (!region) continue;
-      auto second = reader.read(picture, *region);
-      if (!second) return fail(second.error());
-      const auto after = regionAfter(*second, from_head);
-      if (const double sure = sureOfArms(*second); after && sure > surest && mayBe(*after, lifter)) {
-        surest = sure;
-        best = BenchEndLook{std::move(*second), *after};
-      }
+  const cv::Mat shown = bar ? withoutWhoStandsBehind(picture, *bar) : picture;
+  for (const PoseRegion& where : begin) {
+    auto first = reader.read(shown, where);
+    if (!first) return fail(first.error());
+    const auto region = regionAfter(*first, from_head);
+    if (!region) continue;
+    auto second = reader.read(shown, *region);
+    if (!second) return fail(second.error());
+    const auto after = regionAfter(*second, from_head);
+    if (const double sure = sureOfArms(*second);
+        after && sure > surest && mayBe(*after, lifter) && (!bar || liesUnder(*bar, *second))) {
+      surest = sure;
+      best = BenchEndLook{std::move(*second), *after};
     }
+  }
   return best;
 }
 

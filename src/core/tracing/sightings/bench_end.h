@@ -17,11 +17,23 @@ struct BenchEndLook {
   PoseRegion region;  // where to look for arms and shoulders
 };
 
-// The one whose arms are seen best in a picture, of those who may be the lifter that was pointed at; nullopt where the
-// shoulders of nobody are. The detector goes by faces and finds somebody at least; how large and how far turned it is
-// wrong about.
+// Where a bar is highest that is pressed, and how large a metre looks there: whoever lies under it has the shoulders an
+// arm's length below it. A spotter behind the bench stands in the same place, and has not.
+struct BarOverhead {
+  PixelPoint middle;
+  double metre_px = 0;
+};
+
+// The picture with nothing but grey well above the bar: whoever stands there, head and chest in full sight, is seen so
+// much better than who lies that a network would look at nobody else.
+cv::Mat withoutWhoStandsBehind(const cv::Mat& picture, const BarOverhead& bar);
+
+// The one whose arms are seen best in a picture, of those who may be the lifter that was pointed at and lie under the
+// bar, where that is known; nullopt where the shoulders of nobody are. The detector goes by faces and finds somebody at
+// least; how large and how far turned it is wrong about.
 Result<std::optional<BenchEndLook>> lookFromBenchEnd(PersonFinder& finder, PoseReader& reader, const cv::Mat& picture,
-                                                     bool from_head, const std::optional<PointedAt>& lifter = {});
+                                                     bool from_head, const std::optional<PointedAt>& lifter = {},
+                                                     const std::optional<BarOverhead>& bar = {});
 
 // How surely shoulders, elbows and wrists are seen, 0 to 6.
 double sureOfArms(const PoseReading& reading);

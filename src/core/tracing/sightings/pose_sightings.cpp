@@ -11,7 +11,6 @@
 
 #include "core/base/angle.h"
 #include "core/tracing/pose/shipped_readers.h"
-#include "core/tracing/sightings/bench_end.h"
 #include "core/tracing/sightings/lifter_pointed.h"
 
 namespace jib::tracing {
@@ -314,7 +313,7 @@ Result<std::vector<Look>> lyingPass(FrameReader& reader, const BarTrace& bar, st
 
 // Who lies on a bench stays there, and so does the region: the middle of what a few looks over the clip settle on.
 Result<std::vector<Look>> benchEndPass(FrameReader& reader, bool from_head, Task& task,
-                                       const std::optional<PointedAt>& lifter) {
+                                       const std::optional<PointedAt>& lifter, const std::optional<BarOverhead>& bar) {
   constexpr std::size_t kTries = 6;
   auto finder = shippedFinder();
   if (!finder) return fail(finder.error());
@@ -329,7 +328,7 @@ Result<std::vector<Look>> benchEndPass(FrameReader& reader, bool from_head, Task
     auto frame = reader.next(Pixels::Colour, index);
     if (!frame) return fail(frame.error());
     if (!*frame) continue;
-    auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head, lifter);
+    auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head, lifter, bar);
     if (!look) return fail(look.error());
     if (*look) {
       seen[0].push_back((*look)->region.centre.x);
@@ -409,7 +408,8 @@ std::vector<std::size_t> worthLooking(const BarTrace& bar, std::size_t first, st
 // The thorough look at the frames worth it, where the quick one said.
 Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vector<Look>& looks, const BarTrace& bar,
                                            std::size_t first, std::size_t last, Task& task,
-                                           const std::function<void(const Frame&)>& also, const BodyModel& body) {
+                                           const std::function<void(const Frame&)>& also, const BodyModel& body,
+                                           const std::optional<BarOverhead>& overhead = {}) {
   std::vector<Sighting> sightings;
   if (looks.empty()) return sightings;
   std::vector<PoseReader> readers;
@@ -429,6 +429,7 @@ Result<std::vector<Sighting>> thoroughPass(FrameReader& reader, const std::vecto
   };
   const auto highest = body.lying && !across ? highestOf(bar, first, last) : std::nullopt;
   const auto shownOf = [&](const cv::Mat& picture, const PoseRegion& region) {
+    if (overhead) return withoutWhoStandsBehind(picture, *overhead);
     if (!highest) return picture;
     const double head = region.turn_rad > 0 ? 1 : -1;
     return withoutSpotter(picture, behindTheHead(*highest, bar.rim.radius_px / kRim_m, head), head);
@@ -510,8 +511,9 @@ Result<std::vector<Sighting>> sightBody(FrameReader& reader, const BarTrace& bar
 }
 
 Result<std::vector<Sighting>> sightFromBenchEnd(FrameReader& reader, bool from_head, Task& task,
-                                                const std::optional<PointedAt>& lifter) {
-  auto looks = benchEndPass(reader, from_head, task, lifter);
+                                                const std::optional<PointedAt>& lifter,
+                                                const std::optional<BarOverhead>& bar) {
+  auto looks = benchEndPass(reader, from_head, task, lifter, bar);
   if (!looks) return fail(looks.error());
   BodyModel body;
   body.lying = true;
@@ -520,7 +522,7 @@ Result<std::vector<Sighting>> sightFromBenchEnd(FrameReader& reader, bool from_h
   nowhere.times_s = reader.info().times_s;
   nowhere.plate.resize(frames);
   nowhere.end.resize(frames);
-  return thoroughPass(reader, *looks, nowhere, 0, frames - 1, task, {}, body);
+  return thoroughPass(reader, *looks, nowhere, 0, frames - 1, task, {}, body, bar);
 }
 
 }  // namespace jib::tracing

@@ -10,6 +10,7 @@
 #include "core/tracing/bar/bar_tracer.h"
 #include "core/tracing/model/body_model.h"
 #include "core/tracing/model/coach_told.h"
+#include "core/tracing/sightings/bench_end.h"
 #include "core/tracing/sightings/sighting.h"
 
 namespace jib::tracing {
@@ -37,8 +38,9 @@ Result<std::vector<Sighting>> sightBody(footage::FrameReader& reader, const BarT
                                         const BodyModel& body = {}, const std::optional<PointedAt>& lifter = {});
 
 // The same of somebody who lies on a bench and is seen from its end, no bar traced before: upright from the feet's end,
-// upside down from the head's, where the network reads a picture that is turned by half.
+// upside down from the head's, where the network reads a picture that is turned by half. `bar`: only who lies under it.
 Result<std::vector<Sighting>> sightFromBenchEnd(footage::FrameReader& reader, bool from_head, Task& task,
-                                                const std::optional<PointedAt>& lifter = {});
+                                                const std::optional<PointedAt>& lifter = {},
+                                                const std::optional<BarOverhead>& bar = {});
 
 }  // namespace jib::tracing
