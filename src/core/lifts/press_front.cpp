@@ -54,7 +54,11 @@ Measure gripOffset(const RepLook& k) {
   });
   if (!off) return Absent{kHidden};
   constexpr double kHands_m = 0.008;  // what the network errs by is much the same on both sides
-  return Measured{*off, kHands_m, k.rep.start_t()};
+  // And an end that is cut short on one side shifts the middle by half of that.
+  constexpr double kWell_m = 0.02;  // how far off an end is where it is made out as it should be
+  const auto ends = front::bothAt(k, Landmark::Bar, k.first());
+  const double cut_m = ends && ends->sigma_m > kWell_m ? ends->sigma_m : 0;
+  return Measured{*off, std::hypot(kHands_m, cut_m), k.rep.start_t()};
 }
 
 Measure barSway(const RepLook& k) {

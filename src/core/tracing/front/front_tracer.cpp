@@ -181,6 +181,7 @@ struct EndsFound {
   std::array<EndFollower, 2> follow;
   LooksLong looks_long;
   std::array<PixelPoint, 2> from_hand;  // from the middle of the hands to each end
+  bool by_plates = false;               // found by plates that go up and down together
   std::vector<Hubs> hubs;               // of a bar that is pressed, frame by frame; empty where plates are not made out
   std::array<double, 2> from_hub{};     // from each plate's hub to the end, across, where the bar is high
 };
@@ -294,6 +295,7 @@ Result<std::optional<EndsFound>> findEnds(footage::FrameReader& reader, FrontTra
                   {ends[0] - apart.hands, ends[1] - apart.hands},
                   {},
                   {}};
+  found.by_plates = apart.by_plates;
   if (!front.lies) return std::optional(std::move(found));
   Hubs hub_below;
   if (hubs) {
@@ -359,7 +361,9 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
                                                                   : std::array{BodySide::Left, BodySide::Right};
   std::array<std::optional<PixelPoint>, 2> last;
   // Of a bar that goes along the view, how its ends look changes on the way.
-  const double sigma_px = std::max(0.4, (front.lies ? 0.016 : 0.011) * front.metre_px);
+  // Where its plates told of it from the first, the ends were seen to be off by more: by up to 12 cm along the bar.
+  const double sigma_m = !front.lies ? 0.011 : ends.by_plates ? 0.04 : 0.016;
+  const double sigma_px = std::max(0.4, sigma_m * front.metre_px);
   constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
   constexpr double kJitters_m = 0.1, kOffLine_m = 0.045;
   for (;;) {
