@@ -354,6 +354,12 @@ Result<cv::Mat> greyAt(footage::FrameReader& reader, std::size_t frame) {
   return *next ? (*next)->picture.clone() : cv::Mat();
 }
 
+// Where its plates told of it from the first, the ends were seen to be off by more: by up to 12 cm along the bar.
+double endsSigma_px(const FrontTrace& front, bool by_plates) {
+  const double sigma_m = !front.lies ? 0.011 : by_plates ? 0.04 : 0.016;
+  return std::max(0.4, sigma_m * front.metre_px);
+}
+
 // Puts the ends into every frame in which they are made out.
 Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFound& ends, Task& task) {
   if (auto set = reader.seekBefore(0); !set) return fail(set.error());
@@ -361,9 +367,7 @@ Result<bool> followEnds(footage::FrameReader& reader, FrontTrace& front, EndsFou
                                                                   : std::array{BodySide::Left, BodySide::Right};
   std::array<std::optional<PixelPoint>, 2> last;
   // Of a bar that goes along the view, how its ends look changes on the way.
-  // Where its plates told of it from the first, the ends were seen to be off by more: by up to 12 cm along the bar.
-  const double sigma_m = !front.lies ? 0.011 : ends.by_plates ? 0.04 : 0.016;
-  const double sigma_px = std::max(0.4, sigma_m * front.metre_px);
+  const double sigma_px = endsSigma_px(front, ends.by_plates);
   constexpr double kGive_m = 0.012;  // a bar that turns or comes nearer looks a little shorter or longer
   constexpr double kJitters_m = 0.1, kOffLine_m = 0.045;
   for (;;) {
