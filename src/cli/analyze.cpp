@@ -34,7 +34,7 @@ CLI::Validator within(double least, double most) {
       range);
 }
 
-struct Options {
+struct AnalyzeOptions {
   std::string clip, lift, variant, view = "auto", points, style = "balanced", out, csv;
   double plate_mm = 450, slow_factor = 1;
   std::vector<std::string> sides;
@@ -52,7 +52,7 @@ Result<std::vector<tracing::PlacedFrame>> readPoints(const std::string& file) {
 }
 
 // Before any work: what is written must not be what is read, and there must be somewhere to write it.
-Result<bool> checkOutputs(const Options& o) {
+Result<bool> checkOutputs(const AnalyzeOptions& o) {
   std::vector<std::pair<std::string, std::string>> in{{"the clip", o.clip}}, out{{"--out", o.out}};
   if (!o.points.empty()) in.emplace_back("the points file", o.points);
   if (!o.csv.empty()) out.emplace_back("--csv", o.csv);
@@ -74,7 +74,7 @@ Result<bool> checkOutputs(const Options& o) {
 }
 
 // A film of another lift is not judged as this one, unless whoever asks has said which it is.
-Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& reader, const Options& o,
+Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& reader, const AnalyzeOptions& o,
                                                         const coaching::Analysis& a) {
   if (a.trace.front) return std::optional<coaching::Notice>();  // from there it cannot be told
   Task quiet;
@@ -89,7 +89,7 @@ Result<std::optional<coaching::Notice>> heldAgainstFilm(footage::FrameReader& re
   return fail(ErrorCode::CannotJudge, what, "Say --lift if it is the lift you mean all the same.");
 }
 
-Result<int> run(const Options& o) {
+Result<int> run(const AnalyzeOptions& o) {
   if (auto fine = checkOutputs(o); !fine) return fail(fine.error());
   coaching::AnalysisRequest request;
   const lifts::LiftDefinition& lift = o.lift.empty() ? lifts::allLifts().front() : *lifts::liftNamed(o.lift);
@@ -140,7 +140,7 @@ Result<int> run(const Options& o) {
 }  // namespace
 
 void addAnalyze(CLI::App& app, int& status) {
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<AnalyzeOptions>();
   CLI::App* command = app.add_subcommand("analyze", "Trace and judge a clip");
   command->add_option("clip", o->clip, "The clip")->required();
   command->add_option("--lift", o->lift, lifts::liftNames())->check(CLI::IsMember(lifts::liftNameList()));

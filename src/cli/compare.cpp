@@ -11,11 +11,11 @@
 namespace jib::cli {
 namespace {
 
-struct Options {
+struct CompareOptions {
   std::string a, b, at, out;
 };
 
-Result<int> run(const Options& o) {
+Result<int> run(const CompareOptions& o) {
   auto a = FileSystem::real().read(o.a);
   if (!a) return fail(a.error());
   auto b = FileSystem::real().read(o.b);
@@ -29,7 +29,7 @@ Result<int> run(const Options& o) {
 }  // namespace
 
 void addCompare(CLI::App& app, int& status) {
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<CompareOptions>();
   CLI::App* command = app.add_subcommand("compare", "Two analyses: then and now");
   command->add_option("a", o->a, "The earlier analysis (JSON)")->required();
   command->add_option("b", o->b, "The later one")->required();

@@ -26,7 +26,7 @@
 namespace jib::cli {
 namespace {
 
-struct Options {
+struct LibraryOptions {
   std::string folder, clip, athlete, date, message, out, scenario, lift, variant, backup, measure, json;
   double load_kg = 0;
   long long id = 0, submission = 0;
@@ -67,7 +67,7 @@ Result<int> listAthletes(library::Library& lib) {
   return kDone;
 }
 
-Result<int> add(library::Library& lib, const Options& o) {
+Result<int> add(library::Library& lib, const LibraryOptions& o) {
   constexpr double kHeaviest_kg = 1000;
   if (!library::isDate(o.date)) return fail(ErrorCode::WrongUse, o.date + " is no day.", "Write it as 2026-11-16.");
   if (!(o.load_kg >= 0 && o.load_kg <= kHeaviest_kg))
@@ -97,7 +97,7 @@ Result<int> add(library::Library& lib, const Options& o) {
 }
 
 // By number, or by name where only one is called so.
-Result<library::Athlete> chosen(library::Library& lib, const Options& o) {
+Result<library::Athlete> chosen(library::Library& lib, const LibraryOptions& o) {
   auto athletes = lib.athletes();
   if (!athletes) return fail(athletes.error());
   std::vector<library::Athlete> found;
@@ -112,7 +112,7 @@ Result<library::Athlete> chosen(library::Library& lib, const Options& o) {
 }
 
 // The course of one measure, one row a clip, oldest first.
-Result<int> trend(library::Library& lib, const Options& o) {
+Result<int> trend(library::Library& lib, const LibraryOptions& o) {
   if (!lifts::measureDefinition(o.measure))
     return fail(ErrorCode::WrongUse, "There is no measure " + o.measure + ".", "docs/formats.md lists them.");
   auto athlete = chosen(lib, o);
@@ -131,7 +131,7 @@ Result<int> trend(library::Library& lib, const Options& o) {
 }
 
 // Everything the library holds of one athlete, into a folder.
-Result<int> writeBook(library::Library& lib, const Options& o) {
+Result<int> writeBook(library::Library& lib, const LibraryOptions& o) {
   auto book = lib.book();
   if (!book) return fail(book.error());
   if (isInside(lib.folder(), o.out))
@@ -141,7 +141,7 @@ Result<int> writeBook(library::Library& lib, const Options& o) {
   return kDone;
 }
 
-Result<int> exportAthlete(library::Library& lib, const Options& o) {
+Result<int> exportAthlete(library::Library& lib, const LibraryOptions& o) {
   auto athlete = chosen(lib, o);
   if (!athlete) return fail(athlete.error());
   const auto task = terminalTask("Exporting", false);
@@ -150,7 +150,7 @@ Result<int> exportAthlete(library::Library& lib, const Options& o) {
 }
 
 // Says what goes; does it only with --yes.
-Result<int> forget(library::Library& lib, const Options& o) {
+Result<int> forget(library::Library& lib, const LibraryOptions& o) {
   Result<library::Library::Removal> removal = fail(ErrorCode::WrongUse, "");
   if (o.submission > 0) {
     removal = lib.removalOf(library::SubmissionId(o.submission));
@@ -170,7 +170,7 @@ Result<int> forget(library::Library& lib, const Options& o) {
   return kDone;
 }
 
-Result<int> backUp(library::Library& lib, const Options& o) {
+Result<int> backUp(library::Library& lib, const LibraryOptions& o) {
   const auto task = terminalTask("Backing up", false);
   auto done = library::backUp(lib, o.backup, *task);
   if (!done) return fail(done.error());
@@ -193,7 +193,7 @@ Result<int> check(library::Library& lib) {
   return troubles->empty() ? kDone : kSomethingNotJudged;
 }
 
-Result<int> receive(library::Library& lib, const Options& o) {
+Result<int> receive(library::Library& lib, const LibraryOptions& o) {
   const auto task = terminalTask("Receiving", false);
   auto received = exchange::receive(lib, o.clip, library::today(), *task);
   if (!received) return fail(received.error());
@@ -223,7 +223,7 @@ Result<int> prepareAll(library::Library& lib) {
 
 void addLibrary(CLI::App& app, int& status) {
   // long because a list of commands and their options
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<LibraryOptions>();
   CLI::App* command = app.add_subcommand("library", "The library the window uses");
   command->add_option("folder", o->folder, "The library's folder")->required();
   command->require_subcommand(1);

@@ -21,7 +21,7 @@ namespace {
 using coaching::Plan;
 using coaching::Rack;
 
-struct Options {
+struct PlanOptions {
   std::string load, of, to, bar, rack, json, text;
   double percent = 0, rpe = 10;
   int sets = 0, reps = 0;
@@ -39,7 +39,7 @@ MassUnit unitOf(const std::string& text) {
 }
 
 // The gym's own, else a usual one in the unit of the load that was typed.
-Result<Rack> rackFor(const Options& o, const std::string& typed) {
+Result<Rack> rackFor(const PlanOptions& o, const std::string& typed) {
   Rack rack = Rack::usual(unitOf(typed));
   if (!o.rack.empty()) {
     auto own = Rack::load(o.rack);
@@ -54,7 +54,7 @@ Result<Rack> rackFor(const Options& o, const std::string& typed) {
   return rack;
 }
 
-Result<int> write(const Options& o, const std::string& json, const std::string& text) {
+Result<int> write(const PlanOptions& o, const std::string& json, const std::string& text) {
   if (o.json.empty()) {
     std::fputs(text.c_str(), stdout);
     return kDone;
@@ -68,7 +68,7 @@ Result<int> write(const Options& o, const std::string& json, const std::string& 
 }
 
 using Maker = std::function<Result<Plan>(double kg, const Rack& rack)>;
-Result<int> plan(const Options& o, const std::string& typed, const Maker& make) {
+Result<int> plan(const PlanOptions& o, const std::string& typed, const Maker& make) {
   auto kg = massOf(typed);
   if (!kg) return fail(kg.error());
   auto rack = rackFor(o, typed);
@@ -78,7 +78,7 @@ Result<int> plan(const Options& o, const std::string& typed, const Maker& make) 
   return write(o, coaching::planToJson(*made), coaching::planText(*made, rack->unit));
 }
 
-Result<int> typedSets(const Options& o) {
+Result<int> typedSets(const PlanOptions& o) {
   std::optional<double> max;
   if (!o.of.empty()) {
     auto kg = massOf(o.of);
@@ -92,7 +92,7 @@ Result<int> typedSets(const Options& o) {
   return write(o, coaching::planToJson(*made), coaching::planText(*made, rack->unit));
 }
 
-Result<int> best(const Options& o) {
+Result<int> best(const PlanOptions& o) {
   auto kg = massOf(o.load);
   if (!kg) return fail(kg.error());
   if (o.rpe_said && (o.rpe < 4 || o.rpe > 10))
@@ -117,7 +117,7 @@ Result<int> best(const Options& o) {
 
 void addPlan(CLI::App& app, int& status) {
   // long because one subcommand after the other
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<PlanOptions>();
   CLI::App* command = app.add_subcommand("plan", "The arithmetic of loads, without a library");
   command->require_subcommand(1);
   const auto add = [&](const char* name, const char* what, auto run) {
@@ -131,39 +131,39 @@ void addPlan(CLI::App& app, int& status) {
     });
     return sub;
   };
-  auto* percent = add("percent", "A share of a max", [](const Options& p) {
+  auto* percent = add("percent", "A share of a max", [](const PlanOptions& p) {
     return plan(p, p.of, [&](double kg, const Rack& r) { return coaching::percentOf(p.percent, kg, r); });
   });
   percent->add_option("share", o->percent, "Percent")->required();
   percent->add_option("--of", o->of, "The max, as 180kg or 400lb")->required();
-  auto* ramp = add("ramp", "Even steps to a top set", [](const Options& p) {
+  auto* ramp = add("ramp", "Even steps to a top set", [](const PlanOptions& p) {
     return plan(p, p.to, [&](double kg, const Rack& r) { return coaching::rampTo(kg, p.sets, r); });
   });
   ramp->add_option("--to", o->to, "The top set")->required();
   ramp->add_option("--sets", o->sets, "How many, the top set among them")->required();
   add("warmup", "From the empty bar to a top set",
-      [](const Options& p) {
+      [](const PlanOptions& p) {
         return plan(p, p.to, [](double kg, const Rack& r) { return coaching::warmUpTo(kg, r); });
       })
       ->add_option("--to", o->to, "The top set")
       ->required();
   add("plates", "The plates for a load",
-      [](const Options& p) {
+      [](const PlanOptions& p) {
         return plan(p, p.load, [](double kg, const Rack& r) { return coaching::platesFor(kg, r); });
       })
       ->add_option("load", o->load, "As 142.5kg or 315lb")
       ->required();
   add("attempts", "Opener, second and third from a max",
-      [](const Options& p) {
+      [](const PlanOptions& p) {
         return plan(p, p.of, [](double kg, const Rack& r) { return coaching::attemptsFrom(kg, r); });
       })
       ->add_option("--best", o->of, "The max")
       ->required();
   auto* sets = add("sets", "Sets as typed: 5x3 @ 80%, 5/3/1 @ 100/110/120, 70/80/90 % x 2",
-                   [](const Options& p) { return typedSets(p); });
+                   [](const PlanOptions& p) { return typedSets(p); });
   sets->add_option("sets", o->text, "The sets, in quotes")->required();
   sets->add_option("--of", o->of, "The max that shares are of");
-  auto* max = add("best", "A max from a set", [](const Options& p) { return best(p); });
+  auto* max = add("best", "A max from a set", [](const PlanOptions& p) { return best(p); });
   max->add_option("--load", o->load, "As 150kg or 330lb")->required();
   max->add_option("--reps", o->reps, "Done in the set")->required();
   max->add_option("--rpe", o->rpe, "How hard it was")->each([o](const std::string&) { o->rpe_said = true; });

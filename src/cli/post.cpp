@@ -16,7 +16,7 @@ namespace {
 namespace fs = std::filesystem;
 using Json = nlohmann::json;
 
-struct Options {
+struct PostOptions {
   std::string scenario, maildir, outbox;
 };
 
@@ -35,7 +35,7 @@ Result<bool> sendOne(const Json& j, const fs::path& beside, const fs::path& inbo
   return writeWhole(FileSystem::real(), inbox / (sha256Of(*bytes).substr(0, 16) + ".eml"), *bytes);
 }
 
-Result<int> send(const Options& o) {
+Result<int> send(const PostOptions& o) {
   auto bytes = FileSystem::real().read(o.scenario);
   if (!bytes) return fail(bytes.error());
   std::error_code error;
@@ -52,7 +52,7 @@ Result<int> send(const Options& o) {
   return kDone;
 }
 
-Result<int> readOutbox(const Options& o) {
+Result<int> readOutbox(const PostOptions& o) {
   std::error_code error;
   std::vector<fs::path> files;
   for (const auto& entry : fs::directory_iterator(o.outbox, error))
@@ -74,7 +74,7 @@ Result<int> readOutbox(const Options& o) {
 }  // namespace
 
 void addPost(CLI::App& app, int& status) {
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<PostOptions>();
   CLI::App* post = app.add_subcommand("post", "Stand-in for mail: made-up messages into a Maildir, the outbox read");
   post->require_subcommand(1);
   const auto done = [&status](Result<int> result) { status = result ? *result : complain(result.error()); };

@@ -17,7 +17,7 @@
 namespace jib::cli {
 namespace {
 
-struct Options {
+struct ReadOptions {
   std::string message, unit, json;
 };
 
@@ -29,7 +29,7 @@ bool isMail(std::string_view bytes) {
   return false;
 }
 
-Result<int> run(const Options& o) {
+Result<int> run(const ReadOptions& o) {
   std::string bytes;
   if (o.message == "-") {
     bytes.assign(std::istreambuf_iterator<char>(std::cin), {});
@@ -63,7 +63,7 @@ Result<int> run(const Options& o) {
 }  // namespace
 
 void addRead(CLI::App& app, int& status) {
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<ReadOptions>();
   CLI::App* command = app.add_subcommand("read", "Show what is read in a message; nothing is kept");
   command->add_option("message", o->message, "A message (.eml), a text, or - for standard input")->required();
   command->add_option("--unit", o->unit, "What this athlete's bare numbers count in")

@@ -19,7 +19,7 @@
 namespace jib::cli {
 namespace {
 
-struct Options {
+struct ReplyOptions {
   std::string analysis, cues = "auto", out, athlete = "Athlete", coach, date, style, shape, second, voice;
   std::optional<double> max_mb;
   std::vector<std::string> sides;
@@ -27,7 +27,7 @@ struct Options {
 };
 
 // The second view, what the coach said, and how heavy all of it may be.
-Result<bool> addFilms(const Options& o, const coaching::Analysis& a, const coaching::Style& style,
+Result<bool> addFilms(const ReplyOptions& o, const coaching::Analysis& a, const coaching::Style& style,
                       const coaching::CueBook& book, drawing::ReplyContent& content) {
   if (!o.second.empty()) {
     auto second = exchange::readAnalysis(o.second, style, book);
@@ -49,7 +49,7 @@ Result<bool> addFilms(const Options& o, const coaching::Analysis& a, const coach
   return true;
 }
 
-Result<int> run(const Options& o) {
+Result<int> run(const ReplyOptions& o) {
   // As it was judged, unless another style is asked for.
   auto judged = exchange::styleNamedIn(o.analysis);
   if (judged.id.empty()) judged.id = "balanced";
@@ -106,7 +106,7 @@ Result<int> run(const Options& o) {
 }  // namespace
 
 void addReply(CLI::App& app, int& status) {
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<ReplyOptions>();
   CLI::App* command = app.add_subcommand("reply", "Write the annotated clip, stills and report for an analysis");
   command->add_option("analysis", o->analysis, "The analysis (JSON)")->required();
   command->add_option("--cues", o->cues, "A cues file, or auto for what is proposed");

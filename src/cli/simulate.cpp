@@ -12,12 +12,12 @@
 namespace jib::cli {
 namespace {
 
-struct Options {
+struct SimulateOptions {
   std::string spec, out;
   bool quiet = false, truth_only = false;
 };
 
-Result<int> run(const Options& o) {
+Result<int> run(const SimulateOptions& o) {
   auto bytes = FileSystem::real().read(o.spec);
   if (!bytes) return fail(bytes.error());
   auto spec = simulate::parseSpec(*bytes);
@@ -35,7 +35,7 @@ Result<int> run(const Options& o) {
 }  // namespace
 
 void addSimulate(CLI::App& app, int& status) {
-  auto o = std::make_shared<Options>();
+  auto o = std::make_shared<SimulateOptions>();
   CLI::App* command = app.add_subcommand("simulate", "Film a made-up athlete; writes the clip and its truth");
   command->add_option("spec", o->spec, "Description of athlete, set and camera (JSON)")->required();
   command->add_option("--out", o->out, "The clip (MP4); the truth goes beside it")->required();

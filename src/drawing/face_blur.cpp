@@ -77,7 +77,7 @@ Result<std::shared_ptr<const coaching::Analysis>> withOtherFaces(std::shared_ptr
         *reader, with->trace.sightings ? *with->trace.sightings : std::vector<tracing::Sighting>{}, task);
     if (!faces && faces.error().code == ErrorCode::Cancelled) return fail(faces.error());
     if (!faces)
-      return fail(faces.error().code, "Faces are to be blurred, and nobody can be looked for: " + faces.error().what,
+      return fail(faces.error().code, "Can't blur the faces. " + faces.error().what,
                   "Install the program again; or turn blurring off on the athlete's page and ring every face with "
                   "Blur (D).");
     with->trace.other_faces = std::make_shared<const tracing::OtherFaces>(std::move(*faces));

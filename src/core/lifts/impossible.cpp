@@ -118,9 +118,8 @@ void outOfReach(const LiftDefinition& lift, const motion::Motion& m, const std::
 void noWayToHoldIt(const LiftDefinition& lift, const motion::Motion& m, const std::vector<motion::Rep>& reps,
                    std::vector<Impossible>& found) {
   if (!lift.body.hangs()) return;
-  Impossible posture{"no_way_to_pull",
-                     "Nobody starts a pull like that: these points are off. Place them on a still frame (P).", false,
-                     true};
+  Impossible posture{"no_way_to_pull", "These points can't be right for a pull. Place them on a still frame (P).",
+                     false, true};
   for (std::size_t i = 0; i < reps.size(); ++i) {
     const motion::Angles& at_floor = RepLook{m, reps[i]}.angles(reps[i].bottom_t());
     const bool upright = at_floor.torso_deg && *at_floor.torso_deg < kUpright_deg;

@@ -44,6 +44,23 @@ double flareOf(double seen_m, double arm_m) {
   return degrees(std::asin(std::clamp(seen_m / arm_m, 0.0, 1.0)));
 }
 
+// By how much the ends of the bar may be off, where they are less sure than they usually are; else 0.
+double endsUnsure_m(const RepLook& k, std::size_t i) {
+  constexpr double kWell_m = 0.02;  // as they are where they are made out as they should be
+  const auto ends = front::bothAt(k, Landmark::Bar, i);
+  return ends && ends->sigma_m > kWell_m ? ends->sigma_m : 0;
+}
+
+// A bar comes down the last of its way slowly, so a height that is off is time: when it comes to rest and when it
+// leaves.
+Measure pauseAcross(const RepLook& k) {
+  constexpr double kCreep_mps = 0.13;
+  Measure pause = bar::pause(k);
+  if (auto* m = std::get_if<Measured>(&pause))
+    m->sigma = std::hypot(m->sigma, endsUnsure_m(k, k.m.frameAt(k.rep.bottom_t())) / kCreep_mps);
+  return pause;
+}
+
 }  // namespace
 
 Measure gripOffset(const RepLook& k) {
@@ -54,11 +71,8 @@ Measure gripOffset(const RepLook& k) {
   });
   if (!off) return Absent{kHidden};
   constexpr double kHands_m = 0.008;  // what the network errs by is much the same on both sides
-  // And an end that is cut short on one side shifts the middle by half of that.
-  constexpr double kWell_m = 0.02;  // how far off an end is where it is made out as it should be
-  const auto ends = front::bothAt(k, Landmark::Bar, k.first());
-  const double cut_m = ends && ends->sigma_m > kWell_m ? ends->sigma_m : 0;
-  return Measured{*off, std::hypot(kHands_m, cut_m), k.rep.start_t()};
+  // And an end that is cut short on one side shifts the middle.
+  return Measured{*off, std::hypot(kHands_m, endsUnsure_m(k, k.first())), k.rep.start_t()};
 }
 
 Measure barSway(const RepLook& k) {
@@ -131,7 +145,7 @@ std::span<const RepMeasure> benchEndMeasures() {
        front::shoulderHeightDifference,
        "bar_level"},
       {{"descent_s", "Descent", "s", "Timing", D::None}, Needs::Bar, bar::descent, "pause"},
-      {{"touch_pause_s", "Pause on the chest", "s", "Timing", D::None}, Needs::Bar, bar::pause, "pause"},
+      {{"touch_pause_s", "Pause on the chest", "s", "Timing", D::None}, Needs::Bar, pauseAcross, "pause"},
       {{"ascent_s", "Press", "s", "Timing", D::None}, Needs::Bar, bar::ascent, "pause"},
       {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Timing", D::None},
        Needs::Bar,

@@ -17,14 +17,14 @@ std::optional<BarOverhead> overhead(const std::vector<PlatesTogether>& plates) {
 
 }  // namespace
 
-Result<SeenUnderBar> seenUnderBar(footage::FrameReader& reader, Task& task) {
+Result<SeenUnderBar> seenUnderBar(footage::FrameReader& reader, const std::optional<PointedAt>& lifter, Task& task) {
   constexpr std::size_t kTries = 4;
   constexpr double kClearly = 1.3;
   auto plates = platesTogether(reader, task);
   if (!plates) return fail(plates.error());
   SeenUnderBar out{std::move(*plates), {}};
   const auto bar = overhead(out.plates);
-  if (!bar || out.plates.front().sure < kPlatesConvince) return out;
+  if (!convince(out.plates)) return out;
   auto finder = shippedFinder();
   auto pose = shippedReader(Care::Thorough);
   if (!finder || !pose) return out;
@@ -38,7 +38,7 @@ Result<SeenUnderBar> seenUnderBar(footage::FrameReader& reader, Task& task) {
     if (!frame) return fail(frame.error());
     if (!*frame) continue;
     for (const bool from_head : {false, true}) {
-      auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head, {}, bar);
+      auto look = lookFromBenchEnd(*finder, *pose, (*frame)->picture, from_head, lifter, bar);
       if (!look) return fail(look.error());
       if (*look) (from_head ? head : feet) += sureOfArms((*look)->reading);
     }

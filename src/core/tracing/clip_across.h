@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "core/tracing/clip_tracer.h"
+#include "core/tracing/front/plates_together.h"
 
 namespace jib::tracing {
 
@@ -24,7 +25,7 @@ struct SeenUnderBar {
   std::optional<Facing> facing;  // nullopt where the plates do not convince, or nobody is made out under them
 };
 // Errors  ClipUnreadable; Cancelled
-Result<SeenUnderBar> seenUnderBar(footage::FrameReader& reader, Task& task);
+Result<SeenUnderBar> seenUnderBar(footage::FrameReader& reader, const std::optional<PointedAt>& lifter, Task& task);
 
 // Errors  NoLiftFound where not even hands are seen to go up and down; ClipUnreadable; Cancelled
 Result<ClipTrace> traceAcross(footage::FrameReader& reader, const TraceRequest& request, Facing facing, ClipTrace clip,

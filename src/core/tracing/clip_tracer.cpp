@@ -265,7 +265,7 @@ class ClipTracing {
   Result<ClipTrace> alongBench(Facing facing) {
     auto plates = platesTogether(reader_, task_);
     if (!plates) return fail(plates.error());
-    if (!plates->empty() && plates->front().sure > kPlatesConvince) {
+    if (convince(*plates)) {
       auto traced = traceAcross(reader_, request_, facing, clip_, task_, *plates);
       if (traced || traced.error().code != ErrorCode::NoLiftFound) return traced;
     }
@@ -274,13 +274,17 @@ class ClipTracing {
 
   // Where a glance did not see who lies there, plates that go up and down together on both sides still tell it.
   Result<Across> byThePlates() {
-    const auto under = seenUnderBar(reader_, task_);
+    // Most clips are from the side after all: what is left of the bar's share is the trace's own.
+    constexpr double kSearch_share = 0.3;
+    task_.part(0, kSearch_share * bar_share_);
+    const auto under = seenUnderBar(reader_, request_.lifter, task_);
     if (!under) return fail(under.error());
     if (under->facing) {
       auto across = traceAcross(reader_, request_, *under->facing, clip_, task_, under->plates);
       if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
     }
     if (auto set = reader_.seekBefore(0); !set) return fail(set.error());
+    task_.part(kSearch_share * bar_share_, bar_share_);
     return Across();
   }
 

@@ -120,7 +120,7 @@ void AthleteStory::addOpenCues(QVBoxLayout& column) {
       }
   }
   if (open.size() > kOpenShown)
-    column.addWidget(words(tr("%1 more in Previous cues").arg(open.size() - kOpenShown), true));
+    column.addWidget(words(tr("%1 more under Previous cues").arg(open.size() - kOpenShown), true));
 }
 
 // What was followed by the change that was asked for, latest first: the words to reach for again. The same words for
@@ -152,7 +152,7 @@ void AthleteStory::addWorked(QVBoxLayout& column) {
     if (!t.drill.empty()) column.addWidget(words(tr("with %1").arg(q(t.drill)), true));
   }
   if (static_cast<int>(told.size()) > shown)
-    column.addWidget(words(tr("%1 more in Previous cues").arg(static_cast<int>(told.size()) - shown), true));
+    column.addWidget(words(tr("%1 more under Previous cues").arg(static_cast<int>(told.size()) - shown), true));
 }
 
 void AthleteStory::addPictures(QVBoxLayout& column, ClipPictures* pictures) {

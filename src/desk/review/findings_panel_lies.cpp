@@ -40,8 +40,8 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
   }
   const coaching::LiesHint& first = hints.front();
   const QString lead = first.standing == Standing::Supported && !first.reasons.empty()
-                           ? tr("Is it a technique problem? %1: %2").arg(q(first.title), q(first.reasons.front()))
-                           : tr("Is it a technique problem?");
+                           ? tr("Technique, or something else? %1: %2").arg(q(first.title), q(first.reasons.front()))
+                           : tr("Technique, or something else?");
   auto* open = new QToolButton;
   open->setObjectName(QStringLiteral("lies_") + q(f.id));
   open->setProperty("quiet", true);
@@ -51,7 +51,7 @@ void FindingsPanel::addLies(const coaching::Finding& f, QVBoxLayout& box) {
   auto* said = words(lead, true);
   const auto turn = [open, all, said, lead](bool on) {
     open->setText(on ? QStringLiteral("▾") : QStringLiteral("▸"));
-    said->setText(on ? tr("Is it a technique problem?") : lead);  // what was found stands below, once it is open
+    said->setText(on ? tr("Technique, or something else?") : lead);  // what was found stands below, once it is open
     all->setVisible(on);
   };
   const std::string key = "lies " + f.id;

@@ -4,6 +4,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/base/median.h"
 #include "core/coaching/analysis.h"
 #include "core/coaching/sketch.h"
 #include "core/coaching/two_films.h"
@@ -452,6 +453,27 @@ TEST(FromTheHeadsEnd, TheFileSaysSoAndIsReadBack) {
   EXPECT_EQ(again->trace.front->facing, tracing::Facing::Head);
   EXPECT_NEAR(lifts::find(again->measures.reps[0], "bar_tilt_max_deg")->measured()->value,
               lifts::find(fromTheHead().measures.reps[0], "bar_tilt_max_deg")->measured()->value, 0.05);
+}
+
+// Nobody says from where it is filmed, and whoever is seen best stands behind the bench.
+TEST(FromTheFeetsEnd, ASpotterIsNotTakenForTheLifter) {
+  coaching::AnalysisRequest request;
+  request.lift = LiftId::Bench;
+  request.variant = "paused";
+  const Analysis a = tests::keptAnalysis("feet", JIB_MADE_CLIPS "/small-feet.mp4", request);
+  ASSERT_TRUE(a.trace.front);
+  EXPECT_EQ(a.trace.front->facing, tracing::Facing::Front);
+  ASSERT_EQ(a.reps.size(), 1u);
+  const auto truth = simulate::truthOf(*simulate::parseSpec(tests::bytesOf(JIB_TEST_DATA "/small-feet.json")));
+  EXPECT_NEAR(a.reps[0].bottom_t(), truth.reps[0].bottom_s, 0.1);
+  EXPECT_NEAR(a.reps[0].ascent_t(), truth.reps[0].ascent_s, 0.1);
+  std::vector<double> off_m;
+  for (std::size_t i = 0; i < a.trace.front->frames.size(); ++i)
+    if (const auto& shoulder = a.trace.front->frames[i].at(tracing::BodySide::Left, tracing::Landmark::Shoulder))
+      off_m.push_back(length(shoulder->place - truth.frames[i].pixels[at(tracing::Landmark::Shoulder)]->place) /
+                      a.trace.front->metre_px);
+  ASSERT_GT(off_m.size(), 20u);
+  EXPECT_LT(median(off_m), 0.12) << "a spotter's are half a metre higher";
 }
 
 TEST(FilmedFrom, IsSaidAsPeopleSayIt) {

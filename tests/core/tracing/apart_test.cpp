@@ -64,8 +64,8 @@ TEST(FarthestApart, LooksAtWhatThePictureHoldsOnly) {
   for (Sighting& s : sightings) put(s.reading, PoseMark::Shoulder, {20, 366}, {60, 366}, 0.8);
   EXPECT_TRUE(tests::must(farthestApartByPlates(reader, {}, sightings, kMetre_px, task)).empty());
   // Of a bar that only hands would tell of, nothing is told.
-  const auto front =
-      traceFront(reader, sightings, Facing::Head, 0.45, lifts::definition(lifts::LiftId::Bench).bodyOf("paused"), task);
+  const auto front = traceFront(reader, sightings, Facing::Head, 0.45,
+                                lifts::definition(lifts::LiftId::Bench).bodyOf("paused"), task, {});
   ASSERT_FALSE(front);
   EXPECT_EQ(front.error().code, ErrorCode::NoLiftFound);
   EXPECT_NE(front.error().sentence().find("both plates"), std::string::npos) << front.error().sentence();

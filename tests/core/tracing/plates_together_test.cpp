@@ -24,35 +24,34 @@ PixelPoint plateIn(const simulate::Truth& truth, std::size_t frame) {
   return truth.frames[frame].pixels[at(Landmark::Plate)]->place;  // of the athlete's left, the picture's right here
 }
 
+std::vector<PlatesTogether> platesOf(footage::FrameReader& reader) {
+  Task task;
+  return tests::must(platesTogether(reader, task));
+}
+
 TEST(PlatesTogether, AreFoundWithoutSeeingAnybody) {
   auto reader = tests::must(footage::FrameReader::open(kFromFeet));
-  Task task;
-  const auto plates = tests::must(platesTogether(reader, task));
-  ASSERT_FALSE(plates.empty());
+  const auto plates = platesOf(reader);
+  ASSERT_TRUE(convince(plates));
   const PlatesTogether& best = plates.front();
   const auto truth = truthOfFeet();
   const PixelPoint off = best.hub[1] - plateIn(truth, best.high);
   EXPECT_LT(length(off), 0.12 * best.metre_px);
   constexpr double kMetre_px = 144;  // of the small clip from the feet's end
   EXPECT_NEAR(best.metre_px, kMetre_px, 0.12 * kMetre_px);
-  EXPECT_GT(best.sure, kPlatesConvince);
   EXPECT_NEAR(best.went.y, plateIn(truth, best.low).y - plateIn(truth, best.high).y, 0.1 * best.metre_px);
   for (std::size_t k = 1; k < plates.size(); ++k) EXPECT_GE(plates[k - 1].sure, plates[k].sure);
 }
 
 TEST(PlatesTogether, AreNotSeenFromTheSide) {
   auto reader = tests::must(footage::FrameReader::open(kFromSide));
-  Task task;
-  for (const PlatesTogether& plates : tests::must(platesTogether(reader, task)))
-    EXPECT_LT(plates.sure, kPlatesConvince) << "one plate hides the other";
+  EXPECT_FALSE(convince(platesOf(reader))) << "one plate hides the other";
 }
 
 TEST(PlatePair, IsFollowedThroughTheClip) {
   auto reader = tests::must(footage::FrameReader::open(kFromFeet));
   Task task;
-  const auto plates = tests::must(platesTogether(reader, task));
-  ASSERT_FALSE(plates.empty());
-  const PlatesTogether& best = plates.front();
+  const PlatesTogether best = platesOf(reader).at(0);
   const auto pictureAt = [&](std::size_t frame) {
     EXPECT_TRUE(reader.seekBefore(frame));
     return tests::must(reader.next(footage::Pixels::Gray, frame))->picture.clone();

@@ -9,12 +9,13 @@
 #include "core/base/task.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/bar/bar_tracer.h"
-#include "core/tracing/front/plates_together.h"
 #include "core/tracing/model/body_model.h"
 #include "core/tracing/model/trace.h"
 #include "core/tracing/sightings/sighting.h"
 
 namespace jib::tracing {
+
+struct PlatesTogether;
 
 // Where a lifter is seen from: both sides of the body at once. Of one who lies on a bench the front is the feet's end.
 enum class Facing { Front, Rear, Head };
@@ -60,7 +61,7 @@ void addJoints(FrontTrace& front, const std::vector<Sighting>& sightings, const 
 // Source      normalised cross-correlation with a parabola through the peak: Lewis 1995
 Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Sighting>& sightings, Facing facing,
                               double rim_m, const BodyModel& body, Task& task,
-                              const std::vector<PlatesTogether>& together = {});
+                              const std::vector<PlatesTogether>& together);
 
 // The middle of the bar, as if it were the plate of a side view: height over time is asked of it, and how large things
 // look. Where an end is lost, the hands stand for it.

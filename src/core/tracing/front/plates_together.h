@@ -30,6 +30,9 @@ struct PlatesTogether {
 // How sure a pair has to be to say that a clip is filmed along the bar: surer than anything a clip from the side or at
 // an angle showed (docs/accuracy/seeds.md).
 inline constexpr double kPlatesConvince = 8;
+inline bool convince(const std::vector<PlatesTogether>& plates) {
+  return !plates.empty() && plates.front().sure >= kPlatesConvince;
+}
 
 // The likeliest first, at most four; empty where no such pair is found. Looks at five pictures a second, small ones; a
 // clip of ten minutes at fewer. Errors  ClipUnreadable; Cancelled
