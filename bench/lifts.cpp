@@ -11,6 +11,7 @@
 #include <optional>
 
 #include "core/base/files.h"
+#include "core/base/median.h"
 #include "core/coaching/analysis.h"
 #include "core/footage/picture_area.h"
 #include "core/simulate/pinhole.h"
@@ -46,6 +47,15 @@ struct Errors {
 
 struct Calls {
   int right = 0, open = 0, wrong = 0;
+  std::vector<double> unsure, past;  // what is said to be unsure, 1.64 σ; how far the truth lies from the limit
+
+  void add(const Calls& other) {
+    right += other.right;
+    open += other.open;
+    wrong += other.wrong;
+    unsure.insert(unsure.end(), other.unsure.begin(), other.unsure.end());
+    past.insert(past.end(), other.past.begin(), other.past.end());
+  }
 };
 
 // Both sides of the body, and both ends of the bar, at one moment.
@@ -162,6 +172,8 @@ void call(const coaching::Analysis& a, const lifts::NamedMeasure& m, const lifts
     const auto said = coaching::verdictOf(*m.measured(), limit), is = coaching::verdictOf({truth.value, 0, 0}, limit);
     Calls& calls = row.calls[limit.finding];
     ++(said == coaching::Verdict::TooClose ? calls.open : said == is ? calls.right : calls.wrong);
+    calls.unsure.push_back(1.64 * m.measured()->sigma);
+    calls.past.push_back(std::abs(truth.value - limit.limit));
   }
 }
 
@@ -231,15 +243,16 @@ void printMeasures(const std::map<std::string, Errors>& rows) {
 }
 
 void printCalls(const std::map<std::string, Calls>& calls) {
-  fmt::print("\n| finding | right | left open | wrong |\n| --- | --- | --- | --- |\n");
+  fmt::print(
+      "\n| finding | right | left open | wrong | ± said | truth from the limit |\n"
+      "| --- | --- | --- | --- | --- | --- |\n");
   Calls all;
   for (const auto& [finding, c] : calls) {
-    fmt::print("| `{}` | {} | {} | {} |\n", finding, c.right, c.open, c.wrong);
-    all.right += c.right;
-    all.open += c.open;
-    all.wrong += c.wrong;
+    fmt::print("| `{}` | {} | {} | {} | {:.3g} | {:.3g} |\n", finding, c.right, c.open, c.wrong, median(c.unsure),
+               median(c.past));
+    all.add(c);
   }
-  fmt::print("| all | {} | {} | {} |\n", all.right, all.open, all.wrong);
+  fmt::print("| all | {} | {} | {} | | |\n", all.right, all.open, all.wrong);
 }
 
 // What is said of the camera's place, by each of those who may say something.
@@ -316,10 +329,7 @@ int main(int argc, char** argv) {
       calls.right += c.right;
       calls.open += c.open;
       calls.wrong += c.wrong;
-      Calls& sum = all.calls[finding];
-      sum.right += c.right;
-      sum.open += c.open;
-      sum.wrong += c.wrong;
+      all.calls[finding].add(c);
       if (c.wrong > 0) fmt::print(stderr, "{}: {} wrong {} times\n", file.stem().string(), finding, c.wrong);
     }
     const std::string view = a->trace.front ? std::string(tracing::nameOf(a->trace.front->facing)) : "side";

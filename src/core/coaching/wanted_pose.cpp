@@ -2,8 +2,10 @@
 #include "core/coaching/wanted_pose.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
+#include "core/coaching/wanted_press.h"
 #include "core/tracing/body/body_pose.h"
 
 namespace jib::coaching {
@@ -115,13 +117,14 @@ void pullHanging(Chain& c, Arms& arms, std::size_t end, MetrePoint to) {
 
 std::optional<Shape> poseOn(const Analysis& a, std::size_t frame) {
   const auto& trace = a.trace.trace;
-  // Who lies has neither a bar over the feet nor one that hangs: no rule here holds such a pose.
-  if (!a.trace.body || a.trace.model.lying || frame >= trace.size()) return std::nullopt;
+  if (!a.trace.body || frame >= trace.size()) return std::nullopt;
   Shape pose;
   pose.kind = ShapeKind::Pose;
   pose.sense = Sense::AsWanted;
   pose.drawn_s = pose.from_s = pose.to_s = trace.times_s[frame];
-  for (Landmark l : {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder, Landmark::Plate}) {
+  constexpr std::array kStands{Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder, Landmark::Plate};
+  constexpr std::array kLies{Landmark::Hip, Landmark::Shoulder, Landmark::Elbow, Landmark::Wrist, Landmark::Plate};
+  for (const Landmark l : a.trace.model.lying ? kLies : kStands) {
     const auto place = trace.place(frame, l);
     if (!place) return std::nullopt;
     pose.anchors.push_back({*place, std::nullopt, 0, {}});
@@ -130,10 +133,12 @@ std::optional<Shape> poseOn(const Analysis& a, std::size_t frame) {
 }
 
 Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& a) {
+  if (pose.anchors.size() != anchorsOf(ShapeKind::Pose) || !a.trace.body) return pose;
+  if (a.trace.model.lying) return pulledOnBench(pose, end, to, a);
   const auto& trace = a.trace.trace;
   const std::size_t frame = tracing::nearestFrame(trace, pose.drawn_s);
   const auto toe = trace.place(frame, Landmark::Toe), heel = trace.place(frame, Landmark::Heel);
-  if (pose.anchors.size() != anchorsOf(ShapeKind::Pose) || !a.trace.body || !toe || !heel) return pose;
+  if (!toe || !heel) return pose;
   const tracing::SideCamera& camera = a.trace.camera;
   const auto flat = [&](PixelPoint p, Landmark l) { return camera.toPlane(p, camera.lateralOf(l, 0)); };
   const double mid_foot = (flat(*toe, Landmark::Toe).x + flat(*heel, Landmark::Heel).x) / 2;

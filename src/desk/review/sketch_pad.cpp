@@ -161,8 +161,7 @@ bool SketchPad::press(PixelPoint at, std::size_t frame, double reach_px) {
     tool_.reset();
     const auto pose = coaching::poseOn(*a, frame);
     if (!pose) {
-      emit said(a->trace.model.lying ? tr("This works for squats and pulls. On a bench, draw lines and angles instead.")
-                                     : tr("No tracked body on this frame to start from."));
+      emit said(tr("No tracked body on this frame to start from."));
     } else {
       Sketch to = document_.sketch();
       to.shapes.push_back(*pose);

@@ -133,5 +133,47 @@ TEST(WantedPose, OfWhoPullsTheBarHangsFromStraightArmsAndStaysWhereItIs) {
   for (const Anchor& anchor : far.anchors) EXPECT_TRUE(std::isfinite(anchor.place.x) && std::isfinite(anchor.place.y));
 }
 
+const Analysis& pressing() {
+  static const Analysis kPress = [] {
+    AnalysisRequest request;
+    request.lift = lifts::LiftId::Bench;
+    return tests::keptAnalysis("bench", JIB_MADE_CLIPS "/small-bench.mp4", request);
+  }();
+  return kPress;
+}
+
+TEST(WantedPose, OnABenchTheElbowTurnsAboutTheArmAndTheBarTakesTheArmAlong) {
+  const Analysis& a = pressing();
+  const std::size_t frame = a.motion.frameAt(a.reps[0].bottom_t());
+  const Shape pose = *poseOn(a, frame);
+  const auto& camera = a.trace.camera;
+  const double forward = *a.trace.forward, px = camera.pixelsPerMetre(camera.plate_m);
+  const auto of = [&](const Shape& s, PressPoseEnd end, double out_m) {
+    return camera.toPlane(s.anchors[end].place, out_m);
+  };
+  // Towards the feet and back: the elbow follows, bar and shoulder stay.
+  for (const double way_m : {-0.06, 0.06}) {
+    const PixelPoint to = pose.anchors[kPressElbow].place + PixelPoint{forward * way_m * px, 0};
+    const Shape now = pulled(pose, kPressElbow, to, a);
+    EXPECT_EQ(now.anchors[kPressBar], pose.anchors[kPressBar]);
+    EXPECT_EQ(now.anchors[kPressShoulder], pose.anchors[kPressShoulder]);
+    const double went_m = (now.anchors[kPressElbow].place.x - pose.anchors[kPressElbow].place.x) * forward / px;
+    EXPECT_GT(went_m * (way_m > 0 ? 1 : -1), 0.015) << way_m;
+  }
+  // A touch lower on the body: the bar is where it was let go, and hand and elbow have gone along.
+  const PixelPoint lower = pose.anchors[kPressBar].place + PixelPoint{forward * 0.05 * px, 0};
+  const Shape touch = pulled(pose, kPressBar, lower, a);
+  EXPECT_NEAR(length(touch.anchors[kPressBar].place - lower), 0, 0.5);
+  EXPECT_GT((touch.anchors[kPressElbow].place.x - pose.anchors[kPressElbow].place.x) * forward, 0);
+  EXPECT_NEAR((touch.anchors[kPressWrist].place.x - pose.anchors[kPressWrist].place.x) * forward / px, 0.05, 0.02);
+  // Out of reach it stays on the arm: as far from the shoulder as the arm is long, seen from the side.
+  const Shape far = pulled(pose, kPressBar, pose.anchors[kPressBar].place + PixelPoint{0, -9000}, a);
+  const double reach_m = length(of(far, kPressBar, camera.plate_m) - of(far, kPressShoulder, 2.2 * camera.hip_m));
+  EXPECT_GT(reach_m, 0.4);
+  EXPECT_LT(reach_m, 0.75);
+  for (const Anchor& anchor : far.anchors) EXPECT_TRUE(std::isfinite(anchor.place.x) && std::isfinite(anchor.place.y));
+  EXPECT_EQ(pulled(pose, kPressShoulder, {0, 0}, a), pose) << "who lies there lies there";
+}
+
 }  // namespace
 }  // namespace jib::coaching

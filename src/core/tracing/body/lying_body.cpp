@@ -23,8 +23,6 @@ constexpr double kScatter_m = 0.03, kBetween_m = 0.03, kWrist_m = 0.018;
 constexpr double kStrays = 0.3;   // of the way between two sightings, half-way
 constexpr double kApart_s = 1.5;  // between two sightings an elbow is known, if they are no further apart
 constexpr double kSwivelWithin_m = 0.06, kElsewhere_m = 0.05;
-constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
-constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
 constexpr double kUpperArm_m = 0.42, kForearm_m = 0.38, kLeastForearm_m = 0.14;  // as they look from the side
 
 // An upper arm from the shoulder and a forearm from the hand, seen from the side: never longer than an arm; and an

@@ -12,6 +12,9 @@ struct ArmEnds {
   Eigen::Vector3d shoulder, hand;
 };
 
+inline constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
+inline constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
+
 // Upper arm and forearm, to the bar in the hand.
 struct ArmLengths {
   double upper_m = 0, fore_m = 0;
