@@ -264,13 +264,14 @@ void nameCamera(const coaching::Analysis& a, const simulate::CameraSpec& is) {
   fmt::print(
       stderr,
       "camera: yaw {:.1f} ± {:.1f} ({}), by the sightings {:.1f}, by the rim {:.1f} tilt {:.0f}, is {:.1f}; pitch "
-      "{:.1f} ± {:.1f}, is {:.1f}; {:.2f} m away ± {:.1f} %, is {:.2f}; tall {:.2f}; turned {:.1f}{}{}\n",
+      "{:.1f} ± {:.1f}, is {:.1f}; roll {:.1f} ± {:.1f}, is {:.1f}; {:.2f} m away ± {:.1f} %, is {:.2f}; tall {:.2f}; "
+      "turned {:.1f}{}{}\n",
       degrees(c.yaw_rad), degrees(c.yaw_sigma_rad), a.trace.bar->vanishing ? "bar" : "no end seen",
       tracing::viewFrom(readings).turned_deg, degrees(std::acos(std::clamp(a.trace.bar->rim.aspect, 0.0, 1.0))),
       degrees(a.trace.bar->rim.tilt_rad), is.yaw_deg, degrees(c.pitch_rad), degrees(c.pitch_sigma_rad), is.pitch_deg,
-      c.distance_m(), 100 * c.scale_sigma_rel, is.distance_m, a.trace.body ? a.trace.body->skeleton.stature_m() : 0.0,
-      a.motion.calibration.turned_deg, a.motion.calibration.oblique ? ", oblique" : "",
-      a.trace.turn.far_plate ? ", far plate" : "");
+      degrees(c.roll_rad), degrees(c.roll_sigma_rad), is.roll_deg, c.distance_m(), 100 * c.scale_sigma_rel,
+      is.distance_m, a.trace.body ? a.trace.body->skeleton.stature_m() : 0.0, a.motion.calibration.turned_deg,
+      a.motion.calibration.oblique ? ", oblique" : "", a.trace.turn.far_plate ? ", far plate" : "");
 }
 
 // "2 of 2", "1 of 1, 1 of 1 missed".

@@ -39,7 +39,9 @@ Measure peakSpeed(const RepLook& k, double from_t, double to_t, double sign) {
 }  // namespace
 
 Measure descent(const RepLook& k) {
-  return Measured{k.m.real_s(k.rep.start_t(), k.rep.bottom_t()), 1.4 * k.eventSigma_s(), k.rep.bottom_t()};
+  const double ends = std::hypot(k.rep.sigma_s(EventKind::Start), k.rep.sigma_s(EventKind::Bottom)) / k.m.slow_factor;
+  return Measured{k.m.real_s(k.rep.start_t(), k.rep.bottom_t()), std::hypot(1.4 * k.eventSigma_s(), ends),
+                  k.rep.bottom_t()};
 }
 
 Measure pause(const RepLook& k) {
@@ -111,12 +113,14 @@ Measure brakingHeight(const RepLook& k) {
   if (!m || !high || !low) return Absent{kGap};
   const auto at = k.place(Landmark::Bar, m->t_s);
   const auto pct = [&](double z) { return 100 * (z - low->z) / (high->z - low->z); };
-  // The speed is flat about its peak: anywhere it is within 2 % of it, braking may have begun.
+  // The speed is flat about its peak: anywhere it is within 2 % of it, or as near as it is known, braking may have
+  // begun.
+  const double nearly = std::min(0.98 * m->value, m->value - m->sigma);
   double most = at->z, least = at->z;
   for (std::size_t i = k.first(); i <= k.m.frameAt(k.rep.bottom_t()); ++i) {
     const auto& v = k.m.bar_vz_mps[i];
     const auto& bar = k.m.path(Landmark::Bar).at[i];
-    if (!v || !bar || -*v < 0.98 * m->value) continue;
+    if (!v || !bar || -*v < nearly) continue;
     most = std::max(most, bar->z);
     least = std::min(least, bar->z);
   }

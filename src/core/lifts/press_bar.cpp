@@ -24,7 +24,10 @@ Measure sink(const RepLook& k) {
   Measured most{0, 0, k.rep.bottom_t()};
   for (std::size_t i = touch; i <= up; ++i)
     if (path[i] && path[touch]->z - path[i]->z > most.value) most = {path[touch]->z - path[i]->z, 0, k.m.times_s[i]};
-  most.sigma = std::hypot(1.4 * k.wander(Landmark::Bar, most.t_s), 0.003);
+  // As far as it goes down in the time by which the touch may have been later.
+  const auto later = k.place(Landmark::Bar, k.m.times_s[touch] + k.rep.sigma_s(motion::EventKind::Bottom));
+  const double by_then = later ? std::max(0.0, path[touch]->z - later->z) : 0;
+  most.sigma = std::hypot(1.4 * k.wander(Landmark::Bar, most.t_s), 0.003, by_then);
   return most;
 }
 

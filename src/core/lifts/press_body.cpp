@@ -13,6 +13,8 @@ namespace {
 
 constexpr const char* kElbowHidden =
     "Can't make out the elbow at the touch: check it by eye, or drag the elbow to its place on that frame.";
+constexpr const char* kTurnUnknown =
+    "The camera angle isn't clear enough to line the elbow up with the bar. Film from straight side-on.";
 
 // The place of a landmark about a moment: the middle of what is seen of it for a tenth of a second before and after.
 std::optional<MetrePoint> about(const RepLook& k, Landmark landmark, double t) {
@@ -36,11 +38,24 @@ double turnShift(const RepLook& k) {
   return std::max(kLeast_rad, std::sqrt(std::max(0.0, unsure * unsure - kUsual_rad * kUsual_rad)));
 }
 
+// How far the elbow stands from the plane of the plate, along the bar.
+constexpr double kElbowToPlate_m = 0.38;
+
 // Elbow against bar: they stand at different distances from the camera. A bent elbow between arm, plate and pad is the
 // joint the network knows least: on ten films its error was a third larger than it said.
 double elbowToBarSigma_m(const RepLook& k, double t) {
-  constexpr double kApart_m = 0.38, kBetween = 1.35;
-  return std::hypot(kBetween * k.sigma(Landmark::Elbow, t), kApart_m * turnShift(k));
+  constexpr double kBetween = 1.35;
+  return std::hypot(kBetween * k.sigma(Landmark::Elbow, t), kElbowToPlate_m * turnShift(k));
+}
+
+// Limits lie at a hand's breadth and at twenty degrees: an elbow less well known than this decides nothing, whatever it
+// is, and is the coach's to look at.
+constexpr double kElbowTells_m = 0.07, kTuckTells_deg = 18;
+
+std::optional<const char*> elbowTellsNothing(const RepLook& k, double t) {
+  if (kElbowToPlate_m * turnShift(k) > kElbowTells_m) return kTurnUnknown;
+  if (elbowToBarSigma_m(k, t) > kElbowTells_m) return kElbowHidden;
+  return std::nullopt;
 }
 
 // The angle of the upper arm from the trunk, seen from above: 0 along the body, 90 straight out. The upper arm's own
@@ -71,6 +86,7 @@ Measure elbowAheadAtTouch(const RepLook& k) {
   const double t = k.rep.bottom_t();
   const auto elbow = about(k, Landmark::Elbow, t), bar = k.place(Landmark::Bar, t);
   if (!elbow || !bar) return Absent{kElbowHidden};
+  if (const auto why = elbowTellsNothing(k, t)) return Absent{*why};
   return Measured{elbow->x - bar->x, elbowToBarSigma_m(k, t), t};
 }
 
@@ -79,6 +95,7 @@ Measure elbowAngleAtTouch(const RepLook& k) {
   const double t = k.rep.bottom_t();
   const auto elbow = about(k, Landmark::Elbow, t), bar = k.place(Landmark::Bar, t);
   if (!elbow || !bar || bar->z - elbow->z < 0.1) return Absent{kElbowHidden};
+  if (const auto why = elbowTellsNothing(k, t)) return Absent{*why};
   return Measured{degrees(std::atan2(elbow->x - bar->x, bar->z - elbow->z)),
                   degrees(elbowToBarSigma_m(k, t) / (bar->z - elbow->z)), t};
 }
@@ -88,7 +105,9 @@ Measure flareTravel(const RepLook& k) {
   const double touch_t = k.rep.ascent_t(), up_t = k.riseTime(kUp);
   const auto touch = tuckAt(k, touch_t), up = tuckAt(k, up_t);
   if (!touch || !up) return Absent{kElbowHidden};
-  return Measured{up->deg - touch->deg, std::hypot(touch->sigma_deg, up->sigma_deg), up_t};
+  const double sigma_deg = std::hypot(touch->sigma_deg, up->sigma_deg);
+  if (sigma_deg > kTuckTells_deg) return Absent{kElbowHidden};
+  return Measured{up->deg - touch->deg, sigma_deg, up_t};
 }
 
 Measure touchFromShoulder(const RepLook& k) {

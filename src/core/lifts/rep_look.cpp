@@ -83,8 +83,8 @@ double RepLook::eventSigma_s() const {
 }
 
 double RepLook::ascentSigma_s() const {
-  const double ends = std::hypot(rep.sigma_s(motion::EventKind::LiftOff), rep.sigma_s(motion::EventKind::Lockout));
-  return std::hypot(2 * eventSigma_s(), ends / m.slow_factor);
+  const double leaves = std::hypot(rep.sigma_s(motion::EventKind::LiftOff), rep.sigma_s(motion::EventKind::Ascent));
+  return std::hypot(2 * eventSigma_s(), std::hypot(leaves, rep.sigma_s(motion::EventKind::Lockout)) / m.slow_factor);
 }
 
 double RepLook::speedSigma_mps(double speed_mps) const {

@@ -87,6 +87,17 @@ std::size_t edgeOf(const BarHeight& s, std::size_t bottom, std::size_t high, int
   return i;
 }
 
+// By how long a bar may seem to leave its rest too early or too late: what it strays by while it rests, at the speed it
+// leaves with. `leave`: the last sample within a centimetre of `rest`.
+double leavingSigma_s(const BarHeight& s, std::size_t leave, double rest) {
+  constexpr double kBefore_s = 0.5, kScatter = 1.48, kCreep_mps = 0.03;
+  std::vector<double> strays_m;
+  for (std::size_t i = leave + 1; i-- > 0 && s.t[leave] - s.t[i] <= kBefore_s * s.slow;)
+    strays_m.push_back(std::abs(s.z[i] - rest));
+  const double speed_mps = std::max(kCreep_mps, std::abs(s.speed_mps(std::min(leave + 1, s.size() - 1))));
+  return kScatter * median(std::move(strays_m)) / speed_mps * s.slow;
+}
+
 // A rep turned round far above where the others were. Two reps do not tell which of them is the usual one.
 void markPartials(std::vector<Rep>& reps) {
   if (reps.size() < 3) return;
@@ -162,7 +173,7 @@ std::vector<Rep> loweredReps(const Motion& motion) {
     std::size_t leave = v.bottom;
     while (leave > 0 && s.z[leave] < rest - kOff_m) --leave;
     Rep rep;
-    rep.set(EventKind::Start, s.crossing(leave, rest - kOff_m));
+    rep.set(EventKind::Start, s.crossing(leave, rest - kOff_m), leavingSigma_s(s, leave, rest));
     setBottom(s, v.bottom, stillness_mps, rep);
     // After the last rep the lockout is looked for as long as the joints may still extend, whatever the frame rate.
     constexpr double kStillExtends_s = 1.5;

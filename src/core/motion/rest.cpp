@@ -111,6 +111,16 @@ double dropBeforeRise_s(const BarHeight& bar, std::size_t bottom, const BottomRe
   return dropped > kJustBefore_s * bar.slow && dropped < kOfRest * (rest.to_t - rest.from_t) ? dropped : 0;
 }
 
+// For how long a bar that has all but stopped goes on down by more than a chest gives at once: it sinks, or what was
+// followed strayed for a moment while it was on its way. 0 where it stays.
+double sinksOn_s(const BarHeight& bar, std::size_t bottom, double from_t) {
+  constexpr double kGives_m = 0.012;
+  const auto first = static_cast<std::size_t>(std::lower_bound(bar.t.begin(), bar.t.end(), from_t) - bar.t.begin());
+  std::size_t i = first;
+  while (i < bottom && bar.z[i] - bar.z[bottom] > kGives_m) ++i;
+  return i > first ? bar.t[i] - from_t : 0;
+}
+
 }  // namespace
 
 double stillnessOf(const BarHeight& bar) {
@@ -162,7 +172,7 @@ BottomRest restAtBottom(const BarHeight& bar, std::size_t bottom, double still) 
   }
   // Where the bar may be anywhere within what the clip shakes by, so may the moment.
   const double shaken = (still - kBarStill_mps) * 0.6 * bar.slow;
-  rest.from_sigma = std::hypot(rest.from_sigma, shaken);
+  rest.from_sigma = std::hypot(rest.from_sigma, shaken, sinksOn_s(bar, bottom, rest.from_t) / 2);
   rest.to_sigma = std::hypot(rest.to_sigma, shaken);
   rest.real_s = std::max(0.0, (rest.to_t - rest.from_t) / bar.slow);
   return rest;

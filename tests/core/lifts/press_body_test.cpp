@@ -79,6 +79,29 @@ TEST(PressBody, ElbowsAreMeasuredAgainstTheBarAtTheTouch) {
   }
 }
 
+// An elbow that is guessed to lie under the bar is no measurement: it is left to the coach's eye, and so is one that
+// an unknown camera angle shifts.
+TEST(PressBody, AnElbowThatDecidesNothingIsLeftToTheEye) {
+  const auto set = pressed({});
+  const auto of = [&](const motion::Motion& m, std::string_view id) {
+    const auto measures = measureSet(*liftNamed("bench"), m, set.reps);
+    return find(measures.reps[0], id)->measure;
+  };
+  motion::Motion guessed = set.motion;
+  for (double& sigma : guessed.paths[tracing::at(tracing::Landmark::Elbow)].sigma_m) sigma = 0.08;
+  for (const char* id : {"elbow_ahead_of_bar_touch_m", "forearm_touch_deg", "flare_travel_deg"}) {
+    ASSERT_TRUE(std::holds_alternative<Measured>(of(set.motion, id))) << id;
+    const auto now = of(guessed, id);
+    ASSERT_TRUE(std::holds_alternative<Absent>(now)) << id;
+    EXPECT_NE(std::get<Absent>(now).reason.find("by eye"), std::string::npos) << id;
+  }
+  motion::Motion turned = set.motion;
+  turned.calibration.yaw_sigma_rad = 0.3;
+  const auto now = of(turned, "elbow_ahead_of_bar_touch_m");
+  ASSERT_TRUE(std::holds_alternative<Absent>(now));
+  EXPECT_NE(std::get<Absent>(now).reason.find("side-on"), std::string::npos);
+}
+
 TEST(PressBody, ElbowsThatStartTuckedFlareMore) {
   simulate::LiftFaults tucked;
   tucked.elbow_ahead_m = 0.08;

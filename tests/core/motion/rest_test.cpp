@@ -33,6 +33,12 @@ struct Press {
   static constexpr double kTop_s = 1.6;
   double touch_s() const { return kTop_s + down_s; }
   double press_s() const { return touch_s() + rest_s; }
+  // From a centimetre below the top to the touch.
+  double descent_s() const {
+    double t = kTop_s;
+    while (z(t) > 1 - 0.01) t += 1e-3;
+    return touch_s() - t;
+  }
 
   // Share of a stroke done: even speed, braked and pushed off over `brake_s` at both ends.
   double done(double t, double whole_s) const {
@@ -72,6 +78,7 @@ struct Press {
   struct Said {
     int reps = 0;
     double pause_s = 0, sigma_s = 0;
+    double descent_s = 0, descent_sigma_s = 0;
   };
   Said said() const {
     const Motion m = motion();
@@ -80,7 +87,8 @@ struct Press {
     const auto& lift = *lifts::liftNamed("bench");
     const auto measures = lifts::measureSet(lift, m, reps);
     const auto* pause = lifts::find(measures.reps[0], "touch_pause_s")->measured();
-    return {1, pause->value, pause->sigma};
+    const auto* descent = lifts::find(measures.reps[0], "descent_s")->measured();
+    return {1, pause->value, pause->sigma, descent->value, descent->sigma};
   }
 };
 
@@ -93,6 +101,12 @@ TEST(RestAtBottom, IsSeenOnAChestThatBreathes) {
 TEST(RestAtBottom, IsSeenWhileTheBarSinksAndComesBack) {
   EXPECT_NEAR((Press{.rest_s = 1.2, .sink_m = 0.02}.said().pause_s), 1.2, 0.2);
   EXPECT_NEAR((Press{.rest_s = 0.6, .dip_m = 0.015}.said().pause_s), 0.6, 0.12);
+}
+
+TEST(RestAtBottom, IsLessSureWhereTheBarGoesOnDown) {
+  const auto stays = Press{.rest_s = 1.0}.said(), sinks = Press{.rest_s = 1.0, .sink_m = 0.03}.said();
+  EXPECT_LT(stays.sigma_s, 0.12);
+  EXPECT_GT(sinks.sigma_s, stays.sigma_s + 0.1);
 }
 
 TEST(RestAtBottom, IsSeenThroughAHandThatShakes) {
@@ -114,7 +128,7 @@ TEST(RestAtBottom, IsToldWithinItsOwnSigmaOverWideRanges) {
   const auto draw = [&](double low, double high) { return std::uniform_real_distribution(low, high)(random); };
   constexpr int kDrawn = 600;
   constexpr double kLimit_s = 0.4;
-  int held = 0, decided = 0, settled = 0;
+  int held = 0, decided = 0, settled = 0, descents = 0;
   for (int i = 0; i < kDrawn; ++i) {
     Press p;
     p.stroke_m = draw(0.2, 0.6);
@@ -134,6 +148,7 @@ TEST(RestAtBottom, IsToldWithinItsOwnSigmaOverWideRanges) {
     const auto said = p.said();
     ASSERT_EQ(said.reps, 1) << "seed " << i;
     held += std::abs(said.pause_s - p.rest_s) < 1.64 * said.sigma_s ? 1 : 0;
+    descents += std::abs(said.descent_s - p.descent_s()) < 1.64 * said.descent_sigma_s ? 1 : 0;
     if (std::abs(p.rest_s - kLimit_s) < 0.08) continue;  // the truth itself hardly settles it
     ++settled;
     const bool sure = std::abs(said.pause_s - kLimit_s) > 1.64 * said.sigma_s;
@@ -144,6 +159,7 @@ TEST(RestAtBottom, IsToldWithinItsOwnSigmaOverWideRanges) {
         << p.brake_s << " rate " << p.rate_hz << " down " << p.down_s << " up " << p.up_s << " gentle " << p.gentle;
   }
   EXPECT_GE(held, kDrawn * 85 / 100);
+  EXPECT_GE(descents, kDrawn * 85 / 100);
   EXPECT_GE(decided, settled * 85 / 100);
 }
 

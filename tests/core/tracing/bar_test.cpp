@@ -147,6 +147,27 @@ TEST(BarTracer, FollowsTheMovingPlateNotTheStoredOne) {
   EXPECT_GT(bar->rim.aspect, 0.985);
 }
 
+// A head is round, goes up and down with the bar and shows better than a dark plate before a dark wall; but nobody
+// moves a plate by seven times its radius.
+TEST(BarTracer, IsNotTheHeadThatGoesWithTheBar) {
+  const ScratchFolder folder;
+  const auto file = folder / "head.mp4";
+  ASSERT_TRUE(tests::writeClip(file, {.width = 640, .height = 360, .quality = 20}, 100, [&](cv::Mat& m, int i) {
+    cv::rectangle(m, {0, 0}, {295, 360}, {34, 34, 34}, -1);
+    const PixelPoint p = plateAt(i);
+    if (i > 20) drawDisc(m, p.x, p.y, 44, 44, {30, 30, 30});
+    drawDisc(m, p.x + 40, p.y - 75, 18, 18, {70, 60, 50});
+  }));
+  auto reader = footage::FrameReader::open(file);
+  ASSERT_TRUE(reader);
+  Task task;
+  const auto bar = BarTracer().run(*reader, task);
+  ASSERT_TRUE(bar) << bar.error().what;
+  EXPECT_NEAR(bar->rim.radius_px, 44, 1.5);
+  ASSERT_TRUE(bar->plate[60]);
+  EXPECT_LT(length(bar->plate[60]->place - plateAt(60)), 1.5);
+}
+
 TEST(BarTracer, LastPlacesOffTheLineOfTheOthersAreNotKept) {
   const ScratchFolder folder;
   const auto file = folder / "stray.mp4";

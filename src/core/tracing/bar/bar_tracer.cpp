@@ -32,6 +32,13 @@ tl::unexpected<Error> noLift() {
       "Click the middle of the near plate on any frame, or check that the plate is in the picture from the side.");
 }
 
+// Nobody moves a bar by more than four times the radius of a full plate or so. A head, a shoulder or the print on a
+// shirt that goes up with the lifter is round too, and small against its way. Small plates alone are not ruled out.
+double likelyWay(double radii) {
+  constexpr double kUsual = 4.2, kTooFar = 5.6, kLeast = 0.05;
+  return std::clamp((kTooFar - radii) / (kTooFar - kUsual), kLeast, 1.0);
+}
+
 // How much a track looks like the lifter's bar: tall travel of a large, well seen rim.
 double liftScore(const RimTrack& track) {
   const auto& seen = track.seen();
@@ -58,7 +65,8 @@ double liftScore(const RimTrack& track) {
   // Ovals of the scene are seen for two thirds at best, rims of plates for more.
   constexpr double kNotSeen = 0.52, kSeenAsARimIs = 0.77;
   const double seen_as_rim = std::clamp((inliers - kNotSeen) / (kSeenAsARimIs - kNotSeen), 0.0, 1.0);
-  return stroke * radius * std::pow(inliers, 4) * seen_as_rim * std::sqrt(static_cast<double>(seen.size()));
+  return stroke * radius * std::pow(inliers, 4) * seen_as_rim * std::sqrt(static_cast<double>(seen.size())) *
+         likelyWay(stroke / radius);
 }
 
 // How much of a track's score counts for the lifter who was pointed at: all of it on them, less and less with the
