@@ -113,6 +113,34 @@ void pullHanging(Chain& c, Arms& arms, std::size_t end, MetrePoint to) {
   c.shoulder = arms.shoulderFrom(c);
 }
 
+// One joint of who carries the bar, which stays over mid-foot. Returns  where the bar comes to
+MetrePoint pullCarrying(Chain& c, std::size_t end, MetrePoint to, MetrePoint bar, double mid_foot) {
+  constexpr double kMostLean_rad = 1.45, kLeastLean_rad = -0.2, kMostShin_rad = 0.95, kLeastShin_rad = -0.1;
+  const auto leaned = [&](double rad) { return std::clamp(rad, kLeastLean_rad, kMostLean_rad); };
+  const double trunk_m = length(c.shoulder - c.hip);
+  double trunk_rad = leanOf(c.hip, c.shoulder);
+  // Where the bar lies, in the trunk's own directions.
+  const MetrePoint lies = bar - c.hip;
+  const double along = lies.x * std::sin(trunk_rad) + lies.z * std::cos(trunk_rad);
+  const double ahead = lies.x * std::cos(trunk_rad) - lies.z * std::sin(trunk_rad);
+  const double reach = std::hypot(along, ahead), turn = std::atan2(ahead, along);
+  const auto overFoot = [&] { return leaned(std::asin(std::clamp((mid_foot - c.hip.x) / reach, -1.0, 1.0)) - turn); };
+  if (end == kPoseKnee) {
+    const MetrePoint thigh = c.hip - c.knee;
+    c.knee = c.ankle + upTo(c.shin_m, std::clamp(leanOf(c.ankle, to), kLeastShin_rad, kMostShin_rad));
+    c.hip = c.knee + thigh;
+    trunk_rad = overFoot();
+  } else if (end == kPoseHip) {
+    bendTo(c, to);
+    trunk_rad = overFoot();
+  } else {
+    trunk_rad = leaned(leanOf(c.hip, to));
+    bendTo(c, {mid_foot - reach * std::sin(trunk_rad + turn), c.hip.z});
+  }
+  c.shoulder = c.hip + upTo(trunk_m, trunk_rad);
+  return c.hip + upTo(reach, trunk_rad + turn);
+}
+
 }  // namespace
 
 std::optional<Shape> poseOn(const Analysis& a, std::size_t frame) {
@@ -154,45 +182,17 @@ Shape pulled(const Shape& pose, std::size_t end, PixelPoint to, const Analysis& 
     out.anchors[kPoseBar].place = camera.toPicture(bar, camera.plate_m);
     return out;
   };
+  constexpr Landmark kOf[] = {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder};
   if (a.trace.model.hangs()) {
     if (end == kPoseAnkle) return pose;
     Arms arms{camera.toPlane(pose.anchors[kPoseBar].place, camera.plate_m), 0, length(c.shoulder - c.hip)};
     arms.arm_m = length(c.shoulder - arms.bar);
-    constexpr Landmark kOf[] = {Landmark::Ankle, Landmark::Knee, Landmark::Hip, Landmark::Shoulder};
     pullHanging(c, arms, end, end == kPoseBar ? camera.toPlane(to, camera.plate_m) : flat(to, kOf[end]));
     return drawn(arms.bar);
   }
-  const double trunk_m = length(c.shoulder - c.hip);
-  double trunk_rad = leanOf(c.hip, c.shoulder);
-  // Where the bar lies, in the trunk's own directions.
-  const MetrePoint bar = camera.toPlane(pose.anchors[kPoseBar].place, camera.plate_m) - c.hip;
-  const double along = bar.x * std::sin(trunk_rad) + bar.z * std::cos(trunk_rad);
-  const double ahead = bar.x * std::cos(trunk_rad) - bar.z * std::sin(trunk_rad);
-  const double reach = std::hypot(along, ahead), turn = std::atan2(ahead, along);
-  constexpr double kMostLean_rad = 1.45, kLeastLean_rad = -0.2, kMostShin_rad = 0.95, kLeastShin_rad = -0.1;
-  const auto leaned = [&](double rad) { return std::clamp(rad, kLeastLean_rad, kMostLean_rad); };
-  switch (end) {
-    case kPoseKnee: {
-      const double shin = std::clamp(leanOf(c.ankle, flat(to, Landmark::Knee)), kLeastShin_rad, kMostShin_rad);
-      const MetrePoint thigh = c.hip - c.knee;
-      c.knee = c.ankle + upTo(c.shin_m, shin);
-      c.hip = c.knee + thigh;
-      trunk_rad = leaned(std::asin(std::clamp((mid_foot - c.hip.x) / reach, -1.0, 1.0)) - turn);
-      break;
-    }
-    case kPoseHip:
-      bendTo(c, flat(to, Landmark::Hip));
-      trunk_rad = leaned(std::asin(std::clamp((mid_foot - c.hip.x) / reach, -1.0, 1.0)) - turn);
-      break;
-    case kPoseShoulder:
-      trunk_rad = leaned(leanOf(c.hip, flat(to, Landmark::Shoulder)));
-      bendTo(c, {mid_foot - reach * std::sin(trunk_rad + turn), c.hip.z});
-      break;
-    default:
-      return pose;
-  }
-  c.shoulder = c.hip + upTo(trunk_m, trunk_rad);
-  return drawn(c.hip + upTo(reach, trunk_rad + turn));
+  const MetrePoint bar = camera.toPlane(pose.anchors[kPoseBar].place, camera.plate_m);
+  if (end != kPoseKnee && end != kPoseHip && end != kPoseShoulder) return pose;
+  return drawn(pullCarrying(c, end, flat(to, kOf[end]), bar, mid_foot));
 }
 
 }  // namespace jib::coaching

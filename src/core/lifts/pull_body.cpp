@@ -165,12 +165,28 @@ Measure trunkAtLiftOff(const RepLook& k) {
 }
 
 // When the bar passes the knee.
+// The trunk comes up fast while the bar passes the knee, and behind the plates the knee is the joint that is seen
+// worst: how high it is, and how high the bar is against it, counts for more than the trunk's own ends.
 Measure trunkAtKnee(const RepLook& k) {
-  for (std::size_t i = k.m.frameAt(k.rep.bottom_t()); i <= k.m.frameAt(k.rep.lockout_t()); ++i) {
-    const auto &bar = k.m.path(Landmark::Bar).at[i], &knee = k.m.path(Landmark::Knee).at[i];
-    if (bar && knee && bar->z >= knee->z) return trunkAt(k, k.m.times_s[i]);
-  }
-  return Absent{kHidden};
+  constexpr double kApart = 3.3;  // from knee to plate along the bar, against crease and knee (Calibration)
+  const std::size_t off = k.m.frameAt(k.rep.bottom_t()), up = k.m.frameAt(k.rep.lockout_t());
+  const auto passes = [&](double above_m) -> std::optional<std::size_t> {
+    for (std::size_t i = off; i <= up; ++i) {
+      const auto &bar = k.m.path(Landmark::Bar).at[i], &knee = k.m.path(Landmark::Knee).at[i];
+      if (bar && knee && bar->z >= knee->z + above_m) return i;
+    }
+    return std::nullopt;
+  };
+  const auto at = passes(0);
+  if (!at) return Absent{kHidden};
+  Measure lean = trunkAt(k, k.m.times_s[*at]);
+  auto* measured = std::get_if<Measured>(&lean);
+  if (!measured) return lean;
+  const double unsure_m = std::hypot(k.sigma(Landmark::Knee, measured->t_s), kApart * k.m.calibration.height_sigma_m);
+  const auto lower = k.trunk(k.m.times_s[passes(-unsure_m).value_or(*at)]),
+             higher = k.trunk(k.m.times_s[passes(unsure_m).value_or(up)]);
+  if (lower && higher) measured->sigma = std::hypot(measured->sigma, (*lower - *higher) / 2);
+  return lean;
 }
 
 // The same trunk, seen twice within a second or two: what errs alike cancels. Plates hide
