@@ -123,6 +123,7 @@ void TalkStrip::buildRow() {
   fixTextWidth(level_, 70);
   state_ = words(QString(), true);
   state_->setObjectName(QStringLiteral("talkState"));
+  state_->setToolTip(tr("Talk over the clip, one chapter at a time. Play, step, slow down and draw as you go."));
   use_ = new QCheckBox(tr("In the reply"));
   use_->setObjectName(QStringLiteral("useTalk"));
   use_->setChecked(true);
@@ -259,12 +260,11 @@ void TalkStrip::refresh() {
   earlier_->setEnabled(taken && !busy() && takes.front().chapter != chapter());
   later_->setEnabled(taken && !busy() && takes.back().chapter != chapter());
   use_->setEnabled(!shelf_.takes().empty());
-  if (recording())
-    return state_->setText(tr("Recording %1. Play, step, slow down, draw.").arg(minutes(recorder_.length_s())));
+  if (recording()) return state_->setText(tr("Recording %1").arg(minutes(recorder_.length_s())));
   double s = 0;
   for (const auto& take : shelf_.takes()) s += heardOf(take);
   const auto all = shelf_.takes().size();
-  state_->setText(all == 0   ? tr("Talk over the clip, one chapter at a time.")
+  state_->setText(all == 0   ? tr("Nothing yet")
                   : all == 1 ? tr("1 chapter, %1").arg(minutes(s))
                              : tr("%1 chapters, %2").arg(all).arg(minutes(s)));
 }
