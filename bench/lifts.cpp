@@ -327,9 +327,7 @@ int main(int argc, char** argv) {
     compare(truth, *a, row);
     Calls calls;
     for (const auto& [finding, c] : row.calls) {
-      calls.right += c.right;
-      calls.open += c.open;
-      calls.wrong += c.wrong;
+      calls.add(c);
       all.calls[finding].add(c);
       if (c.wrong > 0) fmt::print(stderr, "{}: {} wrong {} times\n", file.stem().string(), finding, c.wrong);
     }

@@ -15,13 +15,6 @@ using tracing::ArmLengths;
 using tracing::Landmark;
 using tracing::SideCamera;
 
-// Shoulder and hand, where they lie in the picture of one moment.
-ArmEnds endsOf(PixelPoint shoulder, PixelPoint bar, const SideCamera& camera) {
-  const double out_m = camera.lateralOf(Landmark::Shoulder, 0);
-  const MetrePoint s = camera.toPlane(shoulder, out_m), h = camera.toPlane(bar, camera.plate_m);
-  return {{s.x, s.z, out_m}, {h.x, h.z, tracing::kGrip_m}};
-}
-
 // As far as the arm ever reaches from shoulder to hand, but for a frame in twenty that may be mistaken.
 double reachOf(const Analysis& a) {
   const auto& trace = a.trace.trace;
@@ -30,7 +23,7 @@ double reachOf(const Analysis& a) {
     const auto shoulder = trace.place(i, Landmark::Shoulder), plate = trace.place(i, Landmark::Plate);
     if (!shoulder || !plate) continue;
     const auto move = trace.moveAt(i);
-    const ArmEnds ends = endsOf(move.still(*shoulder), move.still(*plate), a.trace.camera);
+    const ArmEnds ends = tracing::armEnds(move.still(*shoulder), move.still(*plate), a.trace.camera);
     reach_m.push_back((ends.hand - ends.shoulder).norm());
   }
   if (reach_m.empty()) return 0;
@@ -77,14 +70,14 @@ Shape pulledOnBench(const Shape& pose, std::size_t end, PixelPoint to, const Ana
   const double reach_m = reachOf(a);
   if (reach_m <= 0) return pose;
   const PixelPoint shoulder = pose.anchors[kPressShoulder].place;
-  ArmEnds ends = endsOf(shoulder, pose.anchors[kPressBar].place, camera);
+  ArmEnds ends = tracing::armEnds(shoulder, pose.anchors[kPressBar].place, camera);
   const ArmLengths lengths = lengthsIn(pose, ends, reach_m, camera);
   PixelPoint near = end == kPressElbow ? to : pose.anchors[kPressElbow].place;
   Shape out = pose;
   if (end == kPressBar) {
     // No further than the arm reaches, and no nearer than it folds.
     constexpr double kFolded_m = 0.12;
-    ends = endsOf(shoulder, to, camera);
+    ends = tracing::armEnds(shoulder, to, camera);
     const Eigen::Vector3d way = ends.hand - ends.shoulder;
     const double flat = std::hypot(way.x(), way.y());
     const double most = std::sqrt(std::max(kFolded_m * kFolded_m, reach_m * reach_m - way.z() * way.z()));

@@ -178,7 +178,7 @@ Measure kneeArrival(const RepLook& k) {
   const double sigma_pct = std::hypot(kLeast_pct, (sooner + later) / 2);
   // Anywhere from the start of the way to its end is no answer.
   constexpr double kTells_pct = 20;
-  if (sigma_pct > kTells_pct) return Absent{"The knees creep in, so when they're set can't be told. Check it by eye."};
+  if (sigma_pct > kTells_pct) return Absent{"Can't tell when the knees are set. Check by eye."};
   return Measured{at.pct, sigma_pct, at.t_s};
 }
 

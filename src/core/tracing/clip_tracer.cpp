@@ -250,6 +250,7 @@ class ClipTracing {
     if (known_.front) return whole(tracedAcross(std::move(clip_), request_, info_, std::move(known_)));
     if (isAcross(request_.view)) {
       const Facing facing = *seenAcross(reader_, request_, clip_.glance);
+      task_.part(0, 1);  // nothing comes after
       return whole(request_.body.lying ? alongBench(facing)
                                        : traceAcross(reader_, request_, facing, std::move(clip_), task_));
     }
@@ -263,8 +264,10 @@ class ClipTracing {
 
   // A bench seen from its end: the bar by its plates, and where they were mistaken by the arms that hold it.
   Result<ClipTrace> alongBench(Facing facing) {
+    task_.part(0, kSearch_share);
     auto plates = platesTogether(reader_, task_);
     if (!plates) return fail(plates.error());
+    task_.part(kSearch_share, 1);
     if (convince(*plates)) {
       auto traced = traceAcross(reader_, request_, facing, clip_, task_, *plates);
       if (traced || traced.error().code != ErrorCode::NoLiftFound) return traced;
@@ -274,17 +277,15 @@ class ClipTracing {
 
   // Where a glance did not see who lies there, plates that go up and down together on both sides still tell it.
   Result<Across> byThePlates() {
-    // Most clips are from the side after all: what is left of the bar's share is the trace's own.
-    constexpr double kSearch_share = 0.3;
     task_.part(0, kSearch_share * bar_share_);
     const auto under = seenUnderBar(reader_, request_.lifter, task_);
     if (!under) return fail(under.error());
+    task_.part(kSearch_share * bar_share_, bar_share_);
     if (under->facing) {
       auto across = traceAcross(reader_, request_, *under->facing, clip_, task_, under->plates);
       if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
     }
     if (auto set = reader_.seekBefore(0); !set) return fail(set.error());
-    task_.part(kSearch_share * bar_share_, bar_share_);
     return Across();
   }
 
@@ -296,6 +297,7 @@ class ClipTracing {
       auto bar = traceBar(reader_, request_, clip_.uprights, task_);
       if (!bar && bar.error().code == ErrorCode::NoLiftFound)
         if (const auto facing = seenAcross(reader_, request_, clip_.glance)) {
+          task_.part(bar_share_, 1);
           auto across = traceAcross(reader_, request_, *facing, clip_, task_);
           if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
         }
@@ -394,6 +396,7 @@ class ClipTracing {
   Task& task_;
   KnownTrace known_;
   const bool placed_, look_;
+  static constexpr double kSearch_share = 0.3;  // of what it takes to trace both ends of a bar: looking for its plates
   double bar_share_ = 0, seen_share_ = 0;
   std::size_t first_ = 0, last_ = 0;  // of the set that is judged
   ClipTrace clip_;

@@ -117,8 +117,7 @@ void DrawStrip::buildPens() {
         kind == ShapeKind::Pose
             ? tr("Wanted pose: click the picture, then pull knee, hip or shoulder, or on a bench the elbow or the bar. "
                  "Limbs keep their length. In a squat the bar stays over mid-foot; in a pull it hangs from straight "
-                 "arms, "
-                 "and you can roll it along the floor")
+                 "arms, and you can roll it along the floor")
         : kind == ShapeKind::Blur
             ? tr("Blur: ring a face, or anything else to hide. It's blurred in everything you send")
         : kind == ShapeKind::Back

@@ -161,7 +161,7 @@ bool SketchPad::press(PixelPoint at, std::size_t frame, double reach_px) {
     tool_.reset();
     const auto pose = coaching::poseOn(*a, frame);
     if (!pose) {
-      emit said(tr("No tracked body on this frame to start from."));
+      emit said(tr("No tracked body on this frame. Try another frame, or place the points (P) first."));
     } else {
       Sketch to = document_.sketch();
       to.shapes.push_back(*pose);

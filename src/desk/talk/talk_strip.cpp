@@ -264,7 +264,7 @@ void TalkStrip::refresh() {
   double s = 0;
   for (const auto& take : shelf_.takes()) s += heardOf(take);
   const auto all = shelf_.takes().size();
-  state_->setText(all == 0   ? tr("Nothing yet")
+  state_->setText(all == 0   ? tr("No chapters yet")
                   : all == 1 ? tr("1 chapter, %1").arg(minutes(s))
                              : tr("%1 chapters, %2").arg(all).arg(minutes(s)));
 }

@@ -99,5 +99,17 @@ TEST(PullBody, ATorsoThatTipsBeforeThePlatesLeaveIsToldByTheChange) {
   EXPECT_GT(said(tipped, "trunk_change_liftoff_deg", 0)->value, 3);
 }
 
+// The trunk comes up while the bar passes the knee: a knee that may be higher or lower is another moment.
+TEST(TrunkAtKnee, IsAsUnsureAsWhereTheKneeIs) {
+  auto set = pulled(0);
+  const auto sigma = [&] {
+    const auto measures = measureSet(*liftNamed("deadlift"), set.motion, set.reps);
+    return find(measures.reps[0], "trunk_lean_knee_deg")->measured()->sigma;
+  };
+  const double sure = sigma();
+  for (double& knee : set.motion.paths[tracing::at(tracing::Landmark::Knee)].sigma_m) knee = 0.05;
+  EXPECT_GT(sigma(), sure + 1);
+}
+
 }  // namespace
 }  // namespace jib::lifts

@@ -114,6 +114,18 @@ TEST(PressBody, ABarThatSinksIsMeasuredFromItsFirstTouch) {
   EXPECT_NEAR(valueOf(pressed(faults), "bar_sink_m"), 0.03, 0.005);
 }
 
+TEST(PressBody, ASinkIsAsUnsureAsItsTouch) {
+  simulate::LiftFaults faults;
+  faults.sink_m = 0.03;
+  auto set = pressed(faults);
+  const auto sigma = [&] {
+    return find(measureSet(*liftNamed("bench"), set.motion, set.reps).reps[0], "bar_sink_m")->measured()->sigma;
+  };
+  const double sure = sigma();
+  set.reps[0].set(motion::EventKind::Bottom, set.reps[0].bottom_t(), 0.3);
+  EXPECT_GT(sigma(), sure + 0.004);
+}
+
 TEST(PressBody, OnlyTheUnrackTellsWhetherTheShouldersReach) {
   simulate::LiftFaults faults;
   faults.reach_m = 0.05;

@@ -298,6 +298,30 @@ TEST(SquatMeasures, WhatWasHiddenAtTheBottomIsNotMeasuredElsewhere) {
   EXPECT_TRUE(find(measures.reps[0], "trunk_lean_gain_deg")->measured()) << "hips and shoulders were seen";
 }
 
+TEST(SquatMeasures, LeanGainIsLessSureWellOffTheSide) {
+  Motion m = motionOf({});
+  const auto sigma = [&] {
+    const auto measures = measureSet(kSquat, m, {motion::loweredAndRaised(1.083, 2, 2, 2.917, 0.6)});
+    return find(measures.reps[0], "trunk_lean_gain_deg")->measured()->sigma;
+  };
+  const double from_the_side = sigma();
+  m.calibration.turned_deg = 42;
+  EXPECT_GT(sigma(), from_the_side + 0.5);
+}
+
+TEST(SquatMeasures, KneesThatMayHaveSetAnywhereAreNotTimed) {
+  Motion m = motionOf({});
+  const auto said = [&] {
+    return find(measureSet(kSquat, m, {motion::loweredAndRaised(1.083, 2, 2, 2.917, 0.6)}).reps[0], "knee_arrival_pct")
+        ->measure;
+  };
+  EXPECT_TRUE(std::holds_alternative<Measured>(said()));
+  for (double& wander : m.paths[at(Landmark::Knee)].wander_m) wander = 0.1;
+  const Measure now = said();
+  ASSERT_TRUE(std::holds_alternative<Absent>(now));
+  EXPECT_NE(std::get<Absent>(now).reason.find("by eye"), std::string::npos);
+}
+
 TEST(SquatMeasures, DepthIsNotJudgedFromACameraThatLooksDown) {
   Motion m = motionOf({});
   m.calibration.look_down_deg = 20;

@@ -61,15 +61,12 @@ class BentArm {
   BentArm(const Trace& trace, const BarTrace& bar, const SideCamera& camera,
           const std::function<double(std::size_t)>& down)
       : trace_(trace), camera_(camera), down_(down), ends_(trace.size()) {
-    const double shoulder_out = camera.lateralOf(Landmark::Shoulder, 0);
     std::vector<double> straight_m;
     for (std::size_t i = 0; i < trace.size(); ++i) {
       const auto shoulder = trace.place(i, Landmark::Shoulder);
       if (!shoulder || !bar.plate[i]) continue;
       const CameraMove move = trace.moveAt(i);
-      const MetrePoint s = camera.toPlane(move.still(*shoulder), shoulder_out),
-                       h = camera.toPlane(move.still(bar.plate[i]->place), camera.plate_m);
-      ends_[i] = ArmEnds{{s.x, s.z, shoulder_out}, {h.x, h.z, kGrip_m}};
+      ends_[i] = armEnds(move.still(*shoulder), move.still(bar.plate[i]->place), camera);
       if (!lowest_ || down(i) > down(*lowest_)) lowest_ = i;
       if (down(i) < kStraight) straight_m.push_back((ends_[i]->hand - ends_[i]->shoulder).norm());
     }

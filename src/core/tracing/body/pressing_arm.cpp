@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/tracing/camera/side_camera.h"
 
 namespace jib::tracing {
 namespace {
@@ -31,6 +32,12 @@ Circle circleOf(const ArmEnds& ends, const ArmLengths& l) {
 }
 
 }  // namespace
+
+ArmEnds armEnds(PixelPoint shoulder, PixelPoint plate, const SideCamera& camera) {
+  const double out_m = camera.lateralOf(Landmark::Shoulder, 0);
+  const MetrePoint s = camera.toPlane(shoulder, out_m), h = camera.toPlane(plate, camera.plate_m);
+  return {{s.x, s.z, out_m}, {h.x, h.z, kGrip_m}};
+}
 
 Eigen::Vector3d elbowOf(const ArmEnds& ends, const ArmLengths& lengths, double swivel_rad) {
   const Circle c = circleOf(ends, lengths);

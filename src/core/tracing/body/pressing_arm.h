@@ -5,7 +5,11 @@
 #include <optional>
 #include <vector>
 
+#include "core/base/geometry.h"
+
 namespace jib::tracing {
+
+struct SideCamera;
 
 // An arm that holds a bar, in metres: x forward, y up, z outwards from the middle of the body.
 struct ArmEnds {
@@ -14,6 +18,9 @@ struct ArmEnds {
 
 inline constexpr double kGrip_m = 0.38;  // a hand from the middle of the bar
 inline constexpr double kHand_m = 0.05;  // from the bar in the palm to the wrist
+
+// From where a shoulder and the plate are seen. Frame  displayed pixels, as the camera stood where it was worked out
+ArmEnds armEnds(PixelPoint shoulder, PixelPoint plate, const SideCamera& camera);
 
 // Upper arm and forearm, to the bar in the hand.
 struct ArmLengths {

@@ -30,10 +30,8 @@ double unlike(const cv::Mat& a, const cv::Mat& b) {
 // Brought to where the room stood in the first one, so that a hand that shakes moves nothing but the bar.
 Result<Pictures> smallPictures(footage::FrameReader& reader, Task& task) {
   constexpr double kEvery_s = 0.2, kLonger_px = 320, kMost = 600, kBetter = 0.9;
-  constexpr double kLeast_px = 16;  // in a thinner picture no plate is made out, and none can be held still
   const auto& info = reader.info();
   Pictures out{std::min(1.0, kLonger_px / std::max(info.width, info.height)), {}};
-  if (out.shrunk * std::min(info.width, info.height) < kLeast_px) return out;
   const double every_s = std::max(kEvery_s, (info.times_s.back() - info.times_s.front()) / kMost);
   double next_s = -1;
   cv::Mat first, first_grey, window;
