@@ -21,6 +21,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/coaching/back_line.h"
+#include "core/coaching/wanted_pose.h"
 #include "core/exchange/intake/importer.h"
 #include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
@@ -127,6 +128,13 @@ int magentaIn(const std::filesystem::path& film) {
   return most;
 }
 
+// As it is done while nobody is there.
+void traceAsAPress(Office& office, library::SubmissionId id) {
+  const auto row = *office.library.submission(id);
+  ASSERT_TRUE(office.library.saveTracing(
+      id, tests::keptTracing("bench", office.library.clipFile(row), exchange::requestFor(row, {}, {}))));
+}
+
 struct Film {
   const char* name;
   const char* words;
@@ -147,11 +155,7 @@ TEST_P(AnyFilm, GoesFromTheQueueToAReplyWithAnOwnCueADrawnLineAndAChosenFrame) {
   const std::string clip = film.traced ? std::string(JIB_MADE_CLIPS) + "/small-bench.mp4" : made.string();
   const auto id = office.send("Kit Marlin", clip, film.words);
   if (film.view) office.tell(id, film.view);
-  if (film.traced) {  // as it was while nobody was there
-    const auto row = *office.library.submission(id);
-    ASSERT_TRUE(office.library.saveTracing(
-        id, tests::keptTracing("bench", office.library.clipFile(row), exchange::requestFor(row, {}, {}))));
-  }
+  if (film.traced) traceAsAPress(office, id);
   {
     auto& page = office.open(id);
     EXPECT_EQ(page.document().analysis()->isTraced(), film.traced);
@@ -450,6 +454,34 @@ TEST(Drawing, BackLinesAreProposedPulledIntoPlaceAndCompared) {
   EXPECT_EQ(page.replyContent().sketch.shapes.size(), 2u);
   for (int i = 0; i < 3; ++i) page.document().undoStack().undo();
   EXPECT_TRUE(page.document().sketch().empty());
+}
+
+TEST(Drawing, AWantedPoseOnTheBenchIsPulledByBarAndElbow) {
+  Office office;
+  const auto id = office.send("Kit Marlin", JIB_MADE_CLIPS "/small-bench.mp4", "Bench press 80 kg x 2, paused.");
+  traceAsAPress(office, id);
+  auto& page = office.open(id);
+  const auto a = page.document().analysis();
+  auto& stage = *page.findChild<Stage*>();
+  page.player().goTo(a->reps[0].bottom_t());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
+  office.press(Qt::Key_D);
+  in<QToolButton>(page, "draw_pose")->click();
+  clickOn(stage, {10, 10});
+  const auto& shapes = page.document().sketch().shapes;
+  ASSERT_EQ(shapes.size(), 1u);
+  const coaching::Shape as_is = shapes[0];
+  const double px = a->trace.camera.pixelsPerMetre(a->trace.camera.plate_m);
+  const PixelPoint lower{a->trace.camera.forward * 0.06 * px, 0};  // towards the feet
+  const PixelPoint bar = as_is.anchors[coaching::kPressBar].place;
+  dragOn(stage, bar, bar + lower);
+  EXPECT_LT(length(shapes[0].anchors[coaching::kPressBar].place - (bar + lower)), 2);
+  const PixelPoint elbow = shapes[0].anchors[coaching::kPressElbow].place;
+  dragOn(stage, elbow, elbow - lower);
+  EXPECT_GT(length(shapes[0].anchors[coaching::kPressElbow].place - elbow), 0.015 * px);
+  EXPECT_EQ(shapes[0].anchors[coaching::kPressShoulder], as_is.anchors[coaching::kPressShoulder]);
+  page.document().undoStack().undo();
+  EXPECT_LT(length(shapes[0].anchors[coaching::kPressElbow].place - elbow), 1e-6);
 }
 
 TEST(Drawing, ALineAlongAPostSaysWhatIsVertical) {
