@@ -4,7 +4,7 @@
 
 Groups: squat, pull, press (from the side, up to 20 degrees off), racked-squat (front squats from there), turned-squat,
 turned-pull, turned-press (25 to 50 degrees off), front (squats and pulls from the front and the rear), end (presses from
-the ends of the bench). A seed gives the same film for ever, so that a film that went wrong can be made again; what is reported comes from seeds nobody has looked at."""
+the ends of the bench), overhead (presses overhead from the side), overhead-front. A seed gives the same film for ever, so that a film that went wrong can be made again; what is reported comes from seeds nobody has looked at."""
 import json
 import math
 import pathlib
@@ -39,6 +39,12 @@ def faults_of(lift, r):
         perhaps("hip_rise_m", 0.02, 0.09)
         perhaps("roll_m", 0.02, 0.09, 0.2)
         perhaps("wander_m", 0.02, 0.06, 0.2)
+    elif lift == "overhead":
+        perhaps("leg_drive_m", 0.03, 0.1)
+        perhaps("trunk_pitch_deg", 4, 18)
+        perhaps("bar_drift_m", 0.03, 0.1)
+        perhaps("elbow_ahead_m", -0.06, 0.06, 0.6)
+        perhaps("bar_tilt_deg", 1.5, 6)
     else:
         perhaps("seat_lift_m", 0.02, 0.07, 0.25)
         perhaps("elbow_ahead_m", 0.03, 0.1)
@@ -64,6 +70,11 @@ def set_of(lift, r):
                 "slack_s": round(r.uniform(0, 0.6), 2), "shaft_bend_m": round(r.uniform(0, 0.012), 4)}
         if r.random() < 0.15:
             out["rest_s"] = 0
+    elif lift == "overhead":
+        out |= {"variant": "strict", "descent_s": round(r.uniform(0.7, 1.6), 2),
+                "hold_s": round(r.uniform(0.3, 1.2), 2), "walk_out": r.random() < 0.4}
+        if r.random() < 0.15:
+            out["missed_at"] = round(r.uniform(0.3, 0.75), 2)
     else:
         out |= {"variant": r.choice(["paused", "paused", "touch-and-go"]), "descent_s": round(r.uniform(0.8, 2.2), 2),
                 "pause_s": 0, "depth_m": 0}
@@ -77,6 +88,8 @@ def set_of(lift, r):
 def spec_of(group, seed):
     r = random.Random(f"{group} {seed}")
     lift = {"squat": "squat", "pull": "deadlift", "press": "bench"}.get(group.split("-")[-1])
+    if group.startswith("overhead"):
+        lift = "overhead"
     if group == "front":
         lift = r.choice(["squat", "deadlift"])
     if group == "end":
@@ -96,13 +109,16 @@ def spec_of(group, seed):
     if r.random() < 0.25:
         camera |= {"width": 406, "height": 720, "hfov_deg": round(r.uniform(36, 48), 1),
                    "distance_m": round(r.uniform(3.4, 5.0), 2)}
+    if lift == "overhead":  # the bar is in the picture overhead, too
+        camera["distance_m"] = round(r.uniform(3.6, 5.5), 2)
+        camera["height_m"] = round(r.uniform(0.8, 1.6), 2)
     # The lens looks at the lifter: who holds the phone high tilts it.
-    middle = 0.6 if lift == "bench" else 0.85
+    middle = {"bench": 0.6, "overhead": 1.15}.get(lift, 0.85)
     down_deg = math.degrees(math.atan2(camera["height_m"] - middle, camera["distance_m"]))
     camera["pitch_deg"] = round(down_deg * r.uniform(0.5, 1), 2)
     if turned:
         camera["yaw_deg"] = round(r.choice([-1, 1]) * r.uniform(25, 50), 1)
-    elif group == "front":
+    elif group in ("front", "overhead-front"):
         facing = r.choice([90, 90, -90])
         camera["yaw_deg"] = round(facing + r.uniform(-8, 8), 1)
     elif group == "end":

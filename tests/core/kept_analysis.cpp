@@ -18,7 +18,9 @@ std::string tracedFrom(const std::filesystem::path& clip, const coaching::Analys
                     tracing::placedToJson(request.trace.placed).dump();
   const auto number = [&](double n) { all += ' ' + std::to_string(n); };
   const tracing::BodyModel body = lifts::definition(request.lift).bodyOf(request.variant);
-  for (bool is : {body.inHands(), body.lying, body.starts_low, body.around, body.racked_ahead, body.wide}) number(is);
+  for (bool is :
+       {body.inHands(), body.lying, body.starts_low, body.around, body.racked_ahead, body.wide, body.overhead})
+    number(is);
   number(request.trace.camera.rim_m);
   number(request.trace.around_s.value_or(-1));
   if (request.trace.lifter) number(request.trace.lifter->t_s);

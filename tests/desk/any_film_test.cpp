@@ -18,12 +18,7 @@
 #include <QTimer>
 #include <QToolButton>
 
-#include <nlohmann/json.hpp>
-
-#include "core/coaching/back_line.h"
-#include "core/coaching/wanted_pose.h"
 #include "core/exchange/intake/importer.h"
-#include "core/exchange/mail/mail.h"
 #include "core/footage/frame_reader.h"
 #include "core/tracing/trace_store.h"
 #include "desk/desk_window.h"
@@ -31,88 +26,10 @@
 #include "desk/review/scrubber.h"
 #include "desk/review/stage.h"
 #include "desk/review/upright_dialog.h"
-#include "tests/core/analysed_clip.h"
-#include "tests/core/exchange/made_mail.h"
-#include "tests/core/footage/made_clips.h"
+#include "tests/desk/office.h"
 
 namespace jib::desk {
 namespace {
-
-constexpr int kPatience_ms = 120000;  // how long a signal is waited for; nothing is timed
-
-struct Office {
-  tests::ScratchFolder folder;
-  library::Library library = *library::Library::open(folder / "lib");
-  std::unique_ptr<DeskWindow> window;
-
-  Office() { EXPECT_TRUE(library.setCoach({"Mara Quill", "mara@quill.invalid", false})); }
-
-  library::SubmissionId send(const std::string& who, const std::string& film, const std::string& words) {
-    const std::string address = who.substr(0, who.find(' ')) + "@tide.invalid";
-    const auto eml = folder.write(
-        who + ".eml", tests::header(who + " <" + address + ">", who + "@k", "a lift") +
-                          tests::multipart({tests::textPart(words), tests::filePart("set.mp4", tests::bytesOf(film))}));
-    Task task;
-    EXPECT_TRUE(exchange::receive(library, eml, "2026-11-25", task));
-    library::SubmissionId newest{0};
-    const auto all = *library.submissions();
-    for (const auto& s : all)
-      if (s.id.number > newest.number) newest = s.id;
-    return newest;
-  }
-  // What the background would have found out.
-  void tell(library::SubmissionId id, const char* view) {
-    coaching::ClipCheck check;
-    check.view = view;
-    ASSERT_TRUE(library.saveCheck(library.submission(id)->clip_hash, coaching::checkToJson(check)));
-  }
-  ReviewPage& open(library::SubmissionId id) {
-    window = std::make_unique<DeskWindow>(*library::Library::open(folder / "lib"));
-    window->resize(1280, 800);
-    window->show();
-    window->activateWindow();
-    EXPECT_TRUE(QTest::qWaitForWindowActive(window.get()));
-    window->openSubmission(id.number);
-    EXPECT_TRUE(QTest::qWaitFor(
-        [&] {
-          auto* page = window->reviewPage();
-          return page && page->settled() && page->document().analysis() && page->findChild<Stage*>()->hasPicture();
-        },
-        kPatience_ms));
-    return *window->reviewPage();
-  }
-  void press(Qt::Key key, Qt::KeyboardModifiers with = {}) {
-    window->reviewPage()->takeKeys();
-    QTest::keyClick(window->reviewPage()->focusWidget(), key, with);
-    QCoreApplication::processEvents();
-  }
-  std::filesystem::path replyFile(library::SubmissionId id, const char* kind) {
-    return tests::fileWith(library.folder() / "replies" / std::to_string(id.number), kind);
-  }
-};
-
-template <class W>
-W* in(ReviewPage& page, const QString& name) {
-  QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-  auto* w = page.findChild<W*>(name);
-  EXPECT_NE(w, nullptr) << name.toStdString();
-  return w;
-}
-
-void clickOn(Stage& stage, PixelPoint p) {
-  const QPoint at = stage.toStage(p).toPoint();
-  QTest::mouseMove(&stage, at);
-  QTest::mouseClick(&stage, Qt::LeftButton, {}, at);
-}
-
-void dragOn(Stage& stage, PixelPoint from, PixelPoint to) {
-  const QPoint a = stage.toStage(from).toPoint(), b = stage.toStage(to).toPoint();
-  QTest::mouseMove(&stage, a);
-  QTest::mousePress(&stage, Qt::LeftButton, {}, a);
-  QTest::mouseMove(&stage, (a + b) / 2);
-  QTest::mouseMove(&stage, b);
-  QTest::mouseRelease(&stage, Qt::LeftButton, {}, b);
-}
 
 // How many pixels of a film's frames have the coach's magenta, the most in one frame.
 int magentaIn(const std::filesystem::path& film) {
@@ -126,13 +43,6 @@ int magentaIn(const std::filesystem::path& film) {
     most = std::max(most, cv::countNonZero(mask));
   }
   return most;
-}
-
-// As it is done while nobody is there.
-void traceAsAPress(Office& office, library::SubmissionId id) {
-  const auto row = *office.library.submission(id);
-  ASSERT_TRUE(office.library.saveTracing(
-      id, tests::keptTracing("bench", office.library.clipFile(row), exchange::requestFor(row, {}, {}))));
 }
 
 struct Film {
@@ -283,17 +193,6 @@ TEST(PictureSetRight, IsTurnedAndMirroredWithItsDrawingsAndTakenBackWithUndo) {
   EXPECT_NEAR(anchor().x, drawn.x, 1e-6);
 }
 
-// The small squat, traced ahead.
-struct Squat : Office {
-  library::SubmissionId id{0};
-  Squat() {
-    id = send("Kit Marlin", JIB_MADE_CLIP, "Squat 60 kg x 3.");
-    const auto& a = tests::smallAnalysis();
-    EXPECT_TRUE(library.saveTracing(id, tracing::traceToJson(a.trace).dump()));
-    tell(id, "side");
-  }
-};
-
 TEST(PutRight, ARepIsSplitAndAnEventMovedAndTheNumbersFollow) {
   Squat office;
   auto& page = office.open(office.id);
@@ -384,201 +283,6 @@ TEST(PutRight, AFindingThatIsNotSharedLeavesTheReplyAndTheRecords) {
   for (const auto& thread : asked) EXPECT_NE(thread.finding, id);
   in<QPushButton>(page, "unreject_" + QString::fromStdString(id))->click();
   EXPECT_TRUE(page.document().rejected().empty());
-}
-
-TEST(Drawing, ALineRidesOnTheKneeThroughTheFilm) {
-  Squat office;
-  auto& page = office.open(office.id);
-  const auto a = page.document().analysis();
-  const double t = a->reps[0].start_t() + 0.2;
-  page.player().goTo(t);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
-  auto& stage = *page.findChild<Stage*>();
-  const std::size_t frame = stage.frame();
-  const PixelPoint knee = *a->trace.trace.place(frame, tracing::Landmark::Knee);
-  office.press(Qt::Key_D);
-  in<QToolButton>(page, "draw_ring")->click();
-  in<QComboBox>(page, "hold")->setCurrentIndex(2);
-  emit in<QComboBox>(page, "hold")->activated(2);
-  clickOn(stage, knee + PixelPoint{2, 1});  // near it is on it
-  clickOn(stage, knee + PixelPoint{30, -60});
-  ASSERT_EQ(page.document().sketch().shapes.size(), 1u);
-  const auto& ring = page.document().sketch().shapes[0];
-  EXPECT_EQ(ring.anchors[0].rides, tracing::Landmark::Knee);
-  EXPECT_LT(ring.from_s, 0.1);
-  EXPECT_GT(ring.to_s, a->motion.times_s.back() - 0.1);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms)) << "its free end is followed";
-  const std::size_t bottom = a->motion.frameAt(a->reps[0].bottom_t());
-  // The rim was put on a patch that is followed where it can be; the middle is the knee wherever both are seen.
-  for (const auto& here : coaching::shapesOn(page.document().sketch(), *a, frame + 3))
-    EXPECT_LT(length(here.anchors[0] - *a->trace.trace.place(frame + 3, tracing::Landmark::Knee)), 0.5);
-  EXPECT_GT(length(*a->trace.trace.place(bottom, tracing::Landmark::Knee) - knee), 10) << "the knee does move";
-
-  office.press(Qt::Key_Delete);
-  EXPECT_TRUE(page.document().sketch().empty());
-  page.document().undoStack().undo();
-  EXPECT_EQ(page.document().sketch().shapes.size(), 1u);
-  office.press(Qt::Key_Escape);
-  office.press(Qt::Key_Escape);
-  EXPECT_FALSE(stage.pad().on()) << "Escape puts the pens away";
-}
-
-TEST(Drawing, BackLinesAreProposedPulledIntoPlaceAndCompared) {
-  Squat office;
-  auto& page = office.open(office.id);
-  const auto a = page.document().analysis();
-  auto& stage = *page.findChild<Stage*>();
-  const auto goTo = [&](double t) {
-    page.player().goTo(t);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
-  };
-  goTo(a->reps[0].start_t());
-  office.press(Qt::Key_D);
-  in<QToolButton>(page, "draw_back")->click();
-  clickOn(stage, {10, 10});
-  const auto& shapes = page.document().sketch().shapes;
-  ASSERT_EQ(shapes.size(), 3u);
-  EXPECT_TRUE(shapes[0].proposed);
-  // Taken hold of where it is: right as it stands. Pulled: right from then on.
-  clickOn(stage, shapes[0].anchors[coaching::kLowBack].place);
-  EXPECT_FALSE(shapes[0].proposed);
-  goTo(shapes[1].drawn_s);
-  const PixelPoint low = shapes[1].anchors[coaching::kLowBack].place;
-  const PixelPoint behind{-a->trace.camera.forward * 0.12 * a->trace.camera.pixelsPerMetre(0), 0};
-  dragOn(stage, low, low + behind);
-  EXPECT_FALSE(shapes[1].proposed);
-  EXPECT_GT(length(shapes[1].anchors[coaching::kLowBack].place - low), 10);
-  EXPECT_NE(coaching::backLabel(shapes[1], page.document().sketch(), *a).find("rounder"), std::string::npos);
-  // What nobody put right is not in the reply.
-  EXPECT_TRUE(shapes[2].proposed);
-  EXPECT_EQ(page.replyContent().sketch.shapes.size(), 2u);
-  for (int i = 0; i < 3; ++i) page.document().undoStack().undo();
-  EXPECT_TRUE(page.document().sketch().empty());
-}
-
-TEST(Drawing, AWantedPoseOnTheBenchIsPulledByBarAndElbow) {
-  Office office;
-  const auto id = office.send("Kit Marlin", JIB_MADE_CLIPS "/small-bench.mp4", "Bench press 80 kg x 2, paused.");
-  traceAsAPress(office, id);
-  auto& page = office.open(id);
-  const auto a = page.document().analysis();
-  auto& stage = *page.findChild<Stage*>();
-  page.player().goTo(a->reps[0].bottom_t());
-  ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
-  office.press(Qt::Key_D);
-  in<QToolButton>(page, "draw_pose")->click();
-  clickOn(stage, {10, 10});
-  const auto& shapes = page.document().sketch().shapes;
-  ASSERT_EQ(shapes.size(), 1u);
-  const coaching::Shape as_is = shapes[0];
-  const double px = a->trace.camera.pixelsPerMetre(a->trace.camera.plate_m);
-  const PixelPoint lower{a->trace.camera.forward * 0.06 * px, 0};  // towards the feet
-  const PixelPoint bar = as_is.anchors[coaching::kPressBar].place;
-  dragOn(stage, bar, bar + lower);
-  EXPECT_LT(length(shapes[0].anchors[coaching::kPressBar].place - (bar + lower)), 2);
-  const PixelPoint elbow = shapes[0].anchors[coaching::kPressElbow].place;
-  dragOn(stage, elbow, elbow - lower);
-  EXPECT_GT(length(shapes[0].anchors[coaching::kPressElbow].place - elbow), 0.015 * px);
-  EXPECT_EQ(shapes[0].anchors[coaching::kPressShoulder], as_is.anchors[coaching::kPressShoulder]);
-  page.document().undoStack().undo();
-  EXPECT_LT(length(shapes[0].anchors[coaching::kPressElbow].place - elbow), 1e-6);
-}
-
-TEST(Drawing, ALineAlongAPostSaysWhatIsVertical) {
-  Squat office;
-  auto& page = office.open(office.id);
-  auto& document = page.document();
-  const auto leans = [&] {
-    return lifts::find(document.analysis()->measures.reps[0], "trunk_lean_start_deg")->measured()->value;
-  };
-  const double was = leans();
-  auto& stage = *page.findChild<Stage*>();
-  office.press(Qt::Key_D);
-  auto& says = *in<QToolButton>(page, "saysVertical");
-  EXPECT_FALSE(says.isVisible()) << "no line is chosen";
-  in<QToolButton>(page, "draw_line")->click();
-  clickOn(stage, {60, 60});
-  clickOn(stage, {75, 260});
-  ASSERT_EQ(document.sketch().shapes.size(), 1u);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return page.settled(); }, kPatience_ms));
-  ASSERT_TRUE(says.isVisible());
-  office.press(Qt::Key_D, Qt::ShiftModifier);
-  ASSERT_TRUE(document.setUp().roll_deg);
-  EXPECT_GT(std::abs(leans() - was), 1);
-  EXPECT_TRUE(office.library.submission(office.id)->details.roll_deg) << "it is kept";
-  document.undoStack().undo();
-  EXPECT_FALSE(document.setUp().roll_deg);
-  EXPECT_DOUBLE_EQ(leans(), was);
-  document.undoStack().redo();
-  // Taken back without undo, as on another day: with no line chosen the film tells again.
-  office.press(Qt::Key_Delete);
-  EXPECT_TRUE(says.isVisible() && says.isChecked());
-  says.click();
-  EXPECT_FALSE(office.library.submission(office.id)->details.roll_deg);
-  EXPECT_DOUBLE_EQ(leans(), was);
-  EXPECT_FALSE(says.isVisible());
-}
-
-TEST(Drawing, IsInTheExportedFramesWhereTheKneeIs) {
-  Squat office;
-  library::Review review;
-  const auto& a = tests::smallAnalysis();
-  coaching::Shape line;
-  line.kind = coaching::ShapeKind::Line;
-  const std::size_t drawn = a.motion.frameAt(a.reps[0].start_t());
-  const PixelPoint knee = *a.trace.trace.place(drawn, tracing::Landmark::Knee);
-  line.anchors = {{knee, tracing::Landmark::Knee, 0, {}}, {knee + PixelPoint{0, -40}, tracing::Landmark::Knee, 0, {}}};
-  line.drawn_s = a.motion.times_s[drawn];
-  line.from_s = 0;
-  line.to_s = a.motion.times_s.back();
-  review.sketch.shapes = {line};
-  coaching::Cue bottom = coaching::ownCue(a.reps[0].bottom_t()), top = coaching::ownCue(a.reps[0].start_t());
-  bottom.wording = "Here.";
-  bottom.also_s = {a.reps[1].bottom_t()};
-  top.wording = "There.";
-  review.cues = {top, bottom};
-  review.cues_chosen = true;
-  ASSERT_TRUE(office.library.saveReview(office.id, review));
-  auto& page = office.open(office.id);
-  QSignalSpy sent(&page, &ReviewPage::replyWritten);
-  const auto folder = office.folder / "reply";
-  page.writeReplyTo(QString::fromStdString(folder.string()));
-  ASSERT_TRUE(QTest::qWaitFor([&] { return sent.count() == 1; }, kPatience_ms));
-  // The stills are the film's own frames. Where the magenta is tells where the knee is drawn.
-  std::vector<QPointF> middles;
-  for (const auto& entry : std::filesystem::directory_iterator(folder)) {
-    if (entry.path().extension() != ".png") continue;
-    const QImage still(QString::fromStdString(entry.path().string()));
-    QPointF sum;
-    int n = 0;
-    for (int y = 0; y < still.height(); ++y)
-      for (int x = 0; x < still.width(); ++x) {
-        const QColor c = still.pixelColor(x, y);
-        if (c.red() > 190 && c.green() < 60 && c.blue() > 120 && c.blue() < 175) {
-          sum += QPointF(x, y);
-          ++n;
-        }
-      }
-    ASSERT_GT(n, 50) << entry.path();
-    middles.push_back(sum / n);
-  }
-  ASSERT_EQ(middles.size(), 3u) << "one for the first cue, two frames for the second";
-  double spread = 0;
-  for (const QPointF& m : middles)
-    spread = std::max(spread, std::hypot(m.x() - middles[0].x(), m.y() - middles[0].y()));
-  EXPECT_GT(spread, 15) << "it goes with the knee";
-}
-
-TEST(Drawing, OfANewerProgramIsKeptAndSaid) {
-  Squat office;
-  library::Review review;
-  review.sketch = coaching::sketchFromJson(R"([{"kind": "spiral", "turns": 3}])");
-  ASSERT_TRUE(office.library.saveReview(office.id, review));
-  auto& page = office.open(office.id);
-  EXPECT_TRUE(in<QLabel>(page, "camera")->text().contains("One drawing is from a newer Jagged Jib"));
-  office.press(Qt::Key_N);  // something is saved
-  EXPECT_TRUE(QTest::qWaitFor([&] { return office.library.review(office.id)->cues.size() > 0; }, kPatience_ms));
-  EXPECT_NE(coaching::sketchToJson(office.library.review(office.id)->sketch).find("spiral"), std::string::npos);
 }
 
 TEST(Preview, ShowsFilmAndPageBeforeAnythingIsReturned) {

@@ -153,9 +153,7 @@ std::vector<Notice> noticesOf(const Analysis& a, const Style& style) {
                   std::abs(k.look_down_deg)),
              lift.draws(lifts::Drawing::Depth) ? "Depth" : "Anything closer to or farther from the camera than the bar",
              lifts::heightsFrom(k).can == lifts::Can::No ? "can't be judged" : "is uncertain",
-             lift.draws(lifts::Drawing::Depth) ? "hip height"
-             : lift.body.lying                 ? "bench height"
-                                               : "knee height")});
+             lift.draws(lifts::Drawing::Depth) ? "hip height" : lift.lens.substr(lift.lens.find(' ') + 1))});
   if (!lifts::isSquare(k, a.trace.camera.yaw_rad))
     notices.push_back({"oblique",
                        "The camera is well off the side; angles and distances are uncertain. Ask "
@@ -302,8 +300,8 @@ void judgeAgain(Analysis& a, const Style& style, const CueBook& whole_book) {
   if (a.isTraced()) a.motion = motion::motionOf(a.trace, a.request.slow_factor);
   for (const auto& [claim, day] : a.request.overruled) a.motion.calibration.accepted.push_back(claim);
   a.reps = chosenReps(a);
-  motion::holdAgainstFloor(a.motion, a.reps);
   const lifts::LiftDefinition& lift = lifts::definition(a.request.lift);
+  if (lift.pattern == motion::RepPattern::UpFirst) motion::holdAgainstFloor(a.motion, a.reps);
   a.measures = a.isTraced() ? lifts::measureSet(lift, a.motion, a.reps) : lifts::SetMeasures{};
   joinOthers(a);
   a.misses = missesOf(a);

@@ -41,7 +41,7 @@ RuleSet readSet(TomlTable table) {
   set.version = table.text("version");
   set.edited_on = table.textOr("edited_on", "");
   set.kit = table.text("kit");
-  for (const auto& lift : lifts::allLifts())
+  for (const auto& lift : lifts::contestedLifts())
     set.calls[std::string(lift.name)] = table.textsOr(std::string(lift.name) + "_calls");
   for (TomlTable check : table.tables("checks")) set.checks.push_back(readCheck(std::move(check)));
   table.refuseUnknown();

@@ -45,7 +45,7 @@ std::optional<double> Meet::best_kg(lifts::LiftId lift) const {
 
 std::optional<double> Meet::total_kg() const {
   double total = 0;
-  for (const auto& lift : lifts::allLifts()) {
+  for (const auto& lift : lifts::contestedLifts()) {
     const auto best = best_kg(lift.id);
     if (!best) return std::nullopt;
     total += *best;
@@ -89,7 +89,7 @@ nlohmann::ordered_json meetsToJson(const std::vector<Meet>& meets) {
     for (const auto& [key, value] : {std::pair{"rules", m.rules}, {"kit", m.kit}, {"class", m.weight_class}})
       if (!value.empty()) j[key] = value;
     if (m.body_mass_kg) j["body_mass_kg"] = *m.body_mass_kg;
-    for (const auto& lift : lifts::allLifts()) {
+    for (const auto& lift : lifts::contestedLifts()) {
       auto list = nlohmann::ordered_json::array();
       for (const Attempt& a : m.attempts[lifts::at(lift.id)]) list.push_back({{"kg", a.load_kg}, {"good", a.good}});
       if (!list.empty()) j["attempts"][std::string(lift.name)] = std::move(list);

@@ -7,13 +7,6 @@
 namespace jib::lifts::bar {
 using tracing::Landmark;
 
-namespace {
-
-constexpr const char* kFootFromAbove =
-    "The camera looks down on the feet: place toe and heel to compare them with the bar, or film from lower down.";
-
-}  // namespace
-
 Measure barToMidFootMean(const RepLook& k) {
   if (!k.feetSeen()) return Absent{kNoFeet};
   if (k.m.calibration.foot_from_above) return Absent{kFootFromAbove};

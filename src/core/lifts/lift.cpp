@@ -7,6 +7,7 @@
 
 #include "core/lifts/bench.h"
 #include "core/lifts/deadlift.h"
+#include "core/lifts/overhead.h"
 #include "core/lifts/squat.h"
 
 namespace jib::lifts {
@@ -27,8 +28,15 @@ const NamedVariant* named(std::span<const NamedVariant> all, std::string_view id
 }  // namespace
 
 std::span<const LiftDefinition> allLifts() {
-  static const std::array<LiftDefinition, kLifts> kAll{squatDefinition(), benchDefinition(), deadliftDefinition()};
+  static const std::array<LiftDefinition, kLifts> kAll{squatDefinition(), benchDefinition(), deadliftDefinition(),
+                                                       overheadDefinition()};
   return kAll;
+}
+
+std::span<const LiftDefinition> contestedLifts() {
+  const auto all = allLifts();
+  const auto end = std::find_if(all.begin(), all.end(), [](const LiftDefinition& l) { return !l.contested; });
+  return all.first(static_cast<std::size_t>(end - all.begin()));
 }
 
 const LiftDefinition& definition(LiftId id) {

@@ -11,8 +11,8 @@
 
 namespace jib::lifts {
 
-enum class LiftId { Squat, Bench, Deadlift };
-inline constexpr std::size_t kLifts = 3;
+enum class LiftId { Squat, Bench, Deadlift, Overhead };
+inline constexpr std::size_t kLifts = 4;
 constexpr std::size_t at(LiftId id) {
   return static_cast<std::size_t>(id);
 }
@@ -104,6 +104,7 @@ struct LiftDefinition {
   std::string_view stands_inside = {};  // the position in which the lifter stands inside the bar
   std::string_view racks_ahead = {};    // the position with the bar on the front of the shoulders
   std::string_view stands_wide = {};    // and the one with the feet far outside the hips
+  bool contested = true;                // at meets; its rules, calls and attempts are asked for
   double best_mps, best_sigma_mps;      // mean speed of the ascent of a single best, and its 1 σ between people
 
   std::string_view titleOf(motion::EventKind kind) const;
@@ -113,6 +114,7 @@ struct LiftDefinition {
 };
 
 std::span<const LiftDefinition> allLifts();
+std::span<const LiftDefinition> contestedLifts();  // the first of them
 const LiftDefinition& definition(LiftId id);
 const LiftDefinition* liftNamed(std::string_view name);
 

@@ -12,6 +12,8 @@ namespace jib::lifts {
 // Why a measure is absent, in the coach's words.
 inline constexpr const char* kHidden = "Not seen at that moment.";
 inline constexpr const char* kGap = "The plate is hidden for part of the way.";
+inline constexpr const char* kFootFromAbove =
+    "The camera looks down on the feet: place toe and heel to compare them with the bar, or film from lower down.";
 inline constexpr const char* kNoFeet = "The feet are not in the picture; film so that the whole shoe shows.";
 
 // One rep of one motion, with the questions all measures ask.

@@ -17,6 +17,7 @@ std::string looksLike(tracing::LiftSeen seen) {
   using tracing::LiftSeen;
   for (const LiftDefinition& lift : allLifts()) {
     const LiftSeen looks = lift.body.lying                               ? LiftSeen::Lying
+                           : lift.body.overhead                          ? LiftSeen::Overhead
                            : lift.pattern == motion::RepPattern::UpFirst ? LiftSeen::FromTheFloor
                                                                          : LiftSeen::DownFirst;
     if (looks == seen) return std::string(lift.name);

@@ -6,21 +6,22 @@
 
 namespace jib::motion {
 
-// Which way the bar goes first: a squat and a bench press are lowered and come back, a deadlift is pulled and set down.
-enum class RepPattern { DownFirst, UpFirst };
+// Which way the bar goes first: a squat and a bench press are lowered and come back, a deadlift is pulled and set down,
+// and a press from the shoulders comes back to them.
+enum class RepPattern { DownFirst, UpFirst, UpFromShoulders };
 
 // The moments of a rep, in the order in which they come. What a lift calls them is in its definition (lifts/lift.h).
 enum class EventKind {
   HandsOn,   // up first: the lifter has come down and taken the bar, where that is filmed
   Start,     // down first: the bar has gone 1 cm down from rest; up first: first motion of the body, where it is seen
   Bottom,    // down first: lowest bar; of a pause, where it comes to rest
-  LiftOff,   // up first: the plates leave the floor
+  LiftOff,   // up first: the plates leave the floor, or the bar the shoulders
   Ascent,    // down first: first motion up
   Highest,   // of a miss: where the bar got furthest
   Sticking,  // slowest moment of the ascent between two faster ones
   Lockout,   // the bar is within 1 cm of its final height and the joints have stopped extending
   Lowering,  // up first: the bar has gone 1 cm down from lockout
-  End,       // down first: the lockout; up first: the plates are down again
+  End,       // down first: the lockout; up first: the bar is down again
 };
 
 // From one presentation time to another.

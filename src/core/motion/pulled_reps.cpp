@@ -102,6 +102,27 @@ double floorBefore(const BarHeight& s, const Hill& h, double off_m = kOffFloor_m
   return restingHeight(s, edge, -1);
 }
 
+// Where the bar lies on the shoulders before it is pressed: the middle of what rests there last, within the lower third
+// of its way. Before that it may be lower, in the hooks, and lower again as the knees dip. `from`: the last time it was
+// up.
+double restBefore(const BarHeight& s, const Hill& h, std::size_t from) {
+  constexpr double kLast_s = 1.5;
+  constexpr std::size_t kFew = 3;
+  const double third = s.z[h.foot] + (s.z[h.top] - s.z[h.foot]) / 3;
+  std::vector<double> low, resting;
+  for (std::size_t i = h.top; i-- > from;) {
+    if (s.z[i] >= third) {
+      if (!low.empty()) break;  // up, of the rep before
+      continue;
+    }
+    low.push_back(s.z[i]);
+    if (std::abs(s.speed_mps(i)) < kBarStill_mps) resting.push_back(s.z[i]);
+    if (resting.size() >= kFew && s.t[h.top] - s.t[i] > kLast_s * s.slow + (s.t[h.top] - s.t[h.foot])) break;
+  }
+  if (low.empty()) return s.z[h.foot];
+  return median(resting.size() < kFew ? std::move(low) : std::move(resting));
+}
+
 // Of the bar held at the top: the middle of its still samples about the highest.
 double heldHeight(const BarHeight& s, const Hill& h) {
   std::size_t from = h.top;
@@ -124,11 +145,13 @@ void addSetUp(Rep& rep, const Motion& m, double from_s) {
 }
 
 // `wanders`: how far the bar seems to go up and down while it lies there, 1 σ; it has left only where it is higher.
-Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h, double wanders) {
+Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h, double wanders, RepPattern pattern,
+            std::size_t last_up) {
+  const bool from_floor = pattern == RepPattern::UpFirst;
   Rep rep;
   rep.type = RepType::DeadStop;
   const double off_m = std::max(kOffFloor_m, wanders), surely_m = std::max(kSurelyOff_m, 3 * wanders);
-  const double floor = floorBefore(s, h, off_m), top = heldHeight(s, h);
+  const double floor = from_floor ? floorBefore(s, h, off_m) : restBefore(s, h, last_up), top = heldHeight(s, h);
   const double off_t = lastRise(s, h.foot, h.top, floor + off_m),
                surely_t = lastRise(s, h.foot, h.top, floor + surely_m);
   const bool steady = surely_m <= kSurelyOff_m;
@@ -151,7 +174,8 @@ Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h, double wanders) 
   rep.stroke_m = top - floor;
   if (!h.after) return rep;
   rep.set(EventKind::Lowering, std::max(down_t, lockout.t_s), early_s);
-  const double down = s.z[*h.after];
+  // Racked again it comes lower than the shoulders.
+  const double down = from_floor ? s.z[*h.after] : std::max(s.z[*h.after], floor);
   std::size_t landed = h.top;
   while (landed < *h.after && s.z[landed] > down + kOff_m) ++landed;
   if (landed > 0) rep.set(EventKind::End, std::max(down_t, s.crossing(landed - 1, down + kOff_m)));
@@ -170,7 +194,7 @@ bool whole(const BarHeight& s, const Hill& h, double largest) {
 
 }  // namespace
 
-std::vector<Rep> pulledReps(const Motion& motion) {
+std::vector<Rep> pulledReps(const Motion& motion, RepPattern pattern) {
   const BarHeight s = barHeight(motion);
   if (s.size() < 10) return {};
   std::vector<Hill> all = pulls(s);
@@ -185,13 +209,16 @@ std::vector<Rep> pulledReps(const Motion& motion) {
   }
   const double wanders = scatter(std::move(lies));
   std::vector<Rep> reps;
+  std::size_t last_up = 0;
   for (const Hill& h : all) {
-    Rep rep = repFrom(motion, s, h, wanders);
+    Rep rep = repFrom(motion, s, h, wanders, pattern, last_up);
+    last_up = h.top;
     if (rep.ascent_t() >= rep.lockout_t()) continue;
     if (!reps.empty())
       if (const auto down = reps.back().when(EventKind::End))
         rep.type = typeAfter(motion.real_s(*down, rep.ascent_t()));
-    addSetUp(rep, motion, reps.empty() ? motion.times_s.front() : reps.back().end_t());
+    if (pattern == RepPattern::UpFirst)
+      addSetUp(rep, motion, reps.empty() ? motion.times_s.front() : reps.back().end_t());
     reps.push_back(std::move(rep));
   }
   return reps;

@@ -7,7 +7,7 @@
 namespace jib::motion {
 
 std::vector<Rep> findReps(const Motion& motion, RepPattern pattern) {
-  return pattern == RepPattern::DownFirst ? loweredReps(motion) : pulledReps(motion);
+  return pattern == RepPattern::DownFirst ? loweredReps(motion) : pulledReps(motion, pattern);
 }
 
 std::vector<Rep> findMisses(const Motion& motion, RepPattern pattern) {

@@ -8,6 +8,7 @@
 #include "core/lifts/lift.h"
 #include "core/simulate/bench_script.h"
 #include "core/simulate/deadlift_script.h"
+#include "core/simulate/overhead_script.h"
 #include "core/simulate/squat_script.h"
 
 namespace jib::simulate {
@@ -20,6 +21,7 @@ constexpr std::size_t kRiseSamples = 400;
 std::unique_ptr<LiftScript> scriptFor(const ClipSpec& spec) {
   if (spec.lift == lifts::definition(lifts::LiftId::Bench).name) return std::make_unique<BenchScript>(spec);
   if (spec.lift == lifts::definition(lifts::LiftId::Deadlift).name) return std::make_unique<DeadliftScript>(spec);
+  if (spec.lift == lifts::definition(lifts::LiftId::Overhead).name) return std::make_unique<OverheadScript>(spec);
   return std::make_unique<SquatScript>(spec);
 }
 

@@ -228,6 +228,41 @@ Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m) {
   return body;
 }
 
+Body posedOverhead(const Build& build, const OverheadPose& pose) {
+  constexpr double kGrip_m = 0.29, kAhead_m = 0.10, kBelow_m = 0.01, kStraight = 0.995;
+  Foot foot;
+  foot.heel = pose.heel_m;
+  const double middle = (build.toe_ahead - build.heel_behind) / 2 * std::cos(radians(build.spec.toe_out_deg));
+  // Hips over the ankles, and a little ahead of them as the trunk leans back.
+  const double sway_m = -0.3 * build.trunk * std::sin(pose.trunk_lean_rad);
+  const double across_m = build.spec.stance_m / 2 - build.hip_half, leg = kStraight * (build.shin + build.thigh);
+  Body body;
+  body.trunk_lean_rad = pose.trunk_lean_rad;
+  body.mid_hip = {-middle + 0.02 + sway_m, 0,
+                  build.ankle_height + std::sqrt(leg * leg - across_m * across_m - (sway_m + 0.02) * (sway_m + 0.02)) -
+                      pose.dip_m + 0.5 * pose.heel_m};
+  const Vec3 up{std::sin(pose.trunk_lean_rad), 0, std::cos(pose.trunk_lean_rad)};
+  body.mid_shoulder = body.mid_hip + up * build.trunk;
+  addLegsAndHead(build, body, foot, foot, 0.5);
+  // From before the shoulders straight up past the face, then back over mid-foot.
+  const double arm = 0.99 * (build.upper_arm + build.forearm), out = kGrip_m - build.shoulder_half;
+  const double reach = std::sqrt(arm * arm - out * out) + kBarOverWrist_m;
+  const double over = std::clamp((pose.share_up - 0.35) / 0.6, 0.0, 1.0), round = over * over * (3 - 2 * over);
+  const MetrePoint rest{body.mid_shoulder.x + kAhead_m, body.mid_shoulder.z - kBelow_m};
+  const MetrePoint top{0.01, body.mid_shoulder.z + reach};
+  body.bar = {rest.x + (top.x - rest.x) * round + pose.bar_forward_m, 0, rest.z + (top.z - rest.z) * pose.share_up};
+  body.bar_across = {0, std::cos(pose.bar_tilt_rad), std::sin(pose.bar_tilt_rad)};
+  const double ahead = pose.elbow_ahead * (1 - pose.share_up) + 0.3 * pose.share_up;
+  for (double side : {1.0, -1.0}) {
+    Arm& hand = side > 0 ? body.left_arm : body.right_arm;
+    hand.shoulder = body.mid_shoulder + kAcross * (side * build.shoulder_half);
+    hand.wrist = body.bar + body.bar_across * (side * kGrip_m) - Vec3{0, 0, kBarOverWrist_m};
+    hand.elbow = bent(hand.shoulder, hand.wrist, build.upper_arm, build.forearm,
+                      {ahead, side * (0.2 + 0.8 * pose.share_up), pose.share_up - 1});
+  }
+  return body;
+}
+
 double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot left, Foot right) {
   // More lean takes the hip back and up, and the shin towards the vertical, as long as the legs reach.
   double low = radians(-2), high = radians(85);

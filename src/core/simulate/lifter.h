@@ -75,6 +75,18 @@ Body posedLying(const Build& build, const LyingPose& pose, double bench_top_m);
 MetrePoint lyingShoulder(const Build& build, double bench_top_m);
 double pressReach(const Build& build);  // from the shoulder up to the bar with all but straight arms
 
+// A body that stands with the bar in both hands before the shoulders, or overhead.
+struct OverheadPose {
+  double share_up = 0;        // of the way from the shoulders to straight arms
+  double bar_forward_m = 0;   // of its line
+  double dip_m = 0;           // hips lower than standing
+  double trunk_lean_rad = 0;  // forward is positive
+  double heel_m = 0;          // heels off the floor
+  double elbow_ahead = 0;     // where elbows point while the bar rests: ahead, against down
+  double bar_tilt_rad = 0;    // the left end higher
+};
+Body posedOverhead(const Build& build, const OverheadPose& pose);
+
 // The trunk lean at which the near shin leans by shin_deg in the sagittal plane while the bar is where it is.
 double leanForShin(const Build& build, MetrePoint bar, double shin_deg, Foot left, Foot right);
 

@@ -70,6 +70,7 @@ constexpr auto kFaults = [](auto& f, LiftFaults& s) {
   f("bar_tilt_deg", s.bar_tilt_deg);
   f("hands_left_m", s.hands_left_m);
   f("left_flare", s.left_flare);
+  f("leg_drive_m", s.leg_drive_m);
   f("hip_rise_m", s.hip_rise_m);
   f("roll_m", s.roll_m);
   f("dip_m", s.dip_m);
@@ -184,11 +185,11 @@ Result<ClipSpec> parseSpec(std::string_view json) {
   if (c.distance_m < 1.5 || c.hfov_deg < 10 || c.hfov_deg > 120) return wrong("camera.distance_m or hfov_deg");
   if (spec.set.reps < 0 || spec.set.reps > 50) return wrong("set.reps is 0 to 50");
   const lifts::LiftDefinition* lift = lifts::liftNamed(spec.lift);
-  if (!lift) return wrong("lift is \"squat\", \"bench\" or \"deadlift\"");
-  if (!lift->body.hangs() && !lift->body.lying && spec.set.variant != "low-bar" && spec.set.variant != "high-bar" &&
+  if (!lift) return wrong("lift is " + lifts::liftNames());
+  if (!lift->body.inHands() && spec.set.variant != "low-bar" && spec.set.variant != "high-bar" &&
       spec.set.variant != "front")
     return wrong("set.variant is \"low-bar\", \"high-bar\" or \"front\"");
-  if ((lift->body.hangs() || lift->body.lying) && spec.set.reps < 1) return wrong("set.reps is 1 to 50");
+  if (lift->body.inHands() && spec.set.reps < 1) return wrong("set.reps is 1 to 50");
   if (spec.set.missed_at < 0 || spec.set.missed_at >= 1) return wrong("set.missed_at is 0 to less than 1");
   if (spec.lifter.stature_m < 1.2 || spec.lifter.stature_m > 2.3) return wrong("lifter.stature_m is 1.2 to 2.3");
   if (spec.samples < 1 || spec.samples > 16) return wrong("samples is 1 to 16");

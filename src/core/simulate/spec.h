@@ -37,7 +37,8 @@ struct LiftFaults {
   // Of a press too: the left end of the bar higher, at most on the way up; both hands towards the left of the bar's
   // middle; how much further the left elbow is out to the side.
   double bar_tilt_deg = 0, hands_left_m = 0, left_flare = 0;
-  double hip_rise_m = 0;  // of a pull: how far the hips come up just before the plates leave
+  double leg_drive_m = 0;  // of a press overhead: how far the hips dip to drive it; `trunk_pitch_deg` leans it back
+  double hip_rise_m = 0;   // of a pull: how far the hips come up just before the plates leave
   // Of a pull too: the bar rolls away and back just before it leaves, it sinks on the thighs two thirds of the way up,
   // and each rep is set down that much further forward than the one before.
   double roll_m = 0, dip_m = 0, wander_m = 0;

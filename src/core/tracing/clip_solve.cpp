@@ -140,10 +140,11 @@ void doubtFromAbove(Trace& trace, const SideCamera& camera, bool outlined) {
 // Whether an elbow can be there: an upper arm from the shoulder and a forearm from the bar, as they look from the side,
 // where they may point at the camera in part but are never longer than an arm; and below the shoulder, as nobody holds
 // a bar on the back with elbows above it. The network is at times as sure of a knee or of somebody behind.
-bool canBeElbow(PixelPoint elbow, PixelPoint shoulder, PixelPoint plate, double metre_px) {
-  constexpr double kLeast_m = 0.10, kMost_m = 0.42, kAbove_m = 0.06;
+bool canBeElbow(PixelPoint elbow, PixelPoint shoulder, PixelPoint plate, double metre_px, bool overhead) {
+  constexpr double kLeast_m = 0.10, kMost_m = 0.42, kOnBack_m = 0.06;
+  const double above_m = overhead ? kMost_m : kOnBack_m;
   const double upper_m = length(elbow - shoulder) / metre_px, fore_m = length(elbow - plate) / metre_px;
-  return upper_m > kLeast_m && upper_m < kMost_m && fore_m < kMost_m && elbow.y > shoulder.y - kAbove_m * metre_px;
+  return upper_m > kLeast_m && upper_m < kMost_m && fore_m < kMost_m && elbow.y > shoulder.y - above_m * metre_px;
 }
 
 // The elbow where the network sees it beside the plate in look after look, straight on between two, and where the coach
@@ -161,7 +162,7 @@ void addElbow(Trace& trace, const ClipTrace& clip, const std::vector<PlacedFrame
       const PixelPoint elbow = s.reading.place(PoseMark::Elbow, side);
       if (!plate || !shoulder || s.reading.sure(PoseMark::Elbow, side) < kSeen) continue;
       if (length(elbow - plate->place) < kBesidePlate * clip.bar->rim.radius_px) continue;
-      if (canBeElbow(elbow, *shoulder, plate->place, px)) seen.emplace_back(s.frame, elbow);
+      if (canBeElbow(elbow, *shoulder, plate->place, px, clip.model.overhead)) seen.emplace_back(s.frame, elbow);
     }
   }
   // What fewer than three looks in a row agree about is a mistake.
@@ -290,8 +291,9 @@ void solveCamera(ClipTrace& clip, const TraceRequest& request, CameraPriors prio
   constexpr double kFlaredElbow_m = 0.42;  // of who presses, at the touch
   if (request.body.lying) clip.camera.elbow_m = kFlaredElbow_m;
   if (clip.front) return;
-  // How wide a body that lies is seen says little of the camera.
-  const ViewLook view = clip.sightings && !request.body.lying ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{};
+  // How wide a body that lies is seen says little of the camera, nor do shoulders between raised arms and plates.
+  const bool body_tells = clip.sightings && !request.body.lying && !request.body.overhead;
+  const ViewLook view = body_tells ? viewFrom(readingsOf(*clip.sightings)) : ViewLook{};
   const bool far_plate =
       clip.forward && clip.sightings && isFarPlate(*clip.bar, *clip.sightings, view, *clip.forward, request.body);
   // What was taken for the end of the bar is none, on the far side.

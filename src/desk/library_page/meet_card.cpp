@@ -19,7 +19,7 @@ namespace jib::desk {
 
 QString meetText(const library::Meet& meet) {
   QStringList bests;
-  for (const auto& lift : lifts::allLifts()) {
+  for (const auto& lift : lifts::contestedLifts()) {
     const auto best = meet.best_kg(lift.id);
     bests << (best ? q(massText(*best)) : QStringLiteral("–"));
   }
@@ -78,7 +78,7 @@ void MeetCard::buildForm(const coaching::RuleBook& book) {
   rules_->setObjectName(QStringLiteral("meetRules"));
   for (const auto& set : book.sets()) rules_->addItem(q(set.title), q(set.id));
   form->addRow(words(tr("Rules"), true), rules_);
-  for (const auto& lift : lifts::allLifts())
+  for (const auto& lift : lifts::contestedLifts())
     attempts_[lifts::at(lift.id)] = line(q(lift.title), ("meet_" + std::string(lift.name)).c_str(),
                                          tr("In order, an x for a miss: 170, 180, 190x"));
   mass_ = line(tr("Body weight"), "meetMass", tr("At the weigh-in, in kg or lb"));
@@ -114,7 +114,7 @@ void MeetCard::edit(std::optional<std::size_t> at) {
   class_->setText(q(meet.weight_class));
   mass_->setText(meet.body_mass_kg ? q(massText(*meet.body_mass_kg)) : QString());
   rules_->setCurrentIndex(std::max(0, rules_->findData(q(at ? meet.rules : usual_rules_))));
-  for (const auto& lift : lifts::allLifts())
+  for (const auto& lift : lifts::contestedLifts())
     attempts_[lifts::at(lift.id)]->setText(q(library::attemptsText(meet.attempts[lifts::at(lift.id)], unit)));
   findChild<QPushButton*>(QStringLiteral("removeMeet"))->setVisible(at.has_value());
   trouble_->clear();
@@ -137,7 +137,7 @@ void MeetCard::save() {
     meet.body_mass_kg = kilogramsFrom(typed.substr(0, typed.find(" (")), unit);
     if (!meet.body_mass_kg) return trouble_->setText(tr("Can't read the body weight. Type it like 82.4 kg."));
   }
-  for (const auto& lift : lifts::allLifts()) {
+  for (const auto& lift : lifts::contestedLifts()) {
     auto read = library::attemptsFrom(attempts_[lifts::at(lift.id)]->text().toStdString(), unit);
     if (!read) return trouble_->setText(tr("%1: %2").arg(q(lift.title), q(read.error().sentence())));
     meet.attempts[lifts::at(lift.id)] = std::move(*read);

@@ -16,7 +16,7 @@ namespace {
 constexpr const char* kNobodyKnows = "–";
 
 const lifts::LiftDefinition& liftAt(int column) {
-  return lifts::allLifts()[static_cast<std::size_t>(column - RosterModel::FirstBest)];
+  return lifts::contestedLifts()[static_cast<std::size_t>(column - RosterModel::FirstBest)];
 }
 
 }  // namespace
@@ -37,7 +37,7 @@ int RosterModel::rowCount(const QModelIndex& parent) const {
 }
 
 int RosterModel::columnCount(const QModelIndex& parent) const {
-  return parent.isValid() ? 0 : FirstBest + static_cast<int>(lifts::allLifts().size());
+  return parent.isValid() ? 0 : FirstBest + static_cast<int>(lifts::contestedLifts().size());
 }
 
 QString RosterModel::shown(const library::RosterRow& row, int column) const {

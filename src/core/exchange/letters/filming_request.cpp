@@ -67,7 +67,7 @@ constexpr const char* kLies =
     R"svg(<rect x="196" y="88" width="28" height="104" rx="4" fill="#dfe6ec" stroke="#525e74"/><ellipse cx="210" cy="126" rx="36" ry="13" fill="#dfe6ec" stroke="#22304a" stroke-width="3"/><circle cx="210" cy="98" r="11" fill="#22304a"/>
 <path d="M202 168L176 206M218 168L244 206" stroke="#22304a" stroke-width="9" stroke-linecap="round"/>)svg";
 
-// The lifter at the bottom of a squat, on a bench under the bar, and over a bar on the floor.
+// The lifter at the bottom of a squat, on a bench under the bar, over a bar on the floor, and with it on the shoulders.
 constexpr const char* kUnderTheBar =
     R"svg(<g fill="none" stroke="#22304a" stroke-width="6" stroke-linecap="round" stroke-linejoin="round">
 <polyline points="70,148 92,148"/><polyline points="76,146 96,112 60,106 84,62"/></g>
@@ -82,6 +82,11 @@ constexpr const char* kOverTheBar =
 <polyline points="66,148 90,148"/><polyline points="72,146 84,116 54,92 96,66"/><polyline points="96,68 92,124"/></g>
 <circle cx="108" cy="52" r="11" fill="#22304a"/><circle cx="92" cy="124" r="25" fill="none" stroke="#3f7f93" stroke-width="5"/>)svg";
 
+constexpr const char* kBarAtTheShoulders =
+    R"svg(<g fill="none" stroke="#22304a" stroke-width="6" stroke-linecap="round" stroke-linejoin="round">
+<polyline points="68,148 90,148"/><polyline points="74,146 74,116 73,88 72,54"/><polyline points="72,56 86,70 88,48"/></g>
+<circle cx="72" cy="34" r="11" fill="#22304a"/><circle cx="88" cy="48" r="24" fill="none" stroke="#3f7f93" stroke-width="5"/>)svg";
+
 using Marks = std::vector<std::pair<std::string, std::string>>;
 
 std::string filled(std::string drawing, const Marks& marks) {
@@ -93,9 +98,10 @@ std::string filled(std::string drawing, const Marks& marks) {
 
 std::string heightDrawing(const FilmingRequest& r) {
   const lifts::LiftDefinition* lift = lifts::liftNamed(r.lift);
-  const bool lies = lift && lift->body.lying, from_floor = lift && lift->body.starts_low;
-  constexpr int kHip_y = 106, kPad_y = 108, kKnee_y = 116, kHalf = 14;
-  const int lens_y = lies ? kPad_y : from_floor ? kKnee_y : kHip_y;
+  const bool lies = lift && lift->body.lying, from_floor = lift && lift->body.hangs(),
+             overhead = lift && lift->body.overhead;
+  constexpr int kHip_y = 106, kPad_y = 108, kKnee_y = 116, kChest_y = 64, kHalf = 14;
+  const int lens_y = lies ? kPad_y : from_floor ? kKnee_y : overhead ? kChest_y : kHip_y;
   // The lifter faces right, or lies with the head on the left.
   const bool phone_left = r.stand == Stand::Behind || r.stand == Stand::HalfBehind || r.stand == Stand::Head;
   return filled(kHeight, {{"{figure_x}", phone_left ? "250" : "0"},
@@ -104,6 +110,7 @@ std::string heightDrawing(const FilmingRequest& r) {
                           {"{to_x}", phone_left ? "275" : "350"},
                           {"{figure}", lies         ? kOnTheBench
                                        : from_floor ? kOverTheBar
+                                       : overhead   ? kBarAtTheShoulders
                                                     : kUnderTheBar},
                           {"{top}", std::to_string(lens_y - kHalf)},
                           {"{foot}", std::to_string(lens_y + kHalf)},

@@ -24,6 +24,10 @@ class LiftReader {
       for (std::string_view begins : lift.words)
         if (w == begins || w == std::string(begins) + "s" || (begins.size() > kShort && w.starts_with(begins)))
           return lift.name;
+    static const Words kOverhead{"overhead", "strict", "military", "push", "shoulder", "standing"},
+        kPresses{"press", "presses"};
+    if ((t_.in(i, kOverhead) && t_.in(i + 1, kPresses)) || (i > 0 && t_.in(i - 1, kOverhead) && t_.in(i, kPresses)))
+      return "overhead";
     static const Words kPulls{"deads", "dead", "pulls", "pull"};
     if (w == "dead" && t_.in(i + 1, {"tired", "bugs", "bug", "lift", "hang", "stop", "weight"}))
       return t_.is(i + 1, "lift") ? "deadlift" : "";

@@ -334,12 +334,13 @@ struct StandingCost {
 // would fold the thigh forward, and everything else would find its peace with that.
 struct BendCost {
   static constexpr double kOverstretched_rad = 0.10, kLeaningBack_rad = 0.10, kGives_rad = 0.03;
-  static constexpr double kArched_rad = 0.7;  // hips of who lies with the feet drawn back
-  bool lying = false;
+  static constexpr double kArched_rad = 0.7;     // hips of who lies with the feet drawn back
+  static constexpr double kMakesRoom_rad = 0.5;  // of who leans back so that the bar clears the head
+  double back_rad = kLeaningBack_rad;
   template <class T>
   bool operator()(const T* q, T* residual) const {
     const T knee = q[kThigh] - q[kShin] - kOverstretched_rad;  // how far past straight
-    const T hip = q[kThigh] - q[kTrunk] - (lying ? kArched_rad : kLeaningBack_rad);
+    const T hip = q[kThigh] - q[kTrunk] - back_rad;
     residual[0] = knee > T(0) ? knee / kGives_rad : T(0);
     residual[1] = hip > T(0) ? hip / kGives_rad : T(0);
     return true;

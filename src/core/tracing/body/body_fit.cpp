@@ -53,7 +53,7 @@ bool begin(Fit& fit, const std::vector<Sighting>& sightings, BodySide side, bool
            const SideCamera& camera, std::size_t first, std::size_t last, const BodyModel& model) {
   const bool hangs = model.hangs();
   fit.lengths = {0.42, 0.42, 0.49, 0.48, -0.07, 1.70, camera.splay_rad};
-  if (model.racked_ahead) fit.lengths[kBarAhead] = kRackedAhead_m;
+  if (model.racked_ahead || model.overhead) fit.lengths[kBarAhead] = kRackedAhead_m;
   if (hangs) {
     fit.lengths[kBarAlong] = kArm_share * fit.lengths[kStature];
     fit.lengths[kBarAhead] = kUsualAhead_m;

@@ -94,6 +94,7 @@ class FitProblem {
     for (std::size_t i = given_.first; i <= given_.last; ++i)
       if (given_.bar.plate[i]) floor_z_m_ = std::min(floor_z_m_, barHeight(i));
     if (given_.model.hangs()) ankle_m_ = ankleWithTheBarUp();
+    if (given_.model.overhead) rests_z_m_ = barAtRest();
     addSightings();
     addFrames();
     addFollowed();
@@ -127,9 +128,16 @@ class FitProblem {
   bool liesOnFloor(std::size_t frame) const;
   bool takenForSeen(const Sighting& s, PoseMark mark) const;
   std::optional<MetrePoint> ankleWithTheBarUp() const;
+  std::optional<double> barAtRest() const;
   void addSets(double weight);
   void addLockouts();
   bool handsOff(std::size_t frame) const;
+  bool barOnBody(std::size_t frame) const;
+  double hipBack_rad() const {
+    return given_.model.lying      ? BendCost::kArched_rad
+           : given_.model.overhead ? BendCost::kMakesRoom_rad
+                                   : BendCost::kLeaningBack_rad;
+  }
   void addFollowed();
   void addOutline();
   void addPriors();
@@ -144,6 +152,7 @@ class FitProblem {
   const SideCamera& camera_;
   const Taken& taken_;
   double floor_z_m_ = 1e9;             // the lowest the bar's plate gets
+  std::optional<double> rests_z_m_;    // of a press overhead: where the bar waits on the shoulders
   std::optional<MetrePoint> ankle_m_;  // of who pulls: where it stands, by looks with the bar up
 };
 
@@ -180,12 +189,12 @@ void FitProblem::addFrames() {
   const auto upright = standingFrames(bar, camera_, first, last);
   const double foot_weight = 1 / (kFootTurn_rad * std::sqrt(std::max(1.0, kBarTime_s * rate_hz)));
   for (std::size_t i = first; i <= last; ++i) {
-    if (given_.tie_to_bar && bar.plate[i] && !given_.model.lying && !handsOff(i)) addBar(i, tie_m);
+    if (given_.tie_to_bar && barOnBody(i)) addBar(i, tie_m);
     const bool stands = std::binary_search(upright.begin(), upright.end(), i);
     problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<FlatFootCost, 1, kParts>(
                                   new FlatFootCost{foot_weight * (stands ? kFootTurn_rad / kStandingFootTurn_rad : 1)}),
                               nullptr, posture(i));
-    problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<BendCost, 2, kParts>(new BendCost{given_.model.lying}),
+    problem_.AddResidualBlock(new ceres::AutoDiffCostFunction<BendCost, 2, kParts>(new BendCost{hipBack_rad()}),
                               nullptr, posture(i));
     if (tracked && tracked->poses[i] && i == tracked->placed_frame) {
       // What was placed is no matter of following.
@@ -238,6 +247,15 @@ void FitProblem::addLockouts() {
                               posture(frame));
 }
 
+// Whether the bar of that frame tells where the body is: on the back, in straight arms, or resting on the front of the
+// shoulders before it is pressed.
+bool FitProblem::barOnBody(std::size_t frame) const {
+  constexpr double kRests_m = 0.025;
+  if (!given_.bar.plate[frame] || given_.model.lying) return false;
+  if (given_.model.overhead) return rests_z_m_ && barHeight(frame) < *rests_z_m_ + kRests_m;
+  return !handsOff(frame);
+}
+
 // Whether somebody stands over a bar that lies there: the shoulder is seen further from it than an arm reaches.
 bool FitProblem::handsOff(std::size_t frame) const {
   constexpr double kOutOfReach_m = 0.88, kNear_s = 0.5;
@@ -269,6 +287,18 @@ std::optional<MetrePoint> FitProblem::ankleWithTheBarUp() const {
   }
   if (x.size() < kFewest) return std::nullopt;
   return MetrePoint{median(std::move(x)), median(std::move(z))};
+}
+
+// The middle of what the bar keeps to in the lower third of its way.
+std::optional<double> FitProblem::barAtRest() const {
+  std::vector<double> z;
+  for (std::size_t i = given_.first; i <= given_.last; ++i)
+    if (given_.bar.plate[i]) z.push_back(barHeight(i));
+  if (z.empty()) return std::nullopt;
+  const auto [low, high] = std::minmax_element(z.begin(), z.end());
+  const double third = *low + (*high - *low) / 3;
+  std::erase_if(z, [&](double one) { return one > third; });
+  return median(std::move(z));
 }
 
 bool FitProblem::liesOnFloor(std::size_t frame) const {
@@ -381,12 +411,12 @@ void FitProblem::addPriors() {
   // How wide the knees go is open; once a frame is placed the lengths tell it in part.
   constexpr double kSplaySigma_rad = 0.20, kWideSigma_rad = 0.35, kPlacedSplay_rad = 0.15;
   problem_.AddResidualBlock(
-      new ceres::AutoDiffCostFunction<ProportionCost, ProportionCost::kResiduals, kFeet, kLengths>(
-          new ProportionCost{camera_.toe_out_rad, camera_.splay_rad,
-                             tracked               ? kPlacedSplay_rad
-                             : camera_.wide_stance ? kWideSigma_rad
-                                                   : kSplaySigma_rad,
-                             tracked ? nullptr : known, given_.model.hangs(), given_.model.racked_ahead}),
+      new ceres::AutoDiffCostFunction<ProportionCost, ProportionCost::kResiduals, kFeet, kLengths>(new ProportionCost{
+          camera_.toe_out_rad, camera_.splay_rad,
+          tracked               ? kPlacedSplay_rad
+          : camera_.wide_stance ? kWideSigma_rad
+                                : kSplaySigma_rad,
+          tracked ? nullptr : known, given_.model.hangs(), given_.model.racked_ahead || given_.model.overhead}),
       nullptr, fit_.feet.data(), fit_.lengths.data());
   // A shoulder that no plate hides the network takes for nearly the same place in every posture.
   constexpr double kShoulderConstant_m = 0.030, kShoulderStays_m = 0.015;

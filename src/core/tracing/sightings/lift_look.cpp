@@ -17,7 +17,7 @@ constexpr double kLow = 0.3, kHigh = 0.7;
 // Bar below shoulder over the trunk's length, of a body that stands: on the back about 0, in hanging hands over 1.
 // Behind plates the shoulder is guessed, on one squat by 0.6: alone this says little, and only speaks against the bar's
 // way.
-constexpr double kHangs = 0.9, kLiesOnBack = 0.35;
+constexpr double kHangs = 0.9, kLiesOnBack = 0.35, kOverhead = -0.6;
 
 double medianOf(std::vector<double> v) {
   std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
@@ -46,8 +46,8 @@ First firstWay(const BarTrace& bar) {
   return rest < kLow ? First::Up : rest > kHigh ? First::Down : First::Unknown;
 }
 
-// How far the bar is below the shoulders of a body that stands, in lengths of its trunk.
-std::optional<double> barBelowShoulder(const FirstLook& look, const BarTrace& bar) {
+// How far the bar is below the shoulders of a body that stands, in lengths of its trunk: in each look.
+std::vector<double> barBelowShoulder(const FirstLook& look, const BarTrace& bar) {
   std::vector<double> below;
   for (const auto& body : look.bodies) {
     if (body.frame >= bar.plate.size() || !bar.plate[body.frame]) continue;
@@ -59,7 +59,14 @@ std::optional<double> barBelowShoulder(const FirstLook& look, const BarTrace& ba
     if (trunk < 0.7 * length(hip - shoulder) || trunk <= 0) continue;  // leaning or lying
     below.push_back((bar.plate[body.frame]->place.y - shoulder.y) / trunk);
   }
-  return below.size() >= 2 ? std::optional(medianOf(below)) : std::nullopt;
+  return below;
+}
+
+// Of a bar that is pulled or lies on a back no look has it a trunk's length above the shoulders.
+bool goesOverhead(const std::vector<double>& below) {
+  if (below.size() < 3) return false;
+  const auto [highest, lowest] = std::minmax_element(below.begin(), below.end());
+  return *highest < kOverhead && *lowest < kLiesOnBack;
 }
 
 // Share of the looks in which the bar is clearly below the shoulders. Who bends to a bar on the floor is as level as
@@ -85,7 +92,9 @@ LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar) {
   // From the front plates are edges: what was followed there is hardly the bar.
   if (!bar || (look.view.seen != Seen::Side && look.view.seen != Seen::Oblique)) return LiftSeen::Unknown;
   const First first = firstWay(*bar);
-  const auto below = barBelowShoulder(look, *bar);
+  const auto looks = barBelowShoulder(look, *bar);
+  const auto below = looks.size() >= 2 ? std::optional(medianOf(looks)) : std::nullopt;
+  if (first == First::Up && goesOverhead(looks)) return LiftSeen::Overhead;
   if (first == First::Up) return below && *below < kLiesOnBack ? LiftSeen::Unknown : LiftSeen::FromTheFloor;
   if (below && *below > kHangs) return LiftSeen::Unknown;
   const bool stands = look.found > 0 && look.lying < 1 - kMostly;

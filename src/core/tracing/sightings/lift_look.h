@@ -10,11 +10,11 @@
 namespace jib::tracing {
 
 // Which lift a film looks like; Unknown where the signs are few or speak against each other.
-enum class LiftSeen { Unknown, DownFirst, Lying, FromTheFloor };
+enum class LiftSeen { Unknown, DownFirst, Lying, FromTheFloor, Overhead };
 
 // Told by three signs: whether the body lies in most looks; whether the bar, when it first moves by a stroke, comes up
-// from where it rested or goes down; whether it hangs below the shoulders of a standing body or lies on them.
-// `bar`: null when none was traced.
+// from where it rested or goes down; whether it hangs below the shoulders of a standing body, lies on them, or goes
+// from there over the head. `bar`: null when none was traced.
 LiftSeen liftSeen(const FirstLook& look, const BarTrace* bar);
 
 // Which way an athlete faces who is not traced: +1 towards the picture's right edge. Of one who lies, where the feet

@@ -53,7 +53,8 @@ bool atBar(const PoseRegion& region, const BarTrace& bar, std::size_t frame, con
   const PixelPoint below = (region.centre - *place) * (1 / metre_px);
   // A bar that is pulled is lower than the body's middle, and at lockout about level with it.
   if (body.hangs()) return below.y > -1.2 && below.y < 0.45 && std::abs(below.x) < 0.75;
-  return below.y > 0.12 && below.y < 1.3 && std::abs(below.x) < 0.6;
+  const double most = body.overhead ? 1.75 : 1.3;  // overhead it is an arm's length further off
+  return below.y > 0.12 && below.y < most && std::abs(below.x) < 0.6;
 }
 
 // The likeliest person at the bar, the largest when there are several.
@@ -488,10 +489,14 @@ std::optional<PoseRegion> regionUnder(const BarTrace& bar, std::size_t frame, co
   const auto place = barAt(bar, frame);
   const double metre_px = bar.rim.radius_px / kRim_m;
   if (!place || metre_px <= 0) return std::nullopt;
-  double highest_y = place->y;
+  double highest_y = place->y, lowest_y = place->y;
   for (const auto& p : bar.plate)
-    if (p) highest_y = std::min(highest_y, p->place.y);
-  if (place->y > highest_y + kFeetStand_m * metre_px) return std::nullopt;
+    if (p) {
+      highest_y = std::min(highest_y, p->place.y);
+      lowest_y = std::max(lowest_y, p->place.y);
+    }
+  const double from_rest_px = body.overhead ? lowest_y - place->y : place->y - highest_y;
+  if (from_rest_px > kFeetStand_m * metre_px) return std::nullopt;
   constexpr double kHipAbove_m = 0.1;  // of a bar at lockout, in hanging hands
   const double below_m = body.hangs() ? -kHipAbove_m : kHipBelow_m;
   return PoseRegion{*place + PixelPoint{0, below_m * metre_px}, kSize_m * metre_px, 0};
