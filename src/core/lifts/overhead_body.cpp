@@ -5,21 +5,15 @@
 #include <cmath>
 
 #include "core/base/median.h"
-#include "core/lifts/bar_path.h"
-#include "core/lifts/bar_timing.h"
-#include "core/lifts/front_body.h"
-#include "core/lifts/press_front.h"
 
 namespace jib::lifts::overhead {
 namespace {
 
 using tracing::Landmark;
-using D = Drawing;
 
 constexpr double kReady_s = 0.8;                   // so long before the bar leaves the lifter is set, or dips
 constexpr double kPassing = 0.2, kUnderWay = 0.9;  // shares of the way up between which the torso makes room
 constexpr double kDriven = 0.3;                    // share of the way up by which legs have done what they do
-constexpr double kStraightest = 8;                 // of so many frames one is straighter by chance
 
 // Whether a full-sized plate leaves the shoulder in sight; behind it the network guesses.
 bool shoulderInSight(const RepLook& k, std::size_t i) {
@@ -61,6 +55,7 @@ Measure barOverShoulder(const RepLook& k) {
 }
 
 Measure kneeDip(const RepLook& k) {
+  constexpr std::size_t kFewest = 8;
   std::vector<double> straight;
   for (const motion::Angles& a : k.m.angles)
     if (a.knee_deg) straight.push_back(*a.knee_deg);
@@ -68,7 +63,7 @@ Measure kneeDip(const RepLook& k) {
   for (std::size_t i = k.m.frameAt(ready_t(k)); i <= k.m.frameAt(k.riseTime(kDriven)); ++i)
     if (const auto& knee = k.m.angles[i].knee_deg; knee && (!least || *knee < least->deg))
       least = Lean{*knee, k.m.times_s[i]};
-  if (!least || straight.size() < kStraightest) return Absent{kHidden};
+  if (!least || straight.size() < kFewest) return Absent{kHidden};
   std::sort(straight.begin(), straight.end());
   const double stands = straight[straight.size() / 2];
   // A dip and drive is over in a few looks, and a limb that is followed smoothly does not go all the way with it.
@@ -77,12 +72,6 @@ Measure kneeDip(const RepLook& k) {
   return Measured{dip,
                   std::hypot(1.4 * k.leanSigma_deg(Landmark::Ankle, Landmark::Knee, least->t_s, true), kQuick * dip),
                   least->t_s};
-}
-
-Measure leanBack(const RepLook& k) {
-  const auto most = furthestBack(k);
-  if (!most) return Absent{kHidden};
-  return Measured{-most->deg, k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, most->t_s, false), most->t_s};
 }
 
 Measure leanBackGain(const RepLook& k) {
@@ -101,13 +90,6 @@ Measure leanBackGain(const RepLook& k) {
                   most->t_s};
 }
 
-Measure torsoAtLockout(const RepLook& k) {
-  const double t = k.rep.lockout_t();
-  const auto lean = k.trunk(t);
-  if (!lean) return Absent{kHidden};
-  return Measured{*lean, k.leanSigma_deg(Landmark::Hip, Landmark::Shoulder, t, false), t};
-}
-
 Measure barPastMidFoot(const RepLook& k) {
   const double t = k.rep.lockout_t();
   if (!k.feetSeen()) return Absent{kNoFeet};
@@ -115,25 +97,6 @@ Measure barPastMidFoot(const RepLook& k) {
   const auto bar = k.place(Landmark::Bar, t);
   if (!bar) return Absent{kHidden};
   return Measured{bar->x, std::hypot(k.m.calibration.bar_to_foot_sigma_m, bar->z * k.m.calibration.roll_sigma_rad), t};
-}
-
-std::span<const RepMeasure> bothSidesMeasures() {
-  static constexpr RepMeasure kMeasures[]{
-      {{"bar_tilt_max_deg", "Bar tilt, left up +", "deg", "Bar", D::Sides}, Needs::Bar, front::barTilt, "bar_level"},
-      {{"bar_sway_m", "Bar sideways travel", "m", "Bar", D::Sides}, Needs::Bar, press::barSway, "bar_level"},
-      {{"grip_offset_m", "Hands off the middle, left +", "m", "Set-up", D::Sides},
-       Needs::Bar,
-       press::gripOffset,
-       "bar_level"},
-      {{"hand_gap_ratio", "Grip / shoulders", "ratio", "Set-up", D::Sides}, Needs::Bar, front::handGap, "bar_level"},
-      {{"ascent_s", "Press", "s", "Timing", D::None}, Needs::Bar, bar::ascent, "sameness"},
-      {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Timing", D::None},
-       Needs::Bar,
-       bar::meanAscent,
-       "sameness"},
-      {{"stroke_m", "Range of motion", "m", "Timing", D::None}, Needs::Bar, bar::stroke, "sameness"},
-  };
-  return kMeasures;
 }
 
 }  // namespace jib::lifts::overhead

@@ -112,7 +112,8 @@ Result<std::shared_ptr<const BodyTrack>> bodyWithoutAClick(const ClipTrace& clip
                                                            std::size_t last, Task& task) {
   // What squats told of the network's constants is another posture's.
   const KnownBuild* build = request.build && !request.body.inHands() ? &*request.build : nullptr;
-  const auto placed = request.body.inHands() ? placedBody(*clip.bar, clip.camera, request.placed) : std::nullopt;
+  const auto placed =
+      request.body.inHands() ? placedBody(*clip.bar, clip.camera, request.placed, request.body) : std::nullopt;
   const auto fitted = [&](const std::vector<Followed>& followed) {
     return fitBody({.sightings = *clip.sightings,
                     .bar = *clip.bar,
@@ -251,22 +252,19 @@ class ClipTracing {
     if (isAcross(request_.view)) {
       const Facing facing = *seenAcross(reader_, request_, clip_.glance);
       task_.part(0, 1);  // nothing comes after
-      // What is pressed goes up and down by itself, so that its plates tell it.
-      return whole(request_.body.lying || request_.body.overhead
-                       ? acrossByPlates(facing)
-                       : traceAcross(reader_, request_, facing, std::move(clip_), task_));
+      return whole(request_.body.lying ? alongBench(facing)
+                                       : traceAcross(reader_, request_, facing, std::move(clip_), task_));
     }
     // Along a bench things round as plates are hard to come by, and a trace from the side would be for nothing.
     if (known_.bar || !request_.body.lying || !viewIsLeftToTheFilm(request_)) return Across();
     if (auto looked = glanceOnce(reader_, request_, clip_.glance, task_); !looked) return fail(looked.error());
     if (const auto facing = clip_.glance ? facingAcross(*clip_.glance, request_.body) : std::nullopt)
-      return whole(acrossByPlates(*facing));
+      return whole(alongBench(*facing));
     return byThePlates();
   }
 
-  // A press seen from the front or an end of the bench: the bar by its plates, and where they were mistaken by the arms
-  // that hold it.
-  Result<ClipTrace> acrossByPlates(Facing facing) {
+  // A bench seen from its end: the bar by its plates, and where they were mistaken by the arms that hold it.
+  Result<ClipTrace> alongBench(Facing facing) {
     task_.part(0, kSearch_share);
     auto plates = platesTogether(reader_, task_);
     if (!plates) return fail(plates.error());
@@ -275,7 +273,7 @@ class ClipTracing {
       auto traced = traceAcross(reader_, request_, facing, clip_, task_, *plates);
       if (traced || traced.error().code != ErrorCode::NoLiftFound) return traced;
     }
-    return traceAcross(reader_, request_, facing, clip_, task_);
+    return traceAcross(reader_, request_, facing, std::move(clip_), task_);
   }
 
   // Where a glance did not see who lies there, plates that go up and down together on both sides still tell it.
@@ -301,8 +299,7 @@ class ClipTracing {
       if (!bar && bar.error().code == ErrorCode::NoLiftFound)
         if (const auto facing = seenAcross(reader_, request_, clip_.glance)) {
           task_.part(bar_share_, 1);
-          auto across =
-              request_.body.overhead ? acrossByPlates(*facing) : traceAcross(reader_, request_, *facing, clip_, task_);
+          auto across = traceAcross(reader_, request_, *facing, clip_, task_);
           if (across || across.error().code != ErrorCode::NoLiftFound) return whole(std::move(across));
         }
       if (!bar) return fail(bar.error());

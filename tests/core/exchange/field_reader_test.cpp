@@ -120,6 +120,16 @@ TEST(FieldReader, HearsPainInTheWaysPeopleSayIt) {
   }
 }
 
+// What is done after the lift of the day is not the lift of the clip.
+TEST(FieldReader, APressBesideALiftOfThePlatformIsNotTheClips) {
+  const auto liftOf = [](const char* text) { return readSlang(text)["lift"]; };
+  EXPECT_EQ(liftOf("Squat 140 kg x 3. Also did some shoulder press 40 kg x 10 after."), "squat");
+  EXPECT_EQ(liftOf("Overhead press 50 kg x 5, is my lower back ok?"), "overhead");
+  EXPECT_EQ(liftOf("bench press 80 kg x 3"), "bench");
+  EXPECT_EQ(liftOf("overhead squat 60 kg x 3"), "squat");
+  EXPECT_EQ(liftOf("bench 80 kg x 3, then strict press 40 kg x 8"), "bench");
+}
+
 // Sets drawn by seed and typed in one of the many ways there are: what was meant is known, what is read is held to it.
 TEST(FieldReader, ReadsSetsDrawnBySeed) {
   std::mt19937 random(20261130);
@@ -136,7 +146,11 @@ TEST(FieldReader, ReadsSetsDrawnBySeed) {
                       {"tng bench", "bench", "touch-and-go"},
                       {"paused bench", "bench", "paused"},
                       {"conv deadlift", "deadlift", "conventional"},
-                      {"front squat", "squat", "front"}};
+                      {"front squat", "squat", "front"},
+                      {"ohp", "overhead", ""},
+                      {"overhead press", "overhead", ""},
+                      {"strict press", "overhead", "strict"},
+                      {"push press", "overhead", "push"}};
   const char* ways[]{"{lift} {load}x{reps}",
                      "{lift} {load} x {reps}",
                      "{load} x{reps} {lift}",

@@ -53,6 +53,14 @@ class LiftReader {
     return {};
   }
 
+  // A press that is named beside a lift of the platform is what was done after it.
+  bool isBeside(std::string_view lift) const {
+    if (lifts::liftNamed(lift)->contested) return false;
+    for (std::size_t i = 0; i < t_.size(); ++i)
+      if (const auto l = liftAt(i); !l.empty() && lifts::liftNamed(l)->contested) return true;
+    return false;
+  }
+
   // What is lifted: the lift named beside "clip" or "this", else the only one that is named, else what is done with a
   // number ("squat 140 x 3, and is that going to mess with my deadlift?").
   void lift() {
@@ -60,7 +68,7 @@ class LiftReader {
     std::size_t place = t_.size(), shown = t_.size(), loaded = t_.size();
     for (std::size_t i = 0; i < t_.size(); ++i) {
       const auto l = liftAt(i);
-      if (l.empty() || t_.before(i, {"no", "not"}, 1)) continue;
+      if (l.empty() || t_.before(i, {"no", "not"}, 1) || isBeside(l)) continue;
       if (named.empty()) place = i;
       named.insert(l);
       if (shown == t_.size() && t_.inClause(i, {"clip", "video", "film", "attached", "vid"})) shown = i;
@@ -77,7 +85,7 @@ class LiftReader {
     std::set<std::string_view> all;
     for (std::size_t i = 0; i < t_.size(); ++i)
       if (const auto l = liftAt(i);
-          !l.empty() && (t_.digits(i + 1) || (i > 0 && (t_.digits(i - 1) || isMassUnit(t_, i - 1)))))
+          !l.empty() && !isBeside(l) && (t_.digits(i + 1) || (i > 0 && (t_.digits(i - 1) || isMassUnit(t_, i - 1)))))
         all.insert(l);
     return all.size() > 1;
   }
@@ -105,6 +113,7 @@ class LiftReader {
     if (t_.is(next, "bar") && t_.in(i, {"hex", "trap"})) say(position, {"hex", i, next});
     if (t_.is(i, "front") && !liftAt(next).empty()) say(position, {"front", i, next});
     if (t_.is(i, "sumo")) say(position, {"sumo", i, i});
+    if (t_.in(i, {"strict", "push"}) && liftAt(i) == "overhead") say(position, {t_.word(i), i, i});
     if (t_.in(i, {"conventional", "conv"})) say(position, {"conventional", i, i});
   }
   void tempo(std::size_t i, std::optional<Said>& tempo) const {

@@ -247,7 +247,7 @@ Result<BodyTrack> trackBody(FrameReader& reader, const BarTrace& bar, const Side
 }
 
 std::optional<BodyTrack> placedBody(const BarTrace& bar, const SideCamera& camera,
-                                    const std::vector<PlacedFrame>& placed) {
+                                    const std::vector<PlacedFrame>& placed, const BodyModel& model) {
   for (const PlacedFrame& p : placed) {
     const auto body = bodyFrom(p);
     if (!body) continue;
@@ -262,10 +262,11 @@ std::optional<BodyTrack> placedBody(const BarTrace& bar, const SideCamera& camer
     const MetrePoint bar_m = camera.toPlane(bar.plate[frame]->place, camera.plate_m);
     track.skeleton = skeletonOf(*body, bar_m, camera);
     const MetrePoint shoulder = camera.toPlane(body->shoulder, camera.lateralOf(Landmark::Shoulder, 0));
-    track.skeleton.bar_along_m = length(bar_m - shoulder);
+    if (!model.overhead) track.skeleton.bar_along_m = length(bar_m - shoulder);
     track.poses.resize(bar.plate.size());
     track.poses[frame] = poseOf(track.skeleton, *body, camera);
-    track.skeleton.bar_ahead_m = bar_m.x - shoulder.x - kUprightAhead_m * std::cos(track.poses[frame]->trunk_rad);
+    if (!model.overhead)
+      track.skeleton.bar_ahead_m = bar_m.x - shoulder.x - kUprightAhead_m * std::cos(track.poses[frame]->trunk_rad);
     track.doubt_px.assign(bar.plate.size(), 1.0);
     track.feet_seen = true;
     return track;

@@ -59,6 +59,6 @@ Result<BodyTrack> trackBody(footage::FrameReader& reader, const BarTrace& bar, c
 // A body known on its placed frame only, for lifts whose limbs are not followed from there: lengths, feet, the posture,
 // and the arm from shoulder to bar. nullopt where no frame has all six points, or the bar is not seen on it.
 std::optional<BodyTrack> placedBody(const BarTrace& bar, const SideCamera& camera,
-                                    const std::vector<PlacedFrame>& placed);
+                                    const std::vector<PlacedFrame>& placed, const BodyModel& model);
 
 }  // namespace jib::tracing

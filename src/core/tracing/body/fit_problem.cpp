@@ -252,7 +252,9 @@ void FitProblem::addLockouts() {
 bool FitProblem::barOnBody(std::size_t frame) const {
   constexpr double kRests_m = 0.025;
   if (!given_.bar.plate[frame] || given_.model.lying) return false;
-  if (given_.model.overhead) return rests_z_m_ && barHeight(frame) < *rests_z_m_ + kRests_m;
+  const auto rests = [&](std::size_t at) { return rests_z_m_ && barHeight(at) < *rests_z_m_ + kRests_m; };
+  // Placed with the bar in the air nobody knows where it lies on the body.
+  if (given_.model.overhead) return rests(frame) && (!given_.tracked || rests(given_.tracked->placed_frame));
   return !handsOff(frame);
 }
 

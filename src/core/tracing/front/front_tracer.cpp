@@ -513,7 +513,7 @@ Result<FrontTrace> traceFront(footage::FrameReader& reader, const std::vector<Si
   if (front.metre_px <= 0) front.metre_px = front.lies ? metreFromArms(sightings) : metreFromBody(sightings);
   if (front.metre_px <= 0 && together.empty()) return nothing();
   std::vector<Apart> likely;
-  if (body.lying || (body.overhead && !together.empty())) {
+  if (body.lying) {
     auto found = farthestApartByPlates(reader, together, sightings, front.metre_px, task);
     if (!found) return fail(found.error());
     likely = std::move(*found);
