@@ -350,6 +350,51 @@ TEST(Convergence, OfPostsOnOneSideIsNotTakenForARoll) {
   EXPECT_NEAR(degrees(sideCamera(bar, 1280, 720, 1, {}, radians(-3.6), *c).roll_rad), 0, 0.5);
 }
 
+// A single post, too short for more: its lean is the camera's roll, or its place beside the middle, and both are open.
+TEST(Roll, OfOneShortPostIsToldWithItsDoubt) {
+  const auto post = [](double lean_deg, double x, double long_px) {
+    cv::Mat m(360, 640, CV_8UC1, cv::Scalar(160));
+    const double dx = long_px / 2 * std::tan(radians(lean_deg));
+    cv::line(m, cv::Point2d(320 + x - dx, 180 - long_px / 2), cv::Point2d(320 + x + dx, 180 + long_px / 2), 40, 7,
+             cv::LINE_AA);
+    return m;
+  };
+  for (const double roll : {-3.0, -1.0, 0.0, 2.0}) {
+    const auto near = convergenceOfUprights(post(roll, 10, 60));
+    ASSERT_TRUE(near && near->roll_rad) << roll;
+    EXPECT_NEAR(degrees(*near->roll_rad), roll, 1.64 * degrees(near->roll_sigma_rad)) << roll;
+    EXPECT_LT(degrees(near->roll_sigma_rad), 1.2) << "it says more than nothing";
+    EXPECT_FALSE(rollFromUprights(post(roll, 10, 60))) << "alone it is no row of posts";
+    const auto beside = convergenceOfUprights(post(roll, 250, 60));
+    ASSERT_TRUE(beside && beside->roll_rad);
+    EXPECT_GT(beside->roll_sigma_rad, near->roll_sigma_rad) << "there the pitch may have leaned it";
+  }
+  // What no phone leans by is something else that is long and thin.
+  const auto limb = convergenceOfUprights(post(17, 10, 60));
+  ASSERT_TRUE(limb && limb->roll_rad);
+  EXPECT_LT(std::abs(degrees(*limb->roll_rad)), 1);
+  EXPECT_GT(degrees(limb->roll_sigma_rad), 1.2);
+}
+
+// It says nothing of the camera's pitch.
+TEST(Roll, OfOneShortPostLeavesThePitchAlone) {
+  BarTrace bar;
+  bar.times_s = {0, 0.1};
+  bar.plate.assign(2, TracedPoint{{640, 300}, 0.3, Origin::Optical});
+  bar.rim = {84, 0.97, 0.5, 0.01};
+  bar.depth_ratio = 0.15;
+  bar.vanishing_sigma_px = 10;
+  bar.vanishing = PixelPoint{640, 280};
+  cv::Mat m(720, 1280, CV_8UC1, cv::Scalar(160));
+  cv::line(m, cv::Point2d(700, 300), cv::Point2d(704, 400), 40, 9, cv::LINE_AA);
+  const auto one = convergenceOfUprights(m);
+  ASSERT_TRUE(one);
+  const SideCamera without = sideCamera(bar, 1280, 720, 1, {}),
+                   with = sideCamera(bar, 1280, 720, 1, {}, std::nullopt, *one);
+  EXPECT_NEAR(with.pitch_rad, without.pitch_rad, 1e-4);
+  EXPECT_LT(with.roll_sigma_rad, without.roll_sigma_rad);
+}
+
 TEST(Convergence, OverrulesABarsEndThatContradictsIt) {
   BarTrace bar;
   bar.times_s = {0, 0.1};
