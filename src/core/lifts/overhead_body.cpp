@@ -82,7 +82,7 @@ Measure leanBackGain(const RepLook& k) {
   for (std::size_t i = k.m.frameAt(t); i <= k.m.frameAt(t + kHeld_s * k.m.slow_factor); ++i)
     if (const auto lean = leanAt(k, i)) held.push_back(*lean);
   if (!most || held.empty()) return Absent{kHidden};
-  // Close above the plate the shoulder is half guessed: presses of six films seemed to lean back by 4 to 8 degrees
+  // Close above the plate the shoulder is half guessed: presses of six films seemed to lean back by up to 9 degrees
   // less.
   constexpr double kHalfHidden_deg = 5;
   return Measured{std::max(0.0, median(std::move(held)) - most->deg),
