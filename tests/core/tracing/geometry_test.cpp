@@ -376,8 +376,8 @@ TEST(Roll, OfOneShortPostIsToldWithItsDoubt) {
   EXPECT_GT(degrees(limb->roll_sigma_rad), 1.2);
 }
 
-// It says nothing of the camera's pitch.
-TEST(Roll, OfOneShortPostLeavesThePitchAlone) {
+// One whose end says that the camera looks down by some 4 degrees.
+BarTrace barWithAnEnd() {
   BarTrace bar;
   bar.times_s = {0, 0.1};
   bar.plate.assign(2, TracedPoint{{640, 300}, 0.3, Origin::Optical});
@@ -385,6 +385,12 @@ TEST(Roll, OfOneShortPostLeavesThePitchAlone) {
   bar.depth_ratio = 0.15;
   bar.vanishing_sigma_px = 10;
   bar.vanishing = PixelPoint{640, 280};
+  return bar;
+}
+
+// It says nothing of the camera's pitch.
+TEST(Roll, OfOneShortPostLeavesThePitchAlone) {
+  const BarTrace bar = barWithAnEnd();
   cv::Mat m(720, 1280, CV_8UC1, cv::Scalar(160));
   cv::line(m, cv::Point2d(700, 300), cv::Point2d(704, 400), 40, 9, cv::LINE_AA);
   const auto one = convergenceOfUprights(m);
@@ -396,13 +402,7 @@ TEST(Roll, OfOneShortPostLeavesThePitchAlone) {
 }
 
 TEST(Convergence, OverrulesABarsEndThatContradictsIt) {
-  BarTrace bar;
-  bar.times_s = {0, 0.1};
-  bar.plate.assign(2, TracedPoint{{640, 300}, 0.3, Origin::Optical});
-  bar.rim = {84, 0.97, 0.5, 0.01};
-  bar.depth_ratio = 0.15;
-  bar.vanishing_sigma_px = 10;
-  bar.vanishing = PixelPoint{640, 280};  // says that the camera looks down by some 4 degrees
+  const BarTrace bar = barWithAnEnd();
   const CameraPriors priors;
   const double focal = priors.focal_share * 1280;
   const Convergence steep{std::tan(radians(17)) / focal, 1e-6};
