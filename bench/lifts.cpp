@@ -13,7 +13,7 @@
 #include "core/base/files.h"
 #include "core/base/median.h"
 #include "core/coaching/analysis.h"
-#include "core/footage/picture_area.h"
+#include "core/footage/shots.h"
 #include "core/simulate/pinhole.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/sightings/first_look.h"
@@ -121,16 +121,25 @@ struct Row {
   std::map<std::string, Calls> calls;
 };
 
+// Of a film cut together of several shots one is looked at: where it begins in the film.
+std::size_t firstLookedAt(const simulate::Truth& truth, const coaching::Analysis& a) {
+  const auto begins = std::find_if(truth.frames.begin(), truth.frames.end(),
+                                   [&](const auto& f) { return f.t_s >= a.motion.times_s.front() - 1e-3; });
+  return static_cast<std::size_t>(begins - truth.frames.begin());
+}
+
 void placesFromTheSide(const simulate::Truth& truth, const coaching::Analysis& a, Row& row) {
   const auto& camera = truth.spec.camera;
   const double focal = camera.width / 2.0 / std::tan(camera.hfov_deg * kPi / 360);
   const auto& reps = truth.reps;
-  for (std::size_t i = 0; i < std::min(truth.frames.size(), a.trace.trace.size()); ++i) {
-    const double t = truth.frames[i].t_s;
+  const std::size_t from = firstLookedAt(truth, a);
+  for (std::size_t i = 0; i < std::min(truth.frames.size() - from, a.trace.trace.size()); ++i) {
+    const auto& is = truth.frames[from + i];
+    const double t = is.t_s;
     if (t < reps.front().start_s - 0.5 || t > reps.back().top_s + 0.3) continue;
     for (const Landmark l : tracing::kAllLandmarks) {
       const auto& p = a.trace.trace.frames[i][at(l)];
-      const auto& wanted = truth.frames[i].pixels[at(l)];
+      const auto& wanted = is.pixels[at(l)];
       if (!p || !wanted || l == Landmark::HipCrease || l == Landmark::KneeTop || l == Landmark::Plate) continue;
       const double out_m = l == Landmark::Bar ? truth.spec.sleeve_end_m : 0.17;
       const double px = focal / (camera.distance_m - out_m);
@@ -145,8 +154,9 @@ void placesFromTheFront(const simulate::Truth& truth, const coaching::Analysis& 
   const simulate::Pinhole camera = simulate::Pinhole::from(truth.spec.camera);
   const auto script = simulate::scriptFor(truth.spec);
   const auto& front = *a.trace.front;
-  for (std::size_t i = 0; i < std::min(truth.frames.size(), front.frames.size()); ++i) {
-    const double t = truth.frames[i].t_s;
+  const std::size_t from = firstLookedAt(truth, a);
+  for (std::size_t i = 0; i < std::min(truth.frames.size() - from, front.frames.size()); ++i) {
+    const double t = truth.frames[from + i].t_s;
     if (t < truth.reps.front().start_s - 0.5 || t > truth.reps.back().top_s + 0.3) continue;
     const BothSides both = bothSidesOf(script->at(t), truth.spec.sleeve_end_m);
     for (const BodySide s : tracing::kSides)
@@ -310,7 +320,8 @@ int main(int argc, char** argv) {
       return 2;
     }
     const simulate::Truth truth = simulate::truthOf(*spec);
-    auto reader = footage::openFilmed(std::filesystem::path(file).replace_extension(".mp4"));
+    Task looking;
+    auto reader = footage::openFilmed(std::filesystem::path(file).replace_extension(".mp4"), looking);
     coaching::AnalysisRequest request;
     request.lift = lifts::liftNamed(spec->lift)->id;
     request.variant = spec->set.variant;

@@ -1,6 +1,6 @@
 #!/usr/bin/env python3
 # SPDX-License-Identifier: GPL-3.0-or-later
-"""handle.py FILM.json FOLDER: what a film has been through before it arrives. Beside a spec lies its film; of both each
+"""handle.py FILM.json FOLDER [KIND...]: what a film has been through before it arrives. Beside a spec lies its film; of both each
 kind is written to FOLDER as NAME-KIND.json and NAME-KIND.mp4. Times stay as they were, so the script stays the truth."""
 import json
 import pathlib
@@ -36,6 +36,12 @@ KINDS = {
     "small-copy": "split[a][b];[b]scale=iw/4:-2[c];[a][c]overlay=W-w-12:12",
     "passer-by": "drawbox=x='iw*(t-4)/1.6-iw/8':y=ih*0.2:w=iw/8:h=ih*0.8:color=0x303845:t=fill:enable='between(t,4,5.8)'",
     "zoomed": "scale=w='2*trunc(iw*(1+0.25*clip(t-3.5,0,1))/2)':h=-2:eval=frame,crop={w}:{h}",
+    # What an app for cutting films adds: a card before and after the set, a closer look in the middle of it, and another
+    # shot of the same gym before it.
+    "carded": "drawbox=color=0x20304a:t=fill:enable='lt(t,1.4)',drawbox=x=iw/4:y=ih*0.4:w=iw/2:h=ih*0.1:color=white:t=fill:"
+    "enable='lt(t,1.4)',drawbox=color=0x20304a:t=fill:enable='gt(t,{end}-1.2)'",
+    "closer": "split[a][b];[b]crop=iw*0.8:ih*0.8:iw*0.12:ih*0.14,scale={w}:{h}[c];[a][c]overlay=enable='gt(t,{end}/2)'",
+    "two-shots": "split[a][b];[b]hflip,crop=iw*0.6:ih*0.6,scale={w}:{h}[c];[a][c]overlay=enable='lt(t,1.6)'",
     "screen": "perspective=x0=20:y0=10:x1=W-8:y1=22:x2=8:y2=H-14:x3=W-24:y3=H-6:sense=destination,gblur=1.2,"
     "noise=alls=6:allf=t",
 }
@@ -45,10 +51,17 @@ def main():
     spec, folder = pathlib.Path(sys.argv[1]), pathlib.Path(sys.argv[2])
     film = spec.with_suffix(".mp4")
     camera = json.loads(spec.read_text())["camera"]
+    seconds = subprocess.run(
+        ["ffprobe", "-v", "error", "-show_entries", "format=duration", "-of", "csv=p=0", film], check=True,
+        capture_output=True, text=True).stdout.strip()
+    only = sys.argv[3:] or list(KINDS)
     for kind, chain in KINDS.items():
+        if kind not in only:
+            continue
         out = folder / f"{spec.stem}-{kind}.mp4"
         shutil.copy(spec, out.with_suffix(".json"))
-        chain = chain.replace("{w}", str(camera["width"])).replace("{h}", str(camera["height"]))
+        for name, value in (("{w}", camera["width"]), ("{h}", camera["height"]), ("{end}", seconds)):
+            chain = chain.replace(name, str(value))
         worse = "30" if kind in ("halved", "story", "recorded", "screen") else "23"
         subprocess.run(
             ["ffmpeg", "-v", "error", "-y", "-i", film, "-filter_complex", chain, "-c:v", "libx264", "-crf", worse,

@@ -14,7 +14,7 @@
 #include "core/base/quantity.h"
 #include "core/coaching/style_book.h"
 #include "core/exchange/reports/analysis_file.h"
-#include "core/footage/picture_area.h"
+#include "core/footage/shots.h"
 #include "core/lifts/which_lift.h"
 #include "core/tracing/sightings/first_look.h"
 #include "core/tracing/sightings/lift_look.h"
@@ -114,12 +114,14 @@ Result<int> run(const AnalyzeOptions& o) {
   if (!style) return fail(style.error());
   auto book = coaching::CueBook::shipped();
   if (!book) return fail(book.error());
-  auto reader = footage::openFilmed(o.clip);
+  const auto task = terminalTask("Tracing", o.quiet);
+  task->part(0, 0.08);
+  auto reader = footage::openFilmed(o.clip, *task);
   if (!reader) return fail(reader.error());
+  task->part(0.08, 1);
   for (tracing::PlacedFrame& placed : request.trace.placed)
     for (const tracing::PointName& name : tracing::allPointNames())
       if (auto& point = placed.at(name)) *point = *point - exchange::cutAway(reader->info());
-  const auto task = terminalTask("Tracing", o.quiet);
   auto analysis = coaching::analyse(*reader, request, *style, *book, *task);
   if (!analysis) return fail(analysis.error());
   auto other = heldAgainstFilm(*reader, o, *analysis);

@@ -60,6 +60,15 @@ std::optional<Notice> spotterAsked(const Analysis& a, std::size_t rep) {
                             shown.value, shown.unit, rep + 1)};
 }
 
+Notice shotsFound(const footage::Upright& upright) {
+  const footage::Shot* shown = upright.shownShot();
+  const std::string of = fmt::format("The clip is cut together from {} shots. ", upright.shots.size());
+  const std::string to_change = " View, Fix the picture, has the others.";
+  if (!shown) return {"several_shots", of + "Nothing measured across a cut holds: pick one." + to_change};
+  return {"several_shots",
+          of + fmt::format("This is the one from {:.1f} s to {:.1f} s.", shown->from_s, shown->to_s) + to_change};
+}
+
 // What any view may have to say of the clip and its reps.
 std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
   std::vector<Notice> notices;
@@ -69,6 +78,7 @@ std::vector<Notice> noticesOfAnyView(const Analysis& a, const Style& style) {
                        "certain. Ask them to use a tripod."});
   if (a.request.trace.camera.told_roll_rad)
     notices.push_back({"vertical_told", "Vertical was set by hand; tilt and torso angle are measured from it."});
+  if (!a.clip.upright.shots.empty()) notices.push_back(shotsFound(a.clip.upright));
   if (a.clip.variable_rate)
     notices.push_back({"variable_rate", "The frame rate varies; times come from each frame's time stamp."});
   for (const OtherFilm& film : a.others)

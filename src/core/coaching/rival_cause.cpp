@@ -33,8 +33,12 @@ std::optional<Evidence> measured(const EvidenceRule& rule, const lifts::SetMeasu
 }  // namespace
 
 std::string textOf(const Evidence& e) {
-  return std::string(e.kind->title) + " " + lifts::textWithSigma(*e.kind, e.value) +
-         (e.rule.above ? ", over " : ", under ") + lifts::text(*e.kind, {e.rule.threshold, 0, 0});
+  // "Knees slide back, of shin" is said as "Knees slide back 21 ± 4 % of shin".
+  const std::string title(e.kind->title);
+  const auto share = title.find(", of ");
+  const std::string of = share == std::string::npos ? "" : title.substr(share + 1);
+  return title.substr(0, share) + " " + lifts::textWithSigma(*e.kind, e.value) + of +
+         (e.rule.above ? " (more than " : " (less than ") + lifts::text(*e.kind, {e.rule.threshold, 0, 0}) + ")";
 }
 
 std::vector<RivalCause> weigh(const std::vector<CauseRule>& rules, const lifts::SetMeasures& measures,

@@ -12,7 +12,9 @@ namespace jib::footage {
 
 // What a clip is before anything is decoded.
 // Frame   width and height are of the displayed picture: rotation and pixel aspect undone, and what a person set right
-// Time    presentation times of the file in s, rising strictly, one entry a frame that can be shown
+// Time    presentation times of the file in s, rising strictly, one entry a frame that can be shown; of a film of
+// several
+//         shots those of the one that is shown
 struct ClipInfo {
   std::filesystem::path file;
   int width = 0;

@@ -105,7 +105,7 @@ struct FrameReader::Impl {
   ClipInfo info;
   std::optional<Upright> told_upright;
   double interval_s = 0;                  // of `info`, which sorts all times to tell it
-  std::vector<std::size_t> keys;          // frame indices a decoder can start at
+  std::vector<double> keys_s;             // times a decoder can start at, of the whole film
   std::optional<std::size_t> last_index;  // last frame handed out since the last seek
   bool draining = false;
   int64_t unwanted_before = INT64_MIN;  // frames earlier than this are only decoded as far as later ones need them
@@ -115,8 +115,11 @@ struct FrameReader::Impl {
   Result<bool> openFile(const fs::path& file, Workers with);
   Result<bool> scanPackets(const fs::path& file);
   Result<bool> sound(const fs::path& file) const;
-  Result<bool> seek(std::size_t key);
+  void keepToShot();
+  double keyBefore(std::size_t index) const;
+  Result<bool> seek(double key_s);
   std::optional<std::size_t> indexOf(int64_t pts) const;
+  bool isPastShot(int64_t pts) const;
   cv::Mat stored(Pixels pixels);
   cv::Mat colourOfPlanes() const;
   cv::Mat displayed(cv::Mat picture) const;
@@ -195,10 +198,10 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
   }
   if (shown.empty()) return unreadable(file, "there is no picture in it.", "Ask for the clip to be sent again.");
   for (int64_t pts : shown) {
-    if (keyed.count(pts)) keys.push_back(info.times_s.size());
     info.times_s.push_back(static_cast<double>(pts) * time_base_s);
+    if (keyed.count(pts)) keys_s.push_back(info.times_s.back());
   }
-  if (keys.empty() || keys.front() != 0) keys.insert(keys.begin(), 0);
+  if (keys_s.empty() || keys_s.front() > info.times_s.front()) keys_s.insert(keys_s.begin(), info.times_s.front());
 
   const AVRational aspect = av_guess_sample_aspect_ratio(format.get(), format->streams[stream], nullptr);
   info.file = file;
@@ -233,12 +236,34 @@ Result<bool> FrameReader::Impl::scanPackets(const fs::path& file) {
   for (std::size_t i = 1; i < info.times_s.size(); ++i)
     if (std::abs(info.times_s[i] - info.times_s[i - 1] - usual) > 0.2 * usual) info.variable_rate = true;
   if (auto well = sound(file); !well) return well;
-  return seek(keys.front());
+  keepToShot();
+  return seek(keyBefore(0));
+}
+
+// Of a film of several shots only one is handed out. One that holds no frame is of another film.
+void FrameReader::Impl::keepToShot() {
+  const Shot* shot = info.upright.shownShot();
+  if (!shot) return;
+  const double half_s = interval_s / 2;
+  const auto first = std::lower_bound(info.times_s.begin(), info.times_s.end(), shot->from_s - half_s);
+  const auto last = std::upper_bound(first, info.times_s.end(), shot->to_s + half_s);
+  if (last - first < 2) {
+    info.upright.shots.clear();
+    info.upright.shot = Upright::kWholeFilm;
+    return;
+  }
+  info.times_s = std::vector<double>(first, last);
+}
+
+// Where a decoder has to start so as to come to a frame.
+double FrameReader::Impl::keyBefore(std::size_t index) const {
+  const auto after = std::upper_bound(keys_s.begin(), keys_s.end(), info.times_s[index]);
+  return after == keys_s.begin() ? keys_s.front() : *std::prev(after);
 }
 
 // A key frame's place. Times may lie before zero, where not every container finds its way back by time.
-Result<bool> FrameReader::Impl::seek(std::size_t key) {
-  const auto pts = static_cast<int64_t>(std::llround(info.times_s[key] / time_base_s));
+Result<bool> FrameReader::Impl::seek(double key_s) {
+  const auto pts = static_cast<int64_t>(std::llround(key_s / time_base_s));
   const bool placed = av_seek_frame(format.get(), stream, pts, AVSEEK_FLAG_BACKWARD) >= 0 ||
                       avformat_seek_file(format.get(), stream, INT64_MIN, pts, INT64_MAX, 0) >= 0;
   if (placed)
@@ -254,6 +279,12 @@ std::optional<std::size_t> FrameReader::Impl::indexOf(int64_t pts) const {
   const std::size_t i = info.nearestFrame(static_cast<double>(pts) * time_base_s);
   if (std::abs(info.times_s[i] - static_cast<double>(pts) * time_base_s) > 0.25 * interval_s) return {};
   return i;
+}
+
+// What comes after the shot that is shown is not decoded to the film's end.
+bool FrameReader::Impl::isPastShot(int64_t pts) const {
+  return info.upright.shownShot() && pts != AV_NOPTS_VALUE &&
+         static_cast<double>(pts) * time_base_s > info.times_s.back() + interval_s / 2;
 }
 
 // What nearly every phone's clip is stored as, in less than half of libswscale's time.
@@ -400,7 +431,10 @@ Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) 
     const auto index =
         pts == AV_NOPTS_VALUE ? (impl_->last_index ? *impl_->last_index + 1 : std::size_t{0}) : impl_->indexOf(pts);
     const bool usable = index && *index < impl_->info.frames() && (!impl_->last_index || *index > *impl_->last_index);
-    if (!usable) continue;
+    if (!usable) {
+      if (impl_->isPastShot(pts)) break;
+      continue;
+    }
     impl_->last_index = index;
     if (*index < from) continue;
     return std::optional<Frame>(Frame{*index, impl_->info.times_s[*index], impl_->displayed(impl_->stored(pixels))});
@@ -410,11 +444,10 @@ Result<std::optional<Frame>> FrameReader::next(Pixels pixels, std::size_t from) 
 
 Result<bool> FrameReader::seekBefore(std::size_t index) {
   JIB_ASSERT(index < impl_->info.frames());
-  const auto after = std::upper_bound(impl_->keys.begin(), impl_->keys.end(), index);
-  const std::size_t key = after == impl_->keys.begin() ? 0 : *std::prev(after);
+  const double key_s = impl_->keyBefore(index);
   const bool ahead = impl_->last_index && *impl_->last_index < index;
-  if (ahead && !impl_->draining && *impl_->last_index + 1 >= key) return true;
-  return impl_->seek(key);
+  if (ahead && !impl_->draining && impl_->info.times_s[*impl_->last_index + 1] >= key_s) return true;
+  return impl_->seek(key_s);
 }
 
 Error toldOf(const std::string& name, const fs::path& file, Error error) {

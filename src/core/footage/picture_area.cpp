@@ -295,15 +295,4 @@ Result<PictureArea> filmedArea(FrameReader& reader) {
   return filmedArea(frames);
 }
 
-Result<FrameReader> openFilmed(const std::filesystem::path& clip) {
-  auto reader = FrameReader::open(clip);
-  if (!reader || reader->info().upright != Upright{}) return reader;
-  const auto filmed = filmedArea(*reader);
-  if (!filmed) return fail(filmed.error());
-  if (filmed->whole()) return reader;
-  Upright upright;
-  upright.filmed = *filmed;
-  return FrameReader::open(clip, upright);
-}
-
 }  // namespace jib::footage

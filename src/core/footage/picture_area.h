@@ -20,7 +20,4 @@ PictureArea filmedArea(const std::vector<cv::Mat>& gray_frames);
 // Looks at some ten frames all over the film; the reader begins anew. Errors  those of the reader
 Result<PictureArea> filmedArea(FrameReader& reader);
 
-// A reader of the clip without its borders, unless somebody has set the picture right already; nothing is kept.
-Result<FrameReader> openFilmed(const std::filesystem::path& clip);
-
 }  // namespace jib::footage

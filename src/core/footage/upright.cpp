@@ -60,7 +60,31 @@ PictureArea areaFrom(const Json& j) {
   return area;
 }
 
+std::vector<Shot> shotsFrom(const Json& j) {
+  std::vector<Shot> shots;
+  if (!j.is_array()) return shots;
+  for (const Json& one : j) {
+    if (!one.is_array() || one.size() != 2 || !one[0].is_number() || !one[1].is_number()) return {};
+    const Shot shot{one[0].get<double>(), one[1].get<double>()};
+    if (!(shot.from_s < shot.to_s) || (!shots.empty() && shot.from_s <= shots.back().to_s)) return {};
+    shots.push_back(shot);
+  }
+  return shots;
+}
+
 }  // namespace
+
+const Shot* Upright::shownShot() const {
+  return shot >= 0 && static_cast<std::size_t>(shot) < shots.size() ? &shots[static_cast<std::size_t>(shot)] : nullptr;
+}
+
+Upright Upright::asFound() const {
+  Upright found;
+  found.filmed = filmed;
+  found.shots = shots;
+  found.shot = shot;
+  return found;
+}
 
 PictureSize sizeOf(const Upright& upright, PictureSize as_it_came) {
   PictureSize s = turned(upright, cut(upright, as_it_came));
@@ -89,6 +113,9 @@ Upright uprightOf(const fs::path& clip) {
   if (const auto it = j.find("stretch"); it != j.end() && it->is_number()) u.stretch = it->get<double>();
   if (const auto it = j.find("filmed"); it != j.end()) u.filmed = areaFrom(*it);
   if (const auto it = j.find("with_borders"); it != j.end() && it->is_boolean()) u.with_borders = it->get<bool>();
+  if (const auto it = j.find("shots"); it != j.end()) u.shots = shotsFrom(*it);
+  if (const auto it = j.find("shot"); it != j.end() && it->is_number_integer()) u.shot = it->get<int>();
+  if (!u.shownShot()) u.shot = Upright::kWholeFilm;
   const bool turns = u.turn_deg == 0 || u.turn_deg == 90 || u.turn_deg == 180 || u.turn_deg == 270;
   const bool stretches = u.stretch >= Upright::kLeast && u.stretch <= Upright::kMost;
   return turns && stretches ? u : Upright{};
@@ -106,6 +133,8 @@ Result<bool> keepUpright(const fs::path& clip, const Upright& upright) {
     j["filmed"] = {area.x, area.y, area.width, area.height};
     j["with_borders"] = upright.with_borders;
   }
+  for (const Shot& shot : upright.shots) j["shots"].push_back({shot.from_s, shot.to_s});
+  if (!upright.shots.empty()) j["shot"] = upright.shot;
   return writeWhole(FileSystem::real(), file, j.dump(2) + "\n");
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <vector>
 
 #include "core/base/geometry.h"
 #include "core/base/result.h"
@@ -22,19 +23,33 @@ struct PictureArea {
   friend bool operator==(const PictureArea&, const PictureArea&) = default;
 };
 
+// A stretch that one camera filmed from one place, where a film was put together of several: a title card, another
+// angle, a closer look. Time  presentation times of its first and its last frame, s
+struct Shot {
+  double from_s = 0, to_s = 0;
+  friend bool operator==(const Shot&, const Shot&) = default;
+};
+
 // How a clip's picture is set right, over what the file itself says: a phone that lay on its side, a selfie film in
-// which writing reads backwards, a film squeezed by whoever sent it on, or put between borders. Kept in
-// CLIP.upright.json beside the clip, so that everyone who reads the clip sees it the same way.
-// Order  borders cut first, then turned, then mirrored, then stretched in width
+// which writing reads backwards, a film squeezed by whoever sent it on, put between borders, or cut together of several
+// shots, of which one is shown. Kept in CLIP.upright.json beside the clip, so that everyone who reads the clip sees it
+// the same way. Order  borders cut first, then turned, then mirrored, then stretched in width
 struct Upright {
-  int turn_deg = 0;           // clockwise: 0, 90, 180 or 270
-  bool mirror = false;        // left for right
-  double stretch = 1.0;       // width to show over width as it is; kLeast to kMost
-  PictureArea filmed = {};    // between the borders (picture_area.h)
-  bool with_borders = false;  // a person wants the borders shown all the same
+  int turn_deg = 0;              // clockwise: 0, 90, 180 or 270
+  bool mirror = false;           // left for right
+  double stretch = 1.0;          // width to show over width as it is; kLeast to kMost
+  PictureArea filmed = {};       // between the borders (picture_area.h)
+  bool with_borders = false;     // a person wants the borders shown all the same
+  std::vector<Shot> shots = {};  // in order, two or more; empty: the film is one (shots.h)
+  int shot = kWholeFilm;         // which of them is shown
 
   static constexpr double kLeast = 0.5, kMost = 2.0;
+  static constexpr int kWholeFilm = -1;
   PictureArea shown() const { return with_borders ? PictureArea{} : filmed; }
+  // nullptr: the whole film.
+  const Shot* shownShot() const;
+  // What was found out about the file itself, with nothing a person has said.
+  Upright asFound() const;
   bool looksAsItCame() const { return turn_deg == 0 && !mirror && stretch == 1.0 && shown().whole(); }
   friend bool operator==(const Upright&, const Upright&) = default;
 };

@@ -333,7 +333,9 @@ void solveCamera(ClipTrace& clip, const TraceRequest& request, CameraPriors prio
 
 }  // namespace
 
-void solveAgain(ClipTrace& clip, const TraceRequest& request, int width, int height) {
+void solveAgain(ClipTrace& clip, const TraceRequest& asked, int width, int height) {
+  TraceRequest request = asked;
+  request.placed = placedWithin(asked.placed, clip.bar->times_s);
   clip.model = request.body;
   clip.oblique = request.view == View::Oblique;
   if (clip.front_seen) bendAcross(clip, request);

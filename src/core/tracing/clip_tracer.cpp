@@ -199,6 +199,11 @@ std::optional<PixelPoint> ClipTrace::place(std::size_t frame, const PointName& p
 
 namespace {
 
+TraceRequest inShot(TraceRequest request, const footage::ClipInfo& info) {
+  request.placed = placedWithin(std::move(request.placed), info.times_s);
+  return request;
+}
+
 // One clip on its way from frames to a trace: the room, the bar, the body's sightings, the body. Each step either adds
 // to `clip_` or fails; a view across has a trace of its own, which is found on the way.
 class ClipTracing {
@@ -206,10 +211,10 @@ class ClipTracing {
   ClipTracing(footage::FrameReader& reader, const TraceRequest& request, Task& task, KnownTrace known)
       : reader_(reader),
         info_(reader.info()),
-        request_(request),
+        request_(inShot(request, info_)),
         task_(task),
         known_(std::move(known)),
-        placed_(complete(request.placed) && request.parts.flow && !request.body.inHands()),
+        placed_(complete(request_.placed) && request.parts.flow && !request.body.inHands()),
         // Of several sets each is looked at when it is asked for.
         look_(request.parts.network && (!known_.sightings || request.around_s)) {
     // The parts' shares of the time they take together.
@@ -393,7 +398,7 @@ class ClipTracing {
 
   footage::FrameReader& reader_;
   const footage::ClipInfo& info_;
-  const TraceRequest& request_;
+  const TraceRequest request_;
   Task& task_;
   KnownTrace known_;
   const bool placed_, look_;

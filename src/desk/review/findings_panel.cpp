@@ -65,8 +65,8 @@ QStringList causeLines(const coaching::Finding& f) {
                          : r.standing == coaching::Standing::Unlikely ? QStringLiteral("▽")
                                                                       : QStringLiteral("○");
     QString text = QObject::tr("%1 <b>%2</b>").arg(mark, q(r.cause).toHtmlEscaped());
-    if (!r.speaking_for.empty()) text += QObject::tr("<br>for: %1").arg(joined(r.speaking_for));
-    if (!r.speaking_against.empty()) text += QObject::tr("<br>against: %1").arg(joined(r.speaking_against));
+    if (!r.speaking_for.empty()) text += QObject::tr("<br>points to it: %1").arg(joined(r.speaking_for));
+    if (!r.speaking_against.empty()) text += QObject::tr("<br>speaks against it: %1").arg(joined(r.speaking_against));
     if (r.helped) text += *r.helped ? QObject::tr("<br>tried: it helped") : QObject::tr("<br>tried: it didn't help");
     if (r.standing == coaching::Standing::Open) text += QObject::tr("<br>can't tell from this clip");
     if (r.standing != coaching::Standing::Unlikely)

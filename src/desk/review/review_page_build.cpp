@@ -254,7 +254,7 @@ void ReviewPage::buildMenus(QHBoxLayout& row) {
                      });
   first_on_ = action("firstLookAction", tr("First look again: no lines, no numbers"), {QKeySequence(Qt::Key_0)},
                      [this] { startFirstLook(); });
-  auto* upright = action("uprightAction", tr("Fix the picture: turn, mirror, stretch"),
+  auto* upright = action("uprightAction", tr("Fix the picture: turn, mirror, stretch, pick a shot"),
                          {QKeySequence(Qt::CTRL | Qt::Key_T)}, [this] { askUpright(); });
   apart_on_ = toggle("apartAction", tr("Clip in its own window, for a second monitor"), Qt::Key_F8, false,
                      [this](bool on) { setPicturesApart(on); });

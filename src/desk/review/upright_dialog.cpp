@@ -2,6 +2,7 @@
 #include "desk/review/upright_dialog.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -102,6 +103,7 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
     showPicture();
   });
   row->addWidget(borders_);
+  row->addWidget(buildShots());
   row->addSpacing(12);
   row->addWidget(label);
   row->addWidget(width_);
@@ -111,7 +113,10 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
   back->setAutoDefault(false);
   connect(back, &QPushButton::clicked, this, [this] {
     // Known borders stay known, so that they can be cut off again.
-    choose({.filmed = now_.filmed, .with_borders = !now_.filmed.whole()});
+    footage::Upright original = now_.asFound();
+    original.with_borders = !now_.filmed.whole();
+    original.shot = to_.shot;
+    choose(original);
   });
   row->addWidget(back);
   column->addLayout(row);
@@ -128,9 +133,26 @@ UprightDialog::UprightDialog(QImage picture, const footage::Upright& now, footag
   choose(to_);
 }
 
+// Which part of a clip that somebody cut together; hidden where it is one piece.
+QComboBox* UprightDialog::buildShots() {
+  shots_ = new QComboBox;
+  shots_->setObjectName(QStringLiteral("shot"));
+  shots_->setAccessibleName(tr("Shot"));
+  shots_->setToolTip(tr("The clip is cut together; one shot is measured at a time"));
+  for (std::size_t k = 0; k < now_.shots.size(); ++k)
+    shots_->addItem(
+        tr("Shot %1: %2 to %3 s").arg(k + 1).arg(now_.shots[k].from_s, 0, 'f', 1).arg(now_.shots[k].to_s, 0, 'f', 1),
+        static_cast<int>(k));
+  shots_->addItem(tr("The whole clip"), footage::Upright::kWholeFilm);
+  shots_->setVisible(!now_.shots.empty());
+  connect(shots_, &QComboBox::currentIndexChanged, this, [this] { to_.shot = shots_->currentData().toInt(); });
+  return shots_;
+}
+
 void UprightDialog::choose(const footage::Upright& to) {
   to_ = to;
-  const QSignalBlocker quiet_mirror(mirror_), quiet_width(width_), quiet_borders(borders_);
+  const QSignalBlocker quiet_mirror(mirror_), quiet_width(width_), quiet_borders(borders_), quiet_shots(shots_);
+  shots_->setCurrentIndex(shots_->findData(to_.shot));
   mirror_->setChecked(to_.mirror);
   borders_->setChecked(!to_.with_borders);
   width_->setValue(static_cast<int>(std::lround(100 * to_.stretch)));

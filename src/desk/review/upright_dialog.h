@@ -7,6 +7,7 @@
 #include "core/footage/upright.h"
 
 class QCheckBox;
+class QComboBox;
 class QLabel;
 class QSpinBox;
 
@@ -27,6 +28,7 @@ class UprightDialog : public QDialog {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
+  QComboBox* buildShots();
   void turn(int clockwise_deg);
   void choose(const footage::Upright& to);
   void showPicture();
@@ -38,6 +40,7 @@ class UprightDialog : public QDialog {
   QLabel* screen_ = nullptr;
   QCheckBox* mirror_ = nullptr;
   QCheckBox* borders_ = nullptr;  // hidden where there are none
+  QComboBox* shots_ = nullptr;    // hidden where the clip is one piece
   QSpinBox* width_ = nullptr;
 };
 

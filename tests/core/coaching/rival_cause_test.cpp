@@ -63,7 +63,7 @@ TEST(RivalCauses, ShowTheMeanAndWhatItIsHeldAgainst) {
   const auto& e = named(rivals, "weak thighs").speaking_for.at(0);
   EXPECT_DOUBLE_EQ(e.value.value, 19);
   EXPECT_DOUBLE_EQ(e.value.sigma, 1) << "reps err alike, so more of them do not make it surer";
-  EXPECT_EQ(textOf(e), "Knees slide back, of shin 19 ± 2 %, over 12 %");
+  EXPECT_EQ(textOf(e), "Knees slide back 19 ± 2 % of shin (more than 12 %)");
 }
 
 TEST(RivalCauses, SayNothingAboutWhatWasNotMeasured) {

@@ -7,6 +7,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "core/footage/clip_writer.h"
+#include "core/footage/shots.h"
 #include "tests/core/must.h"
 #include "tests/core/scratch_folder.h"
 
@@ -128,7 +129,8 @@ TEST(FilmedArea, OfAFilmIsReadWithoutItsBorders) {
     ASSERT_TRUE(writer.add(colour));
   }
   ASSERT_TRUE(writer.finish());
-  FrameReader reader = must(openFilmed(film));
+  Task task;
+  FrameReader reader = must(openFilmed(film, task));
   EXPECT_NEAR(reader.info().height, 202, 3);
   EXPECT_EQ(reader.info().as_it_came, (PictureSize{360, 640}));
   const Frame first = *must(reader.next(Pixels::Gray));

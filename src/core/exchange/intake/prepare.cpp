@@ -5,7 +5,7 @@
 
 #include "core/base/angle.h"
 #include "core/coaching/style_book.h"
-#include "core/footage/picture_area.h"
+#include "core/footage/shots.h"
 #include "core/lifts/side_words.h"
 #include "core/tracing/sightings/lift_look.h"
 #include "core/tracing/sightings/lift_pulse.h"
@@ -85,8 +85,9 @@ class Preparation {
     const auto file = library_.clipFile(s_);
     auto reader = footage::FrameReader::open(file);
     if (!reader) return unusable(footage::toldOf(s_.clip_name, file, reader.error()));
-    if (auto cut = withoutBorders(*reader); !cut) return fail(cut.error());
-    task_.part(0, 0.1);
+    task_.part(0, 0.05);
+    if (auto kept = keepToWhatWasFilmed(*reader); !kept) return fail(kept.error());
+    task_.part(0.05, 0.1);
     auto look = tracing::glanceAt(*reader, task_, s_.details.lifter, nullptr);
     task_.part(0.1, 1);
     if (!look) {
@@ -125,18 +126,16 @@ class Preparation {
   }
 
  private:
-  // Borders an app put round the picture are cut away before anything is measured from it, unless somebody has set the
-  // picture right already.
-  Result<bool> withoutBorders(footage::FrameReader& reader) {
+  // Other shots and the borders an app put round the picture are left out before anything is measured, unless somebody
+  // has set the picture right already.
+  Result<bool> keepToWhatWasFilmed(footage::FrameReader& reader) {
     if (reader.info().upright != footage::Upright{}) return true;
-    const auto filmed = footage::filmedArea(reader);
-    // What cannot be decoded is said by the look that comes next.
-    if (!filmed || filmed->whole()) return true;
+    const auto filmed = footage::whatWasFilmed(reader, task_);
     // Whoever has opened the clip meanwhile sees it as it was, and places points there.
     if (task_.cancelled()) return cancelled();
-    footage::Upright upright;
-    upright.filmed = *filmed;
-    if (auto set = library_.setUpright(s_.id, upright, reader.info().as_it_came); !set) return set;
+    // What cannot be decoded is said by the look that comes next.
+    if (!filmed || *filmed == footage::Upright{}) return true;
+    if (auto set = library_.setUpright(s_.id, *filmed, reader.info().as_it_came); !set) return set;
     auto again = footage::FrameReader::open(library_.clipFile(s_));
     if (!again) return fail(again.error());
     reader = std::move(*again);

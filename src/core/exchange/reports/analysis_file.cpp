@@ -19,7 +19,7 @@ using tracing::Landmark;
 
 // Nothing was done to the picture but to cut its borders away.
 bool cutOnly(const footage::Upright& upright) {
-  return !upright.shown().whole() && upright == footage::Upright{.filmed = upright.filmed};
+  return !upright.shown().whole() && upright == upright.asFound();
 }
 
 double rounded(double v, double step) {
@@ -155,7 +155,8 @@ Json findingToJson(const coaching::Finding& f) {
           {"settle", f.verdict == coaching::Verdict::TooClose ? Json(f.settle) : Json()}};
 }
 
-// "width" and "height" are the whole picture's; "filmed" is the part inside the borders.
+// "width" and "height" are the whole picture's; "filmed" is the part inside the borders, "shot" the stretch that was
+// looked at of a film cut together of several. "frames" and "duration_s" are that stretch's.
 Json clipToJson(const Analysis& a) {
   const bool cut = cutOnly(a.clip.upright);
   const footage::PictureArea& area = a.clip.upright.filmed;
@@ -170,6 +171,7 @@ Json clipToJson(const Analysis& a) {
             {"near_side", coaching::viewName(a)},
             {"slow_factor", a.request.slow_factor}};
   if (cut) clip["filmed"] = {area.x, area.y, area.width, area.height};
+  if (const footage::Shot* shot = a.clip.upright.shownShot()) clip["shot"] = {shot->from_s, shot->to_s};
   return clip;
 }
 
@@ -181,7 +183,8 @@ void clipFromJson(const nlohmann::json& clip, footage::ClipInfo& info) {
   if (!clip.contains("filmed")) return;
   const auto& area = clip.at("filmed");
   info.as_it_came = {info.width, info.height};
-  info.upright = {.filmed = {area.at(0), area.at(1), area.at(2), area.at(3)}};
+  info.upright = {};
+  info.upright.filmed = {area.at(0), area.at(1), area.at(2), area.at(3)};
   info.width = area.at(2);
   info.height = area.at(3);
 }

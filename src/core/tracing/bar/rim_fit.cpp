@@ -52,6 +52,13 @@ struct RayEdge {
   double radius_px;
 };
 
+// Whether the picture shows where the rim is expected on a ray. Where its edge cuts a plate, the last thing to be seen
+// on the ray is no rim.
+bool shows(const cv::Mat& gray, PixelPoint p) {
+  constexpr double kMargin_px = 2;
+  return p.x > kMargin_px && p.y > kMargin_px && p.x < gray.cols - kMargin_px && p.y < gray.rows - kMargin_px;
+}
+
 // The strongest edge along one ray, with a preference for the expected radius.
 std::optional<double> edgeOnRay(const cv::Mat& gray, PixelPoint centre, const Ray& ray, double expected,
                                 double window) {
@@ -109,7 +116,9 @@ std::optional<RimFit> fitRim(const cv::Mat& gray, PixelPoint about, const RimSha
     edges.clear();
     for (int i = 0; i < search.rays; ++i) {
       const Ray& ray = rays.ray[static_cast<std::size_t>(i)];
-      if (const auto r = edgeOnRay(gray, fit.centre, ray, along(fit.shape, ray), window)) edges.push_back({&ray, *r});
+      const double expected = along(fit.shape, ray);
+      if (!shows(gray, fit.centre + PixelPoint{ray.cos1, ray.sin1} * expected)) continue;
+      if (const auto r = edgeOnRay(gray, fit.centre, ray, expected, window)) edges.push_back({&ray, *r});
     }
     if (edges.size() < static_cast<std::size_t>(search.rays * kLeastInliers)) return std::nullopt;
     // Unknowns: shift of the centre, change of radius, and of the two oval terms when they are free. Priors keep what
@@ -159,7 +168,11 @@ std::optional<RimFit> fitRim(const cv::Mat& gray, PixelPoint about, const RimSha
     if (pass > 0 && std::hypot(x(0), x(1)) < kSettled_px) break;
     window = std::max(2.5, window * 0.6);
   }
-  const bool inside = fit.centre.x > 0 && fit.centre.y > 0 && fit.centre.x < gray.cols && fit.centre.y < gray.rows;
+  // A plate on the floor may have its middle below the picture: what of its rim is seen tells where.
+  constexpr double kOutside = 0.35;  // of the radius
+  const double out = kOutside * start.radius_px;
+  const bool inside =
+      fit.centre.x > -out && fit.centre.y > -out && fit.centre.x < gray.cols + out && fit.centre.y < gray.rows + out;
   if (!inside || fit.inliers < kLeastInliers || length(fit.centre - about) > 0.6 * start.radius_px) return std::nullopt;
   return fit;
 }

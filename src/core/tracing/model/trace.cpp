@@ -46,4 +46,13 @@ bool anyFromTheSide(const std::vector<PlacedFrame>& placed) {
   });
 }
 
+std::vector<PlacedFrame> placedWithin(std::vector<PlacedFrame> placed, const std::vector<double>& times_s) {
+  constexpr double kRounded_s = 0.05;
+  if (!times_s.empty())
+    std::erase_if(placed, [&](const PlacedFrame& p) {
+      return p.t_s < times_s.front() - kRounded_s || p.t_s > times_s.back() + kRounded_s;
+    });
+  return placed;
+}
+
 }  // namespace jib::tracing

@@ -70,5 +70,7 @@ struct PlacedFrame {
 // Every point there is: those of a side view first, then both sides.
 std::vector<PointName> allPointNames();
 bool anyFromTheSide(const std::vector<PlacedFrame>& placed);
+// Without what was placed in another shot of the same film than the one these times are of.
+std::vector<PlacedFrame> placedWithin(std::vector<PlacedFrame> placed, const std::vector<double>& times_s);
 
 }  // namespace jib::tracing
