@@ -287,6 +287,26 @@ TEST(HistoryPanel, ShowsThenAndNowWithTheirUncertainty) {
   EXPECT_TRUE(states.front()->text().startsWith("✓ ")) << "a shape as well as a colour";
 }
 
+TEST(HistoryPanel, WhatWasAskedThreeTimesIsOneCard) {
+  HistoryPanel panel;
+  std::vector<library::CueThread> asked;
+  for (const char* day : {"2026-03-09", "2026-02-09", "2026-01-09"}) {
+    asked.push_back(thread());
+    asked.back().id = library::CueThreadId(static_cast<std::int64_t>(10 - asked.size()));
+    asked.back().asked_on = day;
+    asked.back().state = library::ThreadState::Met;
+  }
+  panel.setThreads(asked);
+  EXPECT_EQ(shown<QLabel>(panel, "threadState").size(), 1);
+  EXPECT_TRUE(says(panel, "Asked on 9 Mar 2026"));
+  EXPECT_TRUE(says(panel, "Asked before, and met: 9 Feb 2026, 9 Jan 2026"));
+  asked[1].state = library::ThreadState::NotYet;
+  asked[2].finding = "squat.heels_lift";
+  panel.setThreads(asked);
+  EXPECT_EQ(shown<QLabel>(panel, "threadState").size(), 3) << "what is open, and what is another fault, stays";
+  EXPECT_TRUE(shown<QLabel>(panel, "askedBefore").empty());
+}
+
 TEST(HistoryPanel, PaintsHollowForThenAndFilledForNow) {
   HistoryPanel panel;
   library::CueThread t = thread();

@@ -276,6 +276,29 @@ TEST(ThreeLifts, AFrontSquatIsJudgedAndSpokenOfAsOne) {
   EXPECT_EQ(sent.library.submission(sent.id)->state, library::SubmissionState::Returned);
 }
 
+TEST(ThreeLifts, AnOverheadPressGoesFromTheQueueToTheReturnedReply) {
+  Sent sent("overhead", "Strict press 45 kg x 2, from the side. Is the bar going straight up?", true);
+  auto& page = sent.open();
+  const auto a = page.document().analysis();
+  EXPECT_EQ(a->request.lift, lifts::LiftId::Overhead);
+  EXPECT_EQ(a->reps.size(), 2u);
+  EXPECT_FALSE(shownOf(page, "Bar drift forward").isEmpty());
+  EXPECT_TRUE(shownOf(page, "Hip crease").isEmpty()) << "no squat's measure";
+  // It is close to the limit: the coach decides.
+  const std::string finding = "overhead.drifts_forward";
+  auto* say = page.findChild<QPushButton*>("say_overhead.drifts_forward");
+  ASSERT_NE(say, nullptr);
+  say->click();
+  ASSERT_EQ(page.document().choice().cues.size(), 1u);
+  const auto mail = sent.reply(page);
+  EXPECT_NE(mail.text.find(page.document().choice().cues[0].wording), std::string::npos) << mail.text;
+  EXPECT_EQ(mail.text.find("squat"), std::string::npos) << mail.text;
+  ASSERT_EQ(mail.clips.size(), 1u);
+  const auto asked = *sent.library.threads(sent.library.submission(sent.id)->athlete);
+  ASSERT_FALSE(asked.empty()) << "the cue is remembered for the next clip";
+  EXPECT_EQ(asked[0].finding, finding);
+}
+
 TEST(FilmedFromWhere, TheCoachSaysItAndTakesItBack) {
   Sent sent("bench", "Bench press 80 kg x 2, paused.");
   sent.window->openSubmission(sent.id.number);

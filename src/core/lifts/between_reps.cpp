@@ -28,7 +28,9 @@ Measure restOnFloor(const RepLook& k) {
   if (!k.before) return Absent{kFirst};
   const auto down = k.before->when(EventKind::End);
   if (!down) return Absent{"The clip doesn't show when the bar came down."};
-  return Measured{k.m.real_s(*down, k.rep.bottom_t()), 1.4 * k.eventSigma_s(), k.rep.bottom_t()};
+  const double ends_s = std::hypot(k.before->sigma_s(EventKind::End), k.rep.sigma_s(EventKind::LiftOff));
+  return Measured{k.m.real_s(*down, k.rep.bottom_t()), std::hypot(1.4 * k.eventSigma_s(), ends_s / k.m.slow_factor),
+                  k.rep.bottom_t()};
 }
 
 // The same bar in the same film: what is unsure of its place cancels, but for a camera that is moved between reps.

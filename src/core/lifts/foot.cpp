@@ -37,8 +37,11 @@ std::optional<Measured> watchedLift(const RepLook& k, std::optional<double> moti
 }
 
 Measure footLift(const RepLook& k, Landmark end) {
-  if (const auto watched = watchedLift(k, end == Landmark::Heel ? &motion::ShoeRise::heel_m : &motion::ShoeRise::toe_m))
+  auto watched = watchedLift(k, end == Landmark::Heel ? &motion::ShoeRise::heel_m : &motion::ShoeRise::toe_m);
+  if (watched) {
+    watched->sigma = std::hypot(watched->sigma, slides_m(k));
     return *watched;
+  }
   const auto start = k.place(end, k.rep.start_t());
   if (!start) return Absent{kHidden};
   Measured most{0, 0, k.rep.bottom_t()};
@@ -48,10 +51,25 @@ Measure footLift(const RepLook& k, Landmark end) {
   // A shoe that tips by a centimetre or two hardly changes its picture: lifts of 2 cm were read as half of that and
   // less.
   most.sigma = std::hypot(std::sqrt(2.0) * k.wander(end, most.t_s), 0.002, std::min(0.012, 2 * most.value));
+  most.sigma = std::hypot(most.sigma, slides_m(k));
   return most;
 }
 
 }  // namespace
+
+double slides_m(const RepLook& k) {
+  constexpr double kAsTraced_m = 0.015;  // by which a toe that stays put is seen to move
+  std::vector<double> stood;
+  const std::size_t first = k.first(), few = first + 5;
+  for (std::size_t i = first; i <= few && i < k.m.times_s.size(); ++i)
+    if (const auto& p = k.m.path(Landmark::Toe).at[i]) stood.push_back(p->x);
+  if (stood.empty()) return 0;
+  const double was = median(std::move(stood));
+  double most = 0;
+  for (std::size_t i = first; i <= k.last(); ++i)
+    if (const auto& p = k.m.path(Landmark::Toe).at[i]) most = std::max(most, std::abs(p->x - was));
+  return std::max(0.0, most - kAsTraced_m);
+}
 
 Measure heelLift(const RepLook& k) {
   return footLift(k, Landmark::Heel);

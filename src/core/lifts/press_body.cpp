@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/median.h"
+#include "core/lifts/foot.h"
 
 namespace jib::lifts::press {
 using tracing::Landmark;
@@ -147,7 +148,7 @@ Measure hipLift(const RepLook& k) {
   // Cloth slides over the hip by a share of what it does; at an angle bar, arms and bench pass before it.
   constexpr double kFound_m = 0.004, kSlides = 0.2, kTurned_m = 0.07;
   const double followed = seat.empty() ? 1.4 * k.wander(Landmark::Hip, most.t_s) : kFound_m;
-  most.sigma = std::hypot(followed, kSlides * most.value, kTurned_m * k.turnedAway());
+  most.sigma = std::hypot(std::hypot(followed, foot::slides_m(k)), kSlides * most.value, kTurned_m * k.turnedAway());
   return most;
 }
 

@@ -143,7 +143,8 @@ Measure forwardDrift(const RepLook& k) {
 Measure lowering(const RepLook& k) {
   const auto from = k.rep.when(EventKind::Lowering), to = k.rep.when(EventKind::End);
   if (!from || !to) return Absent{kCutShort};
-  return Measured{k.m.real_s(*from, *to), 1.4 * k.eventSigma_s(), *from};
+  const double ends_s = std::hypot(k.rep.sigma_s(EventKind::Lowering), k.rep.sigma_s(EventKind::End));
+  return Measured{k.m.real_s(*from, *to), std::hypot(1.4 * k.eventSigma_s(), ends_s / k.m.slow_factor), *from};
 }
 
 Measure peakLowering(const RepLook& k) {

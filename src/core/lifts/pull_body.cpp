@@ -12,6 +12,8 @@ using tracing::Landmark;
 namespace {
 
 using motion::kSet_s;
+constexpr const char* kTooSmallToTime =
+    "The lifter is too small in the picture to time this: which locks first, step through the last frames by eye.";
 constexpr const char* kHiddenAtFloor =
     "The plates hide too much of hips and knees while the bar lies on the floor: check it by eye, or drag the hip "
     "to its place on that frame and at lift-off.";
@@ -206,8 +208,14 @@ Measure hipsLockAfterKnees(const RepLook& k) {
   if (!knees || !hips) return Absent{kHidden};
   // Off the side both angles close on the picture otherwise than on the body.
   constexpr double kTurned_s = 0.15;
+  // The last degrees are a few pixels of the hips' way: on a small figure the fit has them stop too early. Of 37 reps of
+  // simulated pulls of 90 to 230 pixels a metre 46 % were within 1.64 σ without this, and all that were wrong too short.
+  constexpr double kSmall_s = 0.15, kFine_px = 170, kTells_s = 0.17;
+  const double fine = kFine_px / k.m.calibration.pixels_per_metre;
   const double ends = std::hypot(knees->sigma_s, hips->sigma_s, 2 * k.eventSigma_s());
-  return Measured{k.m.real_s(knees->t_s, hips->t_s), std::hypot(ends, kTurned_s * k.turnedAway()), hips->t_s};
+  const double sigma = std::hypot(ends, kTurned_s * k.turnedAway(), kSmall_s * fine * fine);
+  if (sigma > kTells_s) return Absent{kTooSmallToTime};
+  return Measured{k.m.real_s(knees->t_s, hips->t_s), sigma, hips->t_s};
 }
 
 Measure lockoutHip(const RepLook& k) {

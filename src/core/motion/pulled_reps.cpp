@@ -144,6 +144,27 @@ void addSetUp(Rep& rep, const Motion& m, double from_s) {
   if (const auto hands = handsOnBefore(m, from_s, rep.start_t())) rep.set(hands->kind, hands->t_s, hands->sigma_s);
 }
 
+// When the plates are down: within a centimetre of where they lie. In the hand of whoever films, a bar that lies still goes
+// on sinking for a while; so at the latest when its fall is stopped near the floor. `down`: its lowest afterwards.
+Event landing(const BarHeight& s, std::size_t from, std::size_t after, double down, double near_m, double wanders) {
+  constexpr double kFalling_mps = 0.15;
+  const auto within = [&](double above) {
+    std::size_t i = from;
+    while (i < after && s.z[i] > down + above) ++i;
+    return i;
+  };
+  const auto at = [&](std::size_t i, double above) { return i > 0 ? s.crossing(i - 1, down + above) : s.t[i]; };
+  const std::size_t lies = within(kOff_m);
+  const double lies_t = at(lies, kOff_m);
+  std::size_t stopped = within(near_m + kOff_m);
+  const double near_t = at(stopped, near_m + kOff_m);
+  while (stopped < lies && -s.speed_mps(stopped) > kFalling_mps) ++stopped;
+  const double t = std::min(lies_t, s.t[stopped]);
+  // What it wanders by is passed within this.
+  const double fall_s = wanders > kOffFloor_m ? std::max(0.0, t - near_t) : 0;
+  return {EventKind::End, t, fall_s / 2};
+}
+
 // `wanders`: how far the bar seems to go up and down while it lies there, 1 σ; it has left only where it is higher.
 Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h, double wanders, RepPattern pattern,
             std::size_t last_up) {
@@ -176,9 +197,8 @@ Rep repFrom(const Motion& m, const BarHeight& s, const Hill& h, double wanders, 
   rep.set(EventKind::Lowering, std::max(down_t, lockout.t_s), early_s);
   // Racked again it comes lower than the shoulders.
   const double down = from_floor ? s.z[*h.after] : std::max(s.z[*h.after], floor);
-  std::size_t landed = h.top;
-  while (landed < *h.after && s.z[landed] > down + kOff_m) ++landed;
-  if (landed > 0) rep.set(EventKind::End, std::max(down_t, s.crossing(landed - 1, down + kOff_m)));
+  const Event end = landing(s, leave, *h.after, down, surely_m, wanders);
+  rep.set(EventKind::End, std::max(down_t, end.t_s), end.sigma_s);
   return rep;
 }
 

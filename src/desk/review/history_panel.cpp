@@ -52,6 +52,24 @@ class ThenNow : public QWidget {
   library::CueThread thread_;
 };
 
+// What was asked again and again is one card, the latest: of those before it that are settled a line is left.
+bool isToldByALater(const library::CueThread& t, const std::vector<library::CueThread>& threads) {
+  if (t.state != library::ThreadState::Met || t.finding == coaching::kPainThread) return false;
+  return std::any_of(threads.begin(), threads.end(), [&](const library::CueThread& other) {
+    return other.finding == t.finding &&
+           std::pair(other.asked_on, other.id.number) > std::pair(t.asked_on, t.id.number);
+  });
+}
+
+QString askedBefore(const library::CueThread& t, const std::vector<library::CueThread>& threads) {
+  QStringList days;
+  for (const auto& other : threads)
+    if (other.finding == t.finding && isToldByALater(other, threads) &&
+        std::pair(other.asked_on, other.id.number) < std::pair(t.asked_on, t.id.number))
+      days << q(library::spoken(other.asked_on));
+  return days.isEmpty() ? QString() : QObject::tr("Asked before, and met: %1").arg(days.join(QStringLiteral(", ")));
+}
+
 }  // namespace
 
 HistoryPanel::HistoryPanel(QWidget* parent) : QScrollArea(parent) {
@@ -72,6 +90,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
                                 "measured again on every later clip."),
                              true));
   for (const auto& t : threads) {
+    if (isToldByALater(t, threads)) continue;
     auto* card = new QFrame;
     card->setObjectName(QStringLiteral("card"));
     auto* box = new QVBoxLayout(card);
@@ -98,6 +117,11 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
                              .arg(QString::fromStdString(library::spoken(t.asked_on)),
                                   QString::fromStdString(library::spoken(t.review_on))),
                          true));
+    if (const QString before = askedBefore(t, threads); !before.isEmpty()) {
+      auto* said = words(before, true);
+      said->setObjectName(QStringLiteral("askedBefore"));
+      box->addWidget(said);
+    }
     if (const std::string change = library::changeText(t); !change.empty()) {
       auto* asked = words(q(change));
       asked->setObjectName(QStringLiteral("changeAsked"));

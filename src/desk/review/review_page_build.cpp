@@ -295,7 +295,9 @@ QWidget* ReviewPage::buildSide() {
     scroll->setWidget(text);
     constexpr int kLines = 4;
     const int lines = static_cast<int>(message.size()) / 52 + static_cast<int>(message.count(QLatin1Char('\n'))) + 1;
-    scroll->setFixedHeight(std::min(lines, kLines) * text->fontMetrics().lineSpacing() + 4);
+    // Whole lines only: half of the next one would look like a fault of the print.
+    const int spare = lines > kLines ? 0 : 4;
+    scroll->setFixedHeight(std::min(lines, kLines) * text->fontMetrics().lineSpacing() + spare);
     box->addWidget(scroll);
     column->addWidget(card);
   }

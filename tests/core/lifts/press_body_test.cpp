@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/lifts/foot.h"
 #include "core/lifts/press_bar.h"
 #include "core/simulate/film.h"
 #include "core/simulate/truth_file.h"
@@ -48,6 +49,24 @@ TEST(PressBody, HipsAndHeelsThatComeUpAreMeasuredAtTheirHighest) {
     EXPECT_GT(hips->t_s, set.reps[rep].ascent_t());
     EXPECT_LT(hips->t_s, set.reps[rep].lockout_t());
   }
+}
+
+TEST(PressBody, WhereTheToesSeemToSlideTheFilmMovesAndNothingIsSureToRise) {
+  simulate::LiftFaults faults;
+  faults.seat_lift_m = 0.06;
+  faults.heel_lift_m = 0.04;
+  auto set = pressed(faults);
+  const RepLook still{set.motion, set.reps[0]};
+  EXPECT_EQ(foot::slides_m(still), 0);
+  const double sure = std::get<Measured>(press::hipLift(still)).sigma;
+  motion::Path& toe = set.motion.paths[tracing::at(tracing::Landmark::Toe)];
+  for (std::size_t i = set.motion.frameAt(set.reps[0].ascent_t()); i < toe.at.size(); ++i)
+    if (toe.at[i]) toe.at[i]->x += 0.075;
+  const RepLook moved{set.motion, set.reps[0]};
+  EXPECT_NEAR(foot::slides_m(moved), 0.06, 0.002);
+  for (const Measure& m : {press::hipLift(moved), foot::heelLift(moved)})
+    EXPECT_GT(1.64 * std::get<Measured>(m).sigma, std::get<Measured>(m).value) << "it may be nothing";
+  EXPECT_LT(1.64 * sure, 0.06);
 }
 
 TEST(PressBody, ABounceLeavesTheChestFasterThanItIsPressed) {

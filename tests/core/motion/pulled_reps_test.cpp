@@ -79,6 +79,21 @@ TEST(PulledReps, LiftOffOfABarThatSeemsToWanderIsAsUnsureAsThat) {
   }
 }
 
+// Put down at a metre a second, and then it seems to sink on by 3 cm for two seconds more, in the hand of whoever
+// films.
+TEST(PulledReps, PlatesAreDownWhenTheirFallIsStoppedWhateverTheHandDoesThen) {
+  const double up_s = kReady_s + kUp_s + kHold_s, falls_s = kStroke_m / 1.0, down_s = up_s + falls_s;
+  const auto z = [&](double t) {
+    if (t < up_s) return kStroke_m * pulled(t - kReady_s) + 0.01 * std::sin(2 * kPi * t / 1.1) * (t < kReady_s);
+    if (t < down_s) return kStroke_m * (1 - (t - up_s) / falls_s);
+    return -0.03 * std::min(1.0, (t - down_s) / 2);
+  };
+  const auto reps = pulledReps(barMotion(down_s + 3, z));
+  ASSERT_EQ(reps.size(), 1u);
+  EXPECT_NEAR(*reps[0].when(EventKind::End), down_s, 0.12);
+  EXPECT_GT(reps[0].sigma_s(EventKind::End), 0.01);
+}
+
 TEST(BarOnFloor, WhatAStillBarSeemsToDoMakesItsPlacesAndSpeedsLessSure) {
   Motion shaken = barMotion(liftOff(2) + 2, [](double t) { return set(t, 2) + swaying(t); });
   const auto reps = pulledReps(shaken);

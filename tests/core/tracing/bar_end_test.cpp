@@ -22,6 +22,7 @@ struct Bar {
   PixelPoint vanishing{700, 330};
   unsigned char sleeve = 150, end = 170, face = 60;
   bool letters = true;
+  std::optional<PixelPoint> likeness = {};  // where another thing, just as round and as sharp, would lead to
 };
 
 cv::Vec3b grey(unsigned char v) {
@@ -43,12 +44,21 @@ cv::Mat picture(const Bar& bar, PixelPoint plate) {
     }
   drawDisc(m, plate.x, plate.y, 0.21 * kRadius, 0.21 * kRadius, grey(25));
   const double r = kRadius * 50.0 / 450.0 * (1 + bar.ratio);
-  for (double k = 0; k < bar.ratio; k += 0.002) {
-    const PixelPoint p = ahead(bar, plate, k);
-    drawDisc(m, p.x, p.y, r, r, grey(bar.sleeve));
+  const auto drawSleeve = [&](const Bar& b) {
+    for (double k = 0; k < b.ratio; k += 0.002) {
+      const PixelPoint p = ahead(b, plate, k);
+      drawDisc(m, p.x, p.y, r, r, grey(b.sleeve));
+    }
+    const PixelPoint end = ahead(b, plate, b.ratio);
+    drawDisc(m, end.x, end.y, r, r, grey(b.end));
+  };
+  drawSleeve(bar);
+  if (bar.likeness) {
+    Bar other = bar;
+    other.vanishing = *bar.likeness;
+    other.ratio = 1.5 * bar.ratio;
+    drawSleeve(other);
   }
-  const PixelPoint end = ahead(bar, plate, bar.ratio);
-  drawDisc(m, end.x, end.y, r, r, grey(bar.end));
   cv::GaussianBlur(m, m, {3, 3}, 0.7);
   cv::Mat noise(m.size(), CV_8UC1), sum;
   cv::RNG random(static_cast<std::uint64_t>(1 + plate.y));
@@ -124,6 +134,14 @@ TEST(BarEnd, LiesWhereTheRoomSaysTheCameraLooks) {
   EXPECT_LT(missOf(*end, bar), 1.5);
   const auto other = findBarEnd(seen(bar), kMiddle, Convergence{-looks_up, kSigma, {}, 0});
   EXPECT_FALSE(other && missOf(*other, bar) < 5) << "the room is believed";
+}
+
+TEST(BarEnd, OfTwoThingsAlikeNeitherIsNamed) {
+  Bar bar;
+  bar.letters = false;
+  bar.vanishing = {860, 360};
+  bar.likeness = PixelPoint{400, 360};
+  EXPECT_FALSE(findBarEnd(seen(bar), kMiddle));
 }
 
 TEST(BarEnd, OfABareLetteredPlateIsNothing) {

@@ -102,6 +102,19 @@ TEST(RimFit, IsNotDrawnAsideByAnArmOverTheRim) {
   EXPECT_NEAR(fit->centre.y, 170, 0.25);
 }
 
+TEST(RimFit, APlateWhoseMiddleIsBelowThePictureIsPlacedByWhatIsSeenOfIt) {
+  for (const double below : {-20.0, 3.0, 12.0}) {
+    cv::Mat m = greyWith(300, 360 + below, 48, 48);
+    drawDisc(m, 300, 360 + below, 33, 33, {120, 120, 120});  // a ring within the rim, which the edge does not cut more
+    const auto fit = fitRim(m, {302, 357 + below}, {48, 0, 0}, {});
+    ASSERT_TRUE(fit) << below;
+    EXPECT_NEAR(fit->centre.x, 300, 0.5) << below;
+    EXPECT_NEAR(fit->centre.y, 360 + below, 0.7) << below;
+  }
+  const cv::Mat gone = greyWith(300, 400, 48, 48);
+  EXPECT_FALSE(fitRim(gone, {300, 395}, {48, 0, 0}, {})) << "a sliver tells nothing";
+}
+
 TEST(RimFit, SaysNoOnNoise) {
   cv::Mat m(360, 640, CV_8UC1, cv::Scalar(128));
   addNoise(m, 4);  // a dark phone clip after compression

@@ -18,10 +18,11 @@ namespace {
 constexpr double kSleeveOverRim = 50.0 / 450.0;
 constexpr double kRing = kSleeveOverRim * RimTrack::kHubRadius * 1.1;  // px of a hub picture
 // The sleeve stands out of the outermost plate by a hand's breadth at least: less is a mark on the plate itself.
-constexpr double kLeastLead = 0.03, kMostLead = 0.30;
+constexpr double kLeastLead = 0.03;
 constexpr double kLeastCollar = 0.015;  // a collar is some 5 cm thick
-constexpr double kMostTurned = 0.45;  // tangent of the camera's turn away from the bar: beyond this it is no side view
-constexpr double kUsualFocal = 0.83;  // over the picture's longer side
+constexpr double kMostTurned = 0.45;   // tangent of the camera's turn away from the bar: beyond this it is no side view
+constexpr double kUsualFocal = 0.83;   // over the picture's longer side
+constexpr double kWidestFocal = 0.58;  // of the wide lens a phone has as well
 constexpr std::size_t kMostFrames = 160;
 constexpr std::size_t kLaidOver = 55;  // of them are enough to see which lead is sharp
 constexpr std::size_t kFewest = 12;
@@ -150,9 +151,18 @@ Heights heightsFrom(const std::optional<Convergence>& uprights, PixelPoint middl
   return {height - kSigmas * sigma, height + kSigmas * sigma};
 }
 
+// No end leads by more: a sleeve is 0.415 m long with its collar's groove, and how far away the plate is follows from
+// its rim and the widest lens.
+double mostLead(double rim_px, PixelPoint middle) {
+  constexpr double kRim_m = 0.225, kSleeve_m = 0.42, kMost = 0.30;
+  const double plate_m = kWidestFocal * 2 * std::max(middle.x, middle.y) * kRim_m / rim_px;
+  const double end_m = plate_m - kSleeve_m;
+  return end_m > 0 ? std::min(kMost, kSleeve_m / end_m) : kMost;
+}
+
 // `reach_px`: how far from the plate's middle. `whole`: the ring counts on all its sides.
 struct Search {
-  double least_ratio;
+  double least_ratio, most_ratio;
   double reach_px;
   bool whole;
   Heights heights;
@@ -258,6 +268,17 @@ BarEndOffset fitted(const std::vector<Spot>& spots, const BarEndOffset& start, d
   return fit;
 }
 
+// Whether something elsewhere is as sharp: of a small or noisy plate no end can be told from its holes and letters
+// then. Over 76 simulated films the best place was the end, or near it, wherever the next was below 0.8 of it, and
+// something else wherever that was above 0.9.
+bool isMatched(const Focus& best, const std::vector<Focus>& focuses, PixelPoint mean_plate) {
+  constexpr double kElsewhere = 0.2, kMatches = 0.85;  // of the rim's radius; of the score
+  const auto at = [&](const Focus& f) { return f.place - mean_plate * f.ratio; };
+  return std::any_of(focuses.begin(), focuses.end(), [&](const Focus& f) {
+    return length(at(f) - at(best)) > kElsewhere * RimTrack::kHubRadius && f.score > kMatches * best.score;
+  });
+}
+
 // The best disc on the bar's line before the plate, measured over the clip.
 std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest, const Search& search) {
   PixelPoint mean_plate;
@@ -270,7 +291,7 @@ std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest,
   if (highest - lowest < 0.8 * RimTrack::kHubRadius) return std::nullopt;
   // Leads closer than this cannot be told apart over the bar's travel.
   const double apart = std::max(0.003, 1.0 / (highest - lowest));
-  const int leads = static_cast<int>(std::ceil((kMostLead - search.least_ratio) / apart));
+  const int leads = static_cast<int>(std::ceil((search.most_ratio - search.least_ratio) / apart));
   std::vector<Focus> focuses(static_cast<std::size_t>(std::max(leads, 0)));
   cv::parallel_for_(cv::Range(0, leads), [&](const cv::Range& range) {
     for (int k = range.start; k < range.end; ++k)
@@ -280,7 +301,7 @@ std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest,
   Focus best;
   for (const Focus& f : focuses)
     if (f.score > best.score) best = f;
-  if (best.score <= 0) return std::nullopt;
+  if (best.score <= 0 || isMatched(best, focuses, mean_plate)) return std::nullopt;
   const double step = hubs.front().step, reach = std::max(1.0, 0.03 * RimTrack::kHubRadius * step);
   const int fewest = static_cast<int>(0.4 * static_cast<double>(hubs.size()));
   // On a plain plate its picture as it is tells the place best, on a lettered one the picture without the letters.
@@ -296,7 +317,7 @@ std::optional<BarEndOffset> found(const std::vector<Hub>& hubs, double farthest,
         if (const auto spot = spotIn(hub, end, moving, search.whole)) spots.push_back(*spot);
       end = fitted(spots, end, wider * reach);
     }
-    if (end.frames < fewest || end.ratio < search.least_ratio || end.ratio > kMostLead ||
+    if (end.frames < fewest || end.ratio < search.least_ratio || end.ratio > search.most_ratio ||
         length(end.constant) > end.ratio * farthest * step || !search.allows(end.constant.y, end.ratio))
       continue;
     if (!surest || end.sigma_px < surest->sigma_px) surest = end;
@@ -312,10 +333,11 @@ std::optional<BarEndOffset> findBarEnd(const std::vector<RimTrack::Seen>& seen, 
   if (hubs.size() < kFewest) return std::nullopt;
   const double farthest = kMostTurned * kUsualFocal * 2 * std::max(middle.x, middle.y) / hubs.front().step;
   const Heights heights = heightsFrom(uprights, middle);
-  if (auto end = found(hubs, farthest, {kLeastLead, RimTrack::kHubSide, false, heights})) return end;
+  const double most = mostLead(hubs.front().step * RimTrack::kHubRadius, middle);
+  if (auto end = found(hubs, farthest, {kLeastLead, most, RimTrack::kHubSide, false, heights})) return end;
   // An end that hides among the letters, or has the plate's own grey: what else lies on the bar's line, as the face of
   // a collar, tells the direction all the same.
-  auto on_axis = found(hubs, farthest, {kLeastCollar, 0.5 * RimTrack::kHubRadius, true, heights});
+  auto on_axis = found(hubs, farthest, {kLeastCollar, most, 0.5 * RimTrack::kHubRadius, true, heights});
   if (on_axis) on_axis->is_end = false;
   return on_axis;
 }

@@ -9,6 +9,7 @@
 #include "core/tracing/bar/plate_finder.h"
 #include "core/tracing/bar/rim_track.h"
 #include "core/tracing/bar/second_rim.h"
+#include "core/tracing/bar/stray_rims.h"
 
 namespace jib::tracing {
 namespace {
@@ -352,27 +353,6 @@ Rim rimOf(const std::vector<RimTrack::Seen>& seen) {
   return {r + oval, (r - oval) / (r + oval), 0.5 * std::atan2(d, c), 0.6 / r + 0.003};
 }
 
-// At the ends of its track a rim has neighbours on one side only, and a look-alike beside it can take the last places.
-// No bar leaves the line of the next two by so much between frames: 10 m/s^2 at 30 frames a second is a twentieth.
-void dropStrayEnds(std::vector<RimTrack::Seen>& seen) {
-  constexpr double kStray = 0.08;     // of the radius
-  constexpr std::size_t kPlaces = 3;  // looked at from each end
-  const auto strays = [&](std::size_t end, std::size_t next, std::size_t after) {
-    const RimTrack::Seen &a = seen[end], &b = seen[next], &c = seen[after];
-    if (std::max(a.frame, c.frame) - std::min(a.frame, c.frame) != 2) return false;
-    return length(a.fit.centre - (b.fit.centre * 2 - c.fit.centre)) > kStray * a.fit.shape.radius_px;
-  };
-  if (seen.size() < 2 * kPlaces + 4) return;
-  const std::size_t last = seen.size() - 1;
-  std::size_t first_kept = 0, past_kept = seen.size();
-  for (std::size_t i = 0; i < kPlaces; ++i) {
-    if (strays(i, i + 1, i + 2)) first_kept = i + 1;
-    if (strays(last - i, last - i - 1, last - i - 2)) past_kept = last - i;
-  }
-  seen.erase(seen.begin() + static_cast<long>(past_kept), seen.end());
-  seen.erase(seen.begin(), seen.begin() + static_cast<long>(first_kept));
-}
-
 BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const std::optional<Convergence>& uprights) {
   const auto& info = reader.info();
   BarTrace trace;
@@ -383,7 +363,9 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const
   for (const auto* s : by_frame)
     if (s) seen.push_back(*s);
   dropStrayEnds(seen);
+  dropAroundJumps(seen, info.frameInterval_s());
   trace.rim = rimOf(seen);
+  const double usual = usualInliers(seen);
   constexpr double kOfApart = 0.6;
   if (const auto larger = secondRim(seen))
     trace.rim.sigma_rel = std::hypot(trace.rim.sigma_rel, kOfApart * (*larger - 1));
@@ -394,8 +376,9 @@ BarTrace assembled(const FrameReader& reader, const SeenByFrame& by_frame, const
     constexpr double kRound = 0.95, kOfStack = 0.06;
     const double stack = kOfStack * std::max(0.0, kRound - trace.rim.aspect);
     const double systematic = std::hypot(0.3, (0.008 + stack) * s.fit.shape.radius_px);
-    trace.plate[s.frame] =
-        TracedPoint{s.fit.centre, std::hypot(s.fit.sigma_px, 0.04 * s.travel_px, systematic), Origin::Optical};
+    const double hidden = unsureWhereHidden(s.fit, usual);
+    trace.plate[s.frame] = TracedPoint{
+        s.fit.centre, std::hypot(std::hypot(s.fit.sigma_px, hidden), 0.04 * s.travel_px, systematic), Origin::Optical};
   }
   trace.end = trace.plate;
   const PixelPoint middle{info.width / 2.0, info.height / 2.0};
