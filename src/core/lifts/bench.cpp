@@ -45,7 +45,7 @@ constexpr RepMeasure kRepMeasures[]{
     {{"bar_sink_m", "Bar sinks while paused", "m", "Touch", D::BarPath}, Needs::Bar, press::sink, "pause"},
     {{"flare_travel_deg", "Elbow flare", "deg", "Press", D::Forearm}, Needs::Body, press::flareTravel, "arms"},
     {{"hip_lift_m", "Hips off the pad", "m", "Press", D::Seat}, Needs::Body, press::hipLift, "base"},
-    {{"heel_lift_m", "Heel lift", "m", "Press", D::Heel}, Needs::Body, foot::heelLift, "base"},
+    {{"heel_lift_m", "Heel lift", "m", "Press", D::Heel}, Needs::Body, press::heelLift, "base"},
     {{"ascent_s", "Press", "s", "Press", D::BarPath}, Needs::Bar, bar::ascent},
     {{"bar_mean_ascent_mps", "Mean concentric velocity", "m/s", "Press", D::BarPath}, Needs::Bar, bar::meanAscent},
     {{"bar_peak_ascent_mps", "Peak concentric velocity", "m/s", "Press", D::BarPath}, Needs::Bar, bar::peakAscent},

@@ -10,8 +10,8 @@ namespace jib::lifts::foot {
 Measure heelLift(const RepLook& k);
 Measure toeLift(const RepLook& k);
 
-// By how much a toe seems to slide along the floor in a rep, beyond what tracing adds: under load it does not, so the film
-// and not the foot has moved, and whatever is read as rising may have moved as much.
+// By how much a toe seems to slide along the floor in a rep, beyond what tracing adds: under load it does not, so the
+// film and not the foot has moved, and whatever is read as rising may have moved as much.
 double slides_m(const RepLook& k);
 
 }  // namespace jib::lifts::foot

@@ -121,6 +121,30 @@ Measure touchFromShoulder(const RepLook& k) {
 
 // Against the moment the descent starts, until the bar is locked out: the middle of three looks, so that one wrong
 // match is no lift. Where the hip's own picture was not watched, by the hip that was fitted.
+namespace {
+
+// By how much the knees seem to rise or sink in a rep. Feet stay on the floor in a press and shins hardly turn, so more
+// than a little of it is the hand that holds the camera in a room too dark to see it by: hips and heels then moved with
+// it.
+double kneesDrift_m(const RepLook& k) {
+  constexpr double kKnees_m = 0.035;
+  double least = 1e9, most = -1e9;
+  for (std::size_t i = k.first(); i <= k.last(); ++i)
+    if (const auto& knee = k.m.path(Landmark::Knee).at[i]) {
+      least = std::min(least, knee->z);
+      most = std::max(most, knee->z);
+    }
+  return most - least > kKnees_m ? most - least : 0;
+}
+
+}  // namespace
+
+Measure heelLift(const RepLook& k) {
+  Measure lift = foot::heelLift(k);
+  if (auto* measured = std::get_if<Measured>(&lift)) measured->sigma = std::hypot(measured->sigma, kneesDrift_m(k));
+  return lift;
+}
+
 Measure hipLift(const RepLook& k) {
   const auto& seat = k.m.seat_rise_m;
   const auto height = [&](std::size_t i) -> std::optional<double> {
@@ -147,8 +171,13 @@ Measure hipLift(const RepLook& k) {
   if (seen < 0.6 * static_cast<double>(k.last() - first)) return Absent{kHidden};
   // Cloth slides over the hip by a share of what it does; at an angle bar, arms and bench pass before it.
   constexpr double kFound_m = 0.004, kSlides = 0.2, kTurned_m = 0.07;
-  const double followed = seat.empty() ? 1.4 * k.wander(Landmark::Hip, most.t_s) : kFound_m;
-  most.sigma = std::hypot(std::hypot(followed, foot::slides_m(k)), kSlides * most.value, kTurned_m * k.turnedAway());
+  // Where no patch of the cloth was followed the fit tells, to a few pixels.
+  constexpr double kFit_px = 2.5;
+  const double followed = seat.empty() ? std::hypot(1.4 * k.wander(Landmark::Hip, most.t_s),
+                                                    kFit_px / std::max(1.0, k.m.calibration.pixels_per_metre))
+                                       : kFound_m;
+  most.sigma = std::hypot(std::hypot(followed, foot::slides_m(k), kneesDrift_m(k)), kSlides * most.value,
+                          kTurned_m * k.turnedAway());
   return most;
 }
 

@@ -13,6 +13,7 @@ Measure elbowAngleAtTouch(const RepLook& k);
 Measure flareTravel(const RepLook& k);
 Measure touchFromShoulder(const RepLook& k);
 Measure hipLift(const RepLook& k);
+Measure heelLift(const RepLook& k);
 Measure shoulderRiseAtUnrack(const RepLook& k);
 Measure kneeBelowHip(const RepLook& k);
 

@@ -74,7 +74,9 @@ Measure stillBeforeLiftOff(const RepLook& k) {
   // The last frames before lift-off belong to it: the filter smears the start of the pull.
   constexpr double kSmear_s = 0.1;
   while (last > 0 && k.m.real_s(k.m.times_s[last], off_t) < kSmear_s) --last;
-  if (rolls(k, last, kRolls_mps)) return Measured{0, kSmear_s / 2, off_t};
+  // Where it is not known when the plates left, it is not known whether the bar lay still until then.
+  const double left_s = k.rep.sigma_s(motion::EventKind::LiftOff) / k.m.slow_factor;
+  if (rolls(k, last, kRolls_mps)) return Measured{0, std::hypot(kSmear_s / 2, left_s), off_t};
   const auto stillFor = [&](double mps) {
     std::size_t i = last;
     while (i > 0 && !rolls(k, i, mps)) --i;
@@ -85,7 +87,7 @@ Measure stillBeforeLiftOff(const RepLook& k) {
   // Where a little more or less speed would tell another time, that is how unsure it is.
   constexpr double kMore = 1.5;
   const double most = stillFor(kRolls_mps * kMore).first, least = stillFor(kRolls_mps / kMore).first;
-  return Measured{still, std::hypot(2 * k.eventSigma_s(), 0.05, (most - least) / 2), off_t};
+  return Measured{still, std::hypot(std::hypot(2 * k.eventSigma_s(), left_s), 0.05, (most - least) / 2), off_t};
 }
 
 Measure stall(const RepLook& k) {

@@ -208,8 +208,9 @@ Measure hipsLockAfterKnees(const RepLook& k) {
   if (!knees || !hips) return Absent{kHidden};
   // Off the side both angles close on the picture otherwise than on the body.
   constexpr double kTurned_s = 0.15;
-  // The last degrees are a few pixels of the hips' way: on a small figure the fit has them stop too early. Of 37 reps of
-  // simulated pulls of 90 to 230 pixels a metre 46 % were within 1.64 σ without this, and all that were wrong too short.
+  // The last degrees are a few pixels of the hips' way: on a small figure the fit has them stop too early. Of 37 reps
+  // of simulated pulls of 90 to 230 pixels a metre 46 % were within 1.64 σ without this, and all that were wrong too
+  // short.
   constexpr double kSmall_s = 0.15, kFine_px = 170, kTells_s = 0.17;
   const double fine = kFine_px / k.m.calibration.pixels_per_metre;
   const double ends = std::hypot(knees->sigma_s, hips->sigma_s, 2 * k.eventSigma_s());

@@ -144,8 +144,8 @@ void addSetUp(Rep& rep, const Motion& m, double from_s) {
   if (const auto hands = handsOnBefore(m, from_s, rep.start_t())) rep.set(hands->kind, hands->t_s, hands->sigma_s);
 }
 
-// When the plates are down: within a centimetre of where they lie. In the hand of whoever films, a bar that lies still goes
-// on sinking for a while; so at the latest when its fall is stopped near the floor. `down`: its lowest afterwards.
+// When the plates are down: within a centimetre of where they lie. In the hand of whoever films, a bar that lies still
+// goes on sinking for a while; so at the latest when its fall is stopped near the floor. `down`: its lowest afterwards.
 Event landing(const BarHeight& s, std::size_t from, std::size_t after, double down, double near_m, double wanders) {
   constexpr double kFalling_mps = 0.15;
   const auto within = [&](double above) {

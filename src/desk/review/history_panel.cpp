@@ -70,6 +70,25 @@ QString askedBefore(const library::CueThread& t, const std::vector<library::CueT
   return days.isEmpty() ? QString() : QObject::tr("Asked before, and met: %1").arg(days.join(QStringLiteral(", ")));
 }
 
+// How it stands, with its mark, in words.
+QString standing(const library::CueThread& t) {
+  const auto title = library::titleOf(t.state);
+  const bool aside = t.state == library::ThreadState::Dropped || t.state == library::ThreadState::Paused;
+  const std::string& why = aside ? t.dropped_why : t.why_not;
+  const bool pain = t.finding == coaching::kPainThread;
+  const QString name = !pain || aside                            ? q(title)
+                       : t.state == library::ThreadState::Met    ? QObject::tr("Quiet now")
+                       : t.state == library::ThreadState::Asked  ? QObject::tr("Not asked yet")
+                       : t.state == library::ThreadState::Better ? QObject::tr("Better")
+                                                                 : QObject::tr("Same or worse: time to refer");
+  const QString state = name + (why.empty() ? QString() : QStringLiteral(": ") + q(why));
+  const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
+                       : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
+                       : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")
+                                                                 : QStringLiteral("○ ");
+  return mark + state;
+}
+
 }  // namespace
 
 HistoryPanel::HistoryPanel(QWidget* parent) : QScrollArea(parent) {
@@ -96,20 +115,6 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
     auto* box = new QVBoxLayout(card);
     box->setContentsMargins(10, 8, 10, 8);
     box->setSpacing(3);
-    const auto title = library::titleOf(t.state);
-    const bool aside = t.state == library::ThreadState::Dropped || t.state == library::ThreadState::Paused;
-    const std::string& why = aside ? t.dropped_why : t.why_not;
-    const bool pain = t.finding == coaching::kPainThread;
-    const QString name = !pain || aside                            ? q(title)
-                         : t.state == library::ThreadState::Met    ? tr("Quiet now")
-                         : t.state == library::ThreadState::Asked  ? tr("Not asked yet")
-                         : t.state == library::ThreadState::Better ? tr("Better")
-                                                                   : tr("Same or worse: time to refer");
-    const QString state = name + (why.empty() ? QString() : QStringLiteral(": ") + q(why));
-    const QString mark = t.state == library::ThreadState::Met      ? QStringLiteral("✓ ")
-                         : t.state == library::ThreadState::Better ? QStringLiteral("↗ ")
-                         : t.state == library::ThreadState::NotYet ? QStringLiteral("→ ")
-                                                                   : QStringLiteral("○ ");
     auto* head = heading(QString::fromStdString(t.title));
     box->addWidget(head);
     if (!t.wording.empty()) box->addWidget(words(QStringLiteral("“%1”").arg(QString::fromStdString(t.wording))));
@@ -132,7 +137,7 @@ void HistoryPanel::setThreads(const std::vector<library::CueThread>& threads) {
         t.measured_on.empty() ? QString() : tr(" (%1)").arg(QString::fromStdString(library::spoken(t.measured_on)));
     if (t.finding != coaching::kPainThread)
       box->addWidget(words(tr("Then %1 · now %2%3").arg(q(library::thenText(t)), q(library::nowText(t)), on)));
-    auto* said = words(mark + state);
+    auto* said = words(standing(t));
     said->setObjectName(QStringLiteral("threadState"));
     if (t.state == library::ThreadState::Met || t.state == library::ThreadState::Better) setTone(said, "good");
     box->addWidget(said);

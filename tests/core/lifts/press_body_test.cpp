@@ -66,7 +66,27 @@ TEST(PressBody, WhereTheToesSeemToSlideTheFilmMovesAndNothingIsSureToRise) {
   EXPECT_NEAR(foot::slides_m(moved), 0.06, 0.002);
   for (const Measure& m : {press::hipLift(moved), foot::heelLift(moved)})
     EXPECT_GT(1.64 * std::get<Measured>(m).sigma, std::get<Measured>(m).value) << "it may be nothing";
-  EXPECT_LT(1.64 * sure, 0.06);
+  EXPECT_LT(sure, 0.04);
+}
+
+TEST(PressBody, WhereTheKneesSinkTooItIsTheCamera) {
+  simulate::LiftFaults faults;
+  faults.seat_lift_m = 0.05;
+  faults.heel_lift_m = 0.03;
+  auto set = pressed(faults);
+  const RepLook look{set.motion, set.reps[0]};
+  const auto sigmas = [&] {
+    return std::pair(std::get<Measured>(press::hipLift(look)).sigma, std::get<Measured>(press::heelLift(look)).sigma);
+  };
+  const auto [hip, heel] = sigmas();
+  EXPECT_LT(hip, 0.03) << "knees of a real lift move little";
+  EXPECT_LT(heel, 0.015);
+  motion::Path& knee = set.motion.paths[tracing::at(tracing::Landmark::Knee)];
+  for (std::size_t i = set.motion.frameAt(set.reps[0].ascent_t()); i < knee.at.size(); ++i)
+    if (knee.at[i]) knee.at[i]->z += 0.09;
+  const auto [hip_then, heel_then] = sigmas();
+  EXPECT_GT(hip_then, 0.08);
+  EXPECT_GT(heel_then, 0.08);
 }
 
 TEST(PressBody, ABounceLeavesTheChestFasterThanItIsPressed) {
