@@ -135,7 +135,7 @@ TEST(FindingsPanel, ShowsRivalCausesWithWhatSpeaksForThem) {
   EXPECT_TRUE(lines[0]->text().contains("match the lean"));
   EXPECT_TRUE(lines[1]->text().contains("can't tell from this clip"));
   EXPECT_TRUE(lines[1]->text().contains("&lt;nowhere&gt;")) << "words are words, not markup";
-  EXPECT_TRUE(lines[2]->text().contains("against:"));
+  EXPECT_TRUE(lines[2]->text().contains("speaks against it:"));
   EXPECT_FALSE(lines[2]->text().contains("three counts")) << "an unlikely cause need not be tested";
 }
 

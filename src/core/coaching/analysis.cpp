@@ -62,11 +62,12 @@ std::optional<Notice> spotterAsked(const Analysis& a, std::size_t rep) {
 
 Notice shotsFound(const footage::Upright& upright) {
   const footage::Shot* shown = upright.shownShot();
-  const std::string of = fmt::format("The clip is cut together from {} shots. ", upright.shots.size());
+  const std::string of = upright.shots.size() == 1 ? "Part of the clip is a card or a cut. "
+                                                   : fmt::format("The clip has {} shots. ", upright.shots.size());
   const std::string to_change = " View, Fix the picture, has the others.";
   if (!shown) return {"several_shots", of + "Nothing measured across a cut holds: pick one." + to_change};
   return {"several_shots",
-          of + fmt::format("This is the one from {:.1f} s to {:.1f} s.", shown->from_s, shown->to_s) + to_change};
+          of + fmt::format("Measured here: {:.1f} s to {:.1f} s.", shown->from_s, shown->to_s) + to_change};
 }
 
 // What any view may have to say of the clip and its reps.

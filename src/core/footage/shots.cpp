@@ -20,7 +20,7 @@ constexpr double kOverOthers = 8;   // times the largest step nearby
 constexpr double kNearby_s = 0.35;
 constexpr double kGlitch_s = 0.5;    // what is over sooner is a flash, or a picture that was damaged
 constexpr double kShownAgain = 0.1;  // unlikeness of the pictures before and after such a one
-constexpr double kLeastShare_s = 2;  // more cuts than one in so long are no cuts
+constexpr double kLeastShare_s = 2;  // more shots than one in so long are none
 constexpr double kBlank = 3;         // grey levels of standard deviation: nothing to be seen
 constexpr double kStill = 1.2;       // grey levels: a card, or a frame that stands
 constexpr double kStill_s = 0.4, kLongestFade_s = 1.2;
@@ -134,15 +134,19 @@ std::vector<Shot> shotsOf(const Pictures& small, const std::vector<double>& time
   if (const std::size_t first = afterFade(backward(small), backwardTimes(times_s)); first > 0)
     if (const std::size_t last = small.size() - first; cuts.empty() || cuts.back() < last) cuts.push_back(last);
   const double length_s = times_s.back() - times_s.front();
-  if (cuts.empty() || static_cast<double>(cuts.size()) > std::max(2.0, length_s / kLeastShare_s)) return {};
+  if (cuts.empty()) return {};
   std::vector<Shot> shots;
   std::size_t from = 0;
   cuts.push_back(small.size());
   for (const std::size_t cut : cuts) {
-    if (cut > from + 1) shots.push_back({times_s[from], times_s[cut - 1]});
+    // What is over at once is a flash between two shots, or a phone that is picked up.
+    if (times_s[cut - 1] - times_s[from] >= kGlitch_s) shots.push_back({times_s[from], times_s[cut - 1]});
     from = cut;
   }
-  return shots.size() > 1 ? shots : std::vector<Shot>();
+  double kept_s = 0;
+  for (const Shot& shot : shots) kept_s += shot.to_s - shot.from_s;
+  const bool jumps = static_cast<double>(shots.size()) > std::max(3.0, length_s / kLeastShare_s);
+  return jumps || kept_s < length_s / 2 ? std::vector<Shot>() : shots;
 }
 
 int mainShot(const std::vector<Shot>& shots, const Pictures& small, const std::vector<double>& times_s) {

@@ -40,7 +40,7 @@ struct Upright {
   double stretch = 1.0;          // width to show over width as it is; kLeast to kMost
   PictureArea filmed = {};       // between the borders (picture_area.h)
   bool with_borders = false;     // a person wants the borders shown all the same
-  std::vector<Shot> shots = {};  // in order, two or more; empty: the film is one (shots.h)
+  std::vector<Shot> shots = {};  // in order; empty: the film is one (shots.h)
   int shot = kWholeFilm;         // which of them is shown
 
   static constexpr double kLeast = 0.5, kMost = 2.0;

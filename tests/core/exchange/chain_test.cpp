@@ -9,6 +9,7 @@
 
 #include "core/base/resources.h"
 #include "core/exchange/reports/analysis_file.h"
+#include "core/footage/frame_reader.h"
 #include "core/exchange/reports/report.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/trace_store.h"
@@ -147,6 +148,20 @@ TEST(AnalysisFile, IsReadBackToTheSameJudgement) {
   const auto back = exchange::readAnalysis(file, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
   ASSERT_TRUE(back) << back.error().what;
   EXPECT_EQ(exchange::analysisToJson(*back), bytesOf(file));
+}
+
+TEST(AnalysisFile, SaysWhichShotWasLookedAtAndOpensTheClipThere) {
+  const ScratchFolder folder;
+  auto a = smallAnalysis();
+  const auto& times = a.clip.times_s;
+  a.clip.upright.shots = {{times[0], times[20]}, {times[21], times.back()}};
+  a.clip.upright.shot = 1;
+  const auto file = folder.write("a.json", exchange::analysisToJson(a));
+  const auto back = exchange::readAnalysis(file, *coaching::shippedStyle("balanced"), *coaching::CueBook::shipped());
+  ASSERT_TRUE(back) << back.error().what;
+  ASSERT_NE(back->clip.upright.shownShot(), nullptr);
+  EXPECT_EQ(back->clip.upright.shownShot()->from_s, times[21]);
+  EXPECT_EQ(footage::FrameReader::open(back->clip)->info().times_s.front(), times[21]);
 }
 
 TEST(AnalysisFile, DamageIsRefusedWithWords) {

@@ -135,6 +135,15 @@ TEST(Shots, CardsAreLeftOutWhetherTheyAreCutOrFade) {
   EXPECT_NEAR(shots[1].to_s, timeOf(134), 12 / kRate_hz);
 }
 
+TEST(Shots, APhoneThatIsPickedUpEndsTheShotAndIsNone) {
+  Film film;
+  film.with(90, [](int i) { return lifting(room(3), i); }).with(8, [](int i) { return room(3, 120.0 * (i + 1)); });
+  const auto shots = film.shots();
+  ASSERT_EQ(shots.size(), 1u);
+  EXPECT_NEAR(shots[0].to_s, timeOf(89), 1.5 / kRate_hz);
+  EXPECT_EQ(mainShot(shots, film.small(), film.times()), 0);
+}
+
 TEST(Shots, AFilmThatJumpsAllTheTimeIsLeftWhole) {
   Film film;
   for (unsigned k = 0; k < 20; ++k) film.with(9, [k](int i) { return lifting(room(100 + k), i); });

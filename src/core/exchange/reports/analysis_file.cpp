@@ -180,13 +180,19 @@ void clipFromJson(const nlohmann::json& clip, footage::ClipInfo& info) {
   info.width = clip.at("width");
   info.height = clip.at("height");
   info.upright = footage::uprightOf(info.file);
-  if (!clip.contains("filmed")) return;
-  const auto& area = clip.at("filmed");
-  info.as_it_came = {info.width, info.height};
-  info.upright = {};
-  info.upright.filmed = {area.at(0), area.at(1), area.at(2), area.at(3)};
-  info.width = area.at(2);
-  info.height = area.at(3);
+  if (clip.contains("filmed")) {
+    const auto& area = clip.at("filmed");
+    info.as_it_came = {info.width, info.height};
+    info.upright = {};
+    info.upright.filmed = {area.at(0), area.at(1), area.at(2), area.at(3)};
+    info.width = area.at(2);
+    info.height = area.at(3);
+  }
+  // Whoever opens the clip by this hands out that shot's frames, as they were counted.
+  if (clip.contains("shot")) {
+    info.upright.shots = {{clip.at("shot").at(0), clip.at("shot").at(1)}};
+    info.upright.shot = 0;
+  }
 }
 
 Json requestToJson(const coaching::AnalysisRequest& r) {
