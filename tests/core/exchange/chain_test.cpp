@@ -9,8 +9,8 @@
 
 #include "core/base/resources.h"
 #include "core/exchange/reports/analysis_file.h"
-#include "core/footage/frame_reader.h"
 #include "core/exchange/reports/report.h"
+#include "core/footage/frame_reader.h"
 #include "core/simulate/truth_file.h"
 #include "core/tracing/trace_store.h"
 #include "tests/core/analysed_clip.h"
